@@ -1,0 +1,41 @@
+import { describe, expect, it } from 'vitest';
+import { decodeDump, makeSlot } from '../profile';
+import { shippedProfiles, workbench } from './bench.fixture';
+
+const readable = shippedProfiles.filter((profile) => profile.capture.length > 0).map(({ id }) => id);
+
+describe.each(readable)('%s on the bench', (id) => {
+	it('gives exactly what it holds', () => {
+		const bench = workbench(id);
+		const outcome = bench.capture();
+		expect(outcome).toMatchObject({ status: 'complete', reason: null, missing: [] });
+		for (const slot of decodeDump(bench.profile, outcome.messages).slots)
+			expect(slot.bytes, `${slot.area} ${slot.label}`).toEqual(bench.unit.state.memory[slot.area][slot.index]);
+	});
+
+	it('takes back an edited slot and proves it', () => {
+		const bench = workbench(id);
+		bench.unit.setSwitch('protect', 0);
+		if (id === 'quillon-nadir') bench.unit.setSwitch('exclusive', 1);
+		const before = decodeDump(bench.profile, bench.capture().messages).slots;
+		const area = bench.profile.areas[0].id;
+		const parameter = bench.profile.records[bench.profile.areas[0].record].parameters[3];
+		bench.unit.edit(area, 5, parameter.id, parameter.range[0]);
+		bench.unit.rename(area, 9, 'X');
+		const outcome = bench.restore({ wanted: before });
+		expect(outcome.reason).toBeNull();
+		expect(outcome).toMatchObject({ status: 'verified', safety: true });
+		expect(outcome.slots.filter(({ result }) => result === 'verified').map(({ index }) => index)).toEqual([5, 9]);
+		expect(bench.kept).toHaveLength(1);
+		for (const slot of before) expect(bench.unit.state.memory[slot.area][slot.index]).toEqual(slot.bytes);
+	});
+});
+
+it('a pedal that only listens ends as sent, check by eye', () => {
+	const bench = workbench('bessel-lantern');
+	const wanted = [3, 4].map((index) => makeSlot(bench.profile, 'presets', index, bench.unit.state.memory.presets[index + 5]));
+	const outcome = bench.restore({ wanted });
+	expect(outcome).toMatchObject({ status: 'sent', safety: false, readBack: [] });
+	expect(bench.unit.state.memory.presets[3]).toEqual(wanted[0].bytes);
+	expect(outcome.slots.map(({ result }) => result)).toEqual(['sent', 'sent']);
+});

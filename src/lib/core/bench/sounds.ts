@@ -1,0 +1,52 @@
+import { areaOf, writeName, writeParameter, type Profile, type ProfileArea, type ProfileRecord } from '../profile';
+import { between, pick, type Random } from './random';
+import type { UnitState } from './unit';
+
+const FIRST = [
+	'Slow', 'Deep', 'Pale', 'Cold', 'Warm', 'Dusk', 'Dawn', 'Far', 'Near', 'Soft', 'Dark', 'Glass', 'Iron', 'Tidal', 'Solar', 'Lunar',
+	'Red', 'Blue', 'Thin', 'Wide', 'Still', 'Lost', 'Polar', 'Twin', 'Ring', 'Night', 'Outer', 'Inner', 'Dim', 'Bright'
+];
+const SECOND = [
+	'Comet', 'Drift', 'Halo', 'Tide', 'Choir', 'Bell', 'Dust', 'Orbit', 'Plume', 'Moon', 'Star', 'Shell', 'Wind', 'Pulse', 'Bass', 'Lead',
+	'Pad', 'Keys', 'Brass', 'Reed', 'Strings', 'Noise', 'Swarm', 'Flare', 'Arc', 'Dome', 'Rain', 'Echo', 'Glow', 'Hum'
+];
+
+/** A name of two words that fits the record's field and character set. */
+export function inventName(profile: Profile, record: ProfileRecord, random: Random): string {
+	const field = record.name!;
+	const upper = field.charset !== 'ascii' && !profile.charsets[field.charset].characters.includes('a');
+	for (;;) {
+		const name = `${pick(random, FIRST)} ${pick(random, SECOND)}`.slice(0, field.length).trim();
+		if (name.length > 2) return upper ? name.toUpperCase() : name;
+	}
+}
+
+function inventRecord(profile: Profile, area: ProfileArea, random: Random): Uint8Array {
+	const record = profile.records[area.record];
+	let bytes: Uint8Array = new Uint8Array(record.size);
+	for (const parameter of record.parameters) {
+		const [low, high] = parameter.range;
+		// Most controls of a made-up sound stay near the middle, as on real ones.
+		const raw = Math.round(low + (high - low) * ((random() + random()) / 2));
+		bytes = writeParameter(parameter, bytes, raw);
+	}
+	return record.name ? writeName(profile, record, bytes, inventName(profile, record, random)) : bytes;
+}
+
+/** A new unit as it leaves the works: every slot filled with a made-up sound. */
+export function factoryState(profile: Profile, random: Random): UnitState {
+	const memory: UnitState['memory'] = {};
+	for (const area of profile.areas) memory[area.id] = Array.from({ length: area.slots }, () => inventRecord(profile, area, random));
+	return { settings: {}, memory, firmware: [1, 4] };
+}
+
+/** Changes one to three parameters of a slot, as somebody who works on a sound does. */
+export function tweak(profile: Profile, areaId: string, bytes: Uint8Array, random: Random): Uint8Array {
+	const record = profile.records[areaOf(profile, areaId).record];
+	let changed = bytes;
+	for (let i = between(random, 1, 3); i > 0; i--) {
+		const parameter = pick(random, record.parameters);
+		changed = writeParameter(parameter, changed, between(random, ...parameter.range));
+	}
+	return changed;
+}

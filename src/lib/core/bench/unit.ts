@@ -1,0 +1,258 @@
+import { Problem } from '../problem';
+import { fromHex } from '../midi';
+import { areaOf, formatValue, makeSlot, readParameter, slotLabel, writeName, writeParameter, type Profile } from '../profile';
+import { ALL_DEVICES, Framer, identityReply, readIdentityRequest } from '../sysex';
+import type { Clock } from '../transfer';
+import type { Fault } from './faults';
+
+/** A switch or a dial of a front panel. */
+export interface PanelSwitch {
+	id: string;
+	label: string;
+	kind: 'switch' | 'dial';
+	/** 0 or 1 for a switch. */
+	value: number;
+	low: number;
+	high: number;
+}
+
+export interface PanelView {
+	display: string[];
+	switches: PanelSwitch[];
+	/** The program on the display. */
+	program: { area: string; index: number; label: string; name: string | null; parameters: PanelParameter[] };
+	slots: number;
+	dumpButton: string | null;
+	busy: boolean;
+}
+
+export interface PanelParameter {
+	id: string;
+	name: string;
+	raw: number;
+	low: number;
+	high: number;
+	shown: string;
+}
+
+/** All that a unit remembers. */
+export interface UnitState {
+	settings: Record<string, number>;
+	/** Records by area, slot by slot. */
+	memory: Record<string, Uint8Array[]>;
+	/** Major and minor number. */
+	firmware: [number, number];
+}
+
+export interface UnitManners {
+	/** Bytes that wait while the device is busy; more are lost. */
+	bufferBytes: number;
+	/** Time that it takes to find an answer. */
+	thinkMs: number;
+	/** Switches that go back to their default at power-off. */
+	forgets: string[];
+}
+
+/**
+ * A simulated device: memory, settings, an input buffer that can run over, and a front panel. Its own way of
+ * speaking is written by hand in the model's file, apart from the profile that the app uses, so that each checks
+ * the other.
+ */
+export abstract class SimulatedDevice {
+	faults: Fault[] = [];
+	abstract readonly manners: UnitManners;
+	/** Told when memory or settings changed. */
+	changed: () => void = () => undefined;
+	#framer = new Framer();
+	#queue: number[] = [];
+	#busyUntil = 0;
+	#cursor = 0;
+	#note = '';
+	/** Bytes lost because the input ran over, since power-on. */
+	lostBytes = 0;
+
+	constructor(
+		readonly profile: Profile,
+		readonly state: UnitState,
+		protected readonly clock: Clock,
+		private readonly transmit: (bytes: Uint8Array) => void
+	) {}
+
+	abstract get switches(): PanelSwitch[];
+	protected abstract handle(message: Uint8Array): void;
+	protected dumpButton: string | null = null;
+
+	/** The front panel's dump button. */
+	dump(): void {
+		throw new Problem('bench.no-dump-button', `A ${this.profile.model} has no dump button.`, 'Ask it for its memory instead.');
+	}
+
+	get deviceId(): number {
+		const wrong = this.faults.find((fault) => fault.kind === 'wrong device ID');
+		const own = this.state.settings.deviceId ?? this.profile.addressing.deviceId?.default ?? 0;
+		return wrong?.kind === 'wrong device ID' ? (own + wrong.add) % 127 : own;
+	}
+
+	protected get mainArea(): string {
+		return this.profile.areas[0].id;
+	}
+
+	/** Bytes from the cable. While the device is busy they wait in a buffer that can run over. */
+	receive(bytes: Uint8Array): void {
+		for (const byte of bytes) {
+			if (this.busy && this.#queue.length >= this.manners.bufferBytes) this.lostBytes++;
+			else this.#queue.push(byte);
+		}
+		this.#pump();
+	}
+
+	get busy(): boolean {
+		return this.clock.now() < this.#busyUntil;
+	}
+
+	#pump(): void {
+		while (!this.busy && this.#queue.length > 0) {
+			const end = this.#queue.indexOf(0xf7);
+			const part = this.#queue.splice(0, end < 0 ? this.#queue.length : end + 1);
+			for (const event of this.#framer.push(Uint8Array.from(part))) {
+				if (event.kind !== 'sysex') continue;
+				const asked = readIdentityRequest(event.bytes);
+				if (asked) this.#answerIdentity(asked.deviceId);
+				else this.handle(event.bytes);
+			}
+		}
+	}
+
+	#answerIdentity(deviceId: number): void {
+		const { identity } = this.profile;
+		if (!identity.answers || (deviceId !== ALL_DEVICES && deviceId !== this.deviceId)) return;
+		this.reply(
+			identityReply({
+				deviceId: this.deviceId,
+				manufacturer: fromHex(identity.manufacturer),
+				family: fromHex(identity.family),
+				member: fromHex(identity.member),
+				version: Uint8Array.of(this.state.firmware[0], this.state.firmware[1], 0, 0)
+			})
+		);
+	}
+
+	/** Busy with its memory for so long; what arrives meanwhile waits. */
+	protected work(ms: number): void {
+		const slow = this.faults.find((fault) => fault.kind === 'slow memory');
+		const total = slow?.kind === 'slow memory' ? ms * slow.factor : ms;
+		this.#busyUntil = this.clock.now() + total;
+		this.clock.after(total, () => this.#pump());
+	}
+
+	protected reply(bytes: Uint8Array, afterMs = this.manners.thinkMs): void {
+		const slow = this.faults.find((fault) => fault.kind === 'slow answers');
+		this.clock.after(afterMs + (slow?.kind === 'slow answers' ? slow.addMs : 0), () => this.transmit(bytes));
+	}
+
+	/** Overwrites slots from `first`. */
+	protected store(area: string, first: number, records: readonly Uint8Array[]): void {
+		records.forEach((record, i) => {
+			this.state.memory[area][first + i] = record.slice();
+		});
+		this.changed();
+	}
+
+	/** Shows a line under the program until the next key. */
+	protected say(note: string): void {
+		this.#note = note;
+		this.changed();
+	}
+
+	setSwitch(id: string, value: number): void {
+		const found = this.switches.find((entry) => entry.id === id);
+		if (!found) throw new Problem('bench.no-switch', `There is no switch “${id}”.`, 'Choose one that the panel has.');
+		if (!Number.isInteger(value) || value < found.low || value > found.high)
+			throw new Problem('bench.switch-range', `“${found.label}” goes from ${found.low} to ${found.high}.`, 'Choose a value in that range.');
+		this.state.settings[id] = value;
+		this.#note = '';
+		this.changed();
+	}
+
+	select(index: number): void {
+		const { slots } = areaOf(this.profile, this.mainArea);
+		this.#cursor = ((index % slots) + slots) % slots;
+		this.#note = '';
+	}
+
+	/** Edits one parameter of a slot at the panel and stores it. */
+	edit(area: string, index: number, parameterId: string, raw: number): void {
+		const record = this.profile.records[areaOf(this.profile, area).record];
+		const parameter = record.parameters.find(({ id }) => id === parameterId);
+		if (!parameter) throw new Problem('bench.no-parameter', `There is no parameter “${parameterId}”.`, 'Choose one that the panel has.');
+		this.store(area, index, [writeParameter(parameter, this.#record(area, index), raw)]);
+	}
+
+	rename(area: string, index: number, name: string): void {
+		const record = this.profile.records[areaOf(this.profile, area).record];
+		this.store(area, index, [writeName(this.profile, record, this.#record(area, index), name)]);
+	}
+
+	/** Puts the contents of two slots in each other's place. */
+	swap(area: string, a: number, b: number): void {
+		const [one, other] = [this.#record(area, a), this.#record(area, b)];
+		this.store(area, a, [other]);
+		this.store(area, b, [one]);
+	}
+
+	#record(area: string, index: number): Uint8Array {
+		const record = this.state.memory[area]?.[index];
+		if (!record) throw new Problem('bench.no-slot', `There is no slot ${index} in “${area}”.`, 'Choose one that the panel has.');
+		return record;
+	}
+
+	/** Switched off and on again: the settings that it forgets are back at their defaults. */
+	powerCycle(): void {
+		for (const id of this.manners.forgets) delete this.state.settings[id];
+		this.#framer = new Framer();
+		this.#queue = [];
+		this.#busyUntil = 0;
+		this.#note = '';
+		this.changed();
+	}
+
+	panel(): PanelView {
+		const area = areaOf(this.profile, this.mainArea);
+		const bytes = this.#record(area.id, this.#cursor);
+		const slot = makeSlot(this.profile, area.id, this.#cursor, bytes);
+		const word = area.slotWord[0].toUpperCase() + area.slotWord.slice(1);
+		return {
+			display: [`${word} ${slot.label}`, slot.name ?? '', this.#note || (this.busy ? 'Writing…' : '')],
+			switches: this.switches,
+			program: {
+				area: area.id,
+				index: this.#cursor,
+				label: slotLabel(area.labels, this.#cursor),
+				name: slot.name,
+				parameters: this.profile.records[area.record].parameters.map((parameter) => {
+					const raw = readParameter(parameter, bytes);
+					return { id: parameter.id, name: parameter.name, raw, low: parameter.range[0], high: parameter.range[1], shown: formatValue(parameter, raw) };
+				})
+			},
+			slots: area.slots,
+			dumpButton: this.dumpButton,
+			busy: this.busy
+		};
+	}
+
+	protected flag(id: string, label: string, byDefault: 0 | 1): PanelSwitch {
+		return { id, label, kind: 'switch', value: this.state.settings[id] ?? byDefault, low: 0, high: 1 };
+	}
+
+	protected dial(id: string, label: string, byDefault: number, low: number, high: number): PanelSwitch {
+		return { id, label, kind: 'dial', value: this.state.settings[id] ?? byDefault, low, high };
+	}
+
+	protected isOn(id: string): boolean {
+		return this.switches.find((entry) => entry.id === id)?.value === 1;
+	}
+}
+
+/** `bytes` cut into records of `size`. */
+export const cutRecords = (bytes: Uint8Array, size: number): Uint8Array[] =>
+	Array.from({ length: Math.floor(bytes.length / size) }, (_, i) => bytes.slice(i * size, (i + 1) * size));

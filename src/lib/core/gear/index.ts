@@ -1,0 +1,2 @@
+export * from './catalogue-table';
+export * from './device';

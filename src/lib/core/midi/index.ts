@@ -1,0 +1,5 @@
+export * from './bytes';
+export * from './describe';
+export * from './smf';
+export * from './status';
+export * from './wire';

@@ -1,0 +1,177 @@
+import { Problem } from '../problem';
+import { joinBytes } from './bytes';
+import { SYSEX_END, SYSEX_START, dataBytesAfter } from './status';
+
+/** One event of a Standard MIDI File track. */
+export interface FileEvent {
+	/** Ticks from the start of the track. */
+	tick: number;
+	/** Offset of the event's first byte (its delta time) in the file. */
+	offset: number;
+	kind: 'channel' | 'meta' | 'sysex' | 'continuation';
+	/** channel: status and data · meta: type and data · sysex and continuation: the payload, without F0 or F7 marker. */
+	data: Uint8Array;
+}
+
+export interface MidiFile {
+	format: number;
+	/** Ticks per quarter note, or the raw SMPTE division. */
+	division: number;
+	tracks: FileEvent[][];
+	/** What could not be read: nothing is dropped without a line here. */
+	damage: { offset: number; reason: string }[];
+}
+
+const text = (bytes: Uint8Array, at: number) => String.fromCharCode(...bytes.subarray(at, at + 4));
+const u32 = (b: Uint8Array, at: number) => ((b[at] << 24) | (b[at + 1] << 16) | (b[at + 2] << 8) | b[at + 3]) >>> 0;
+const u16 = (b: Uint8Array, at: number) => (b[at] << 8) | b[at + 1];
+
+/** Whether `bytes` begin as a Standard MIDI File. */
+export const isMidiFile = (bytes: Uint8Array): boolean => bytes.length >= 14 && text(bytes, 0) === 'MThd';
+
+/**
+ * Reads a Standard MIDI File (RP-001): types 0, 1 and 2, running status, SysEx and its continuation packets.
+ * Damage inside a track ends that track, is listed in `damage`, and leaves the events before it.
+ * @throws Problem `smf.not-a-midi-file` where there is no header
+ */
+export function readMidiFile(bytes: Uint8Array): MidiFile {
+	if (!isMidiFile(bytes))
+		throw new Problem('smf.not-a-midi-file', 'This is not a MIDI file: its header is missing.', 'Choose a .mid file, or a .syx file.');
+	const headerLength = u32(bytes, 4);
+	const file: MidiFile = { format: u16(bytes, 8), division: u16(bytes, 12), tracks: [], damage: [] };
+	const declared = u16(bytes, 10);
+	let at = 8 + headerLength;
+	while (at + 8 <= bytes.length) {
+		const length = u32(bytes, at + 4);
+		const start = at + 8;
+		const end = Math.min(start + length, bytes.length);
+		if (text(bytes, at) === 'MTrk') {
+			file.tracks.push(readTrack(bytes, start, end, file.damage));
+			if (start + length > bytes.length) file.damage.push({ offset: bytes.length, reason: `the file ends ${start + length - bytes.length} bytes before its track does` });
+		}
+		at = start + length;
+	}
+	if (at < bytes.length) file.damage.push({ offset: at, reason: `${bytes.length - at} bytes after the last chunk` });
+	if (file.tracks.length < declared)
+		file.damage.push({ offset: bytes.length, reason: `${declared} tracks are announced, ${file.tracks.length} are there` });
+	return file;
+}
+
+function readTrack(bytes: Uint8Array, start: number, end: number, damage: MidiFile['damage']): FileEvent[] {
+	const events: FileEvent[] = [];
+	let at = start;
+	let tick = 0;
+	let running = 0;
+
+	const number = (): number => {
+		let value = 0;
+		for (let i = 0; i < 4; i++) {
+			if (at >= end) return -1;
+			const byte = bytes[at++];
+			value = (value << 7) | (byte & 0x7f);
+			if (byte < 0x80) return value;
+		}
+		return -1;
+	};
+	const fail = (offset: number, reason: string) => {
+		damage.push({ offset, reason });
+		return events;
+	};
+
+	while (at < end) {
+		const offset = at;
+		const delta = number();
+		if (delta < 0 || at >= end) return fail(offset, 'a time is cut off');
+		tick += delta;
+		let status = bytes[at];
+		if (status >= 0x80) at++;
+		else if (running === 0) return fail(at, `a data byte ${status} stands where an event should begin`);
+		else status = running;
+
+		if (status === SYSEX_START || status === SYSEX_END || status === 0xff) {
+			running = 0;
+			const type = status === 0xff ? bytes[at++] : -1;
+			const length = number();
+			if (length < 0 || at + length > end) {
+				if (status !== 0xff && length >= 0)
+					events.push({ tick, offset, kind: status === SYSEX_START ? 'sysex' : 'continuation', data: bytes.slice(at, end) });
+				return fail(offset, 'an event is longer than its track');
+			}
+			const body = bytes.slice(at, at + length);
+			at += length;
+			if (status === 0xff) events.push({ tick, offset, kind: 'meta', data: joinBytes([Uint8Array.of(type), body]) });
+			else events.push({ tick, offset, kind: status === SYSEX_START ? 'sysex' : 'continuation', data: body });
+			continue;
+		}
+		const length = dataBytesAfter(status);
+		if (length < 0 || status >= 0xf0) return fail(at - 1, `a status byte ${status.toString(16)} has no place in a file`);
+		if (at + length > end) return fail(offset, 'an event is cut off');
+		running = status;
+		events.push({ tick, offset, kind: 'channel', data: joinBytes([Uint8Array.of(status), bytes.subarray(at, at + length)]) });
+		at += length;
+	}
+	return events;
+}
+
+/** One SysEx message taken out of a file, with its continuation packets joined. */
+export interface FileSysex {
+	/** Offset of the first packet's event in the file. */
+	offset: number;
+	/** F0 … F7, or up to where it breaks off when `complete` is false. */
+	bytes: Uint8Array;
+	complete: boolean;
+}
+
+/**
+ * The SysEx messages of a MIDI file in track order, then time order. A message may be continued over several
+ * packets (RP-001, “F7” events); a packet outside a message is an escape and is taken only if it holds F0 itself.
+ */
+export function sysexOfMidiFile(file: MidiFile): FileSysex[] {
+	const found: FileSysex[] = [];
+	for (const track of file.tracks) {
+		let open: { offset: number; parts: Uint8Array[] } | null = null;
+		const close = (complete: boolean) => {
+			if (open) found.push({ offset: open.offset, bytes: joinBytes(open.parts), complete });
+			open = null;
+		};
+		for (const event of track) {
+			if (event.kind === 'sysex') {
+				close(false);
+				open = { offset: event.offset, parts: [Uint8Array.of(SYSEX_START), event.data] };
+			} else if (event.kind === 'continuation') {
+				if (open) (open as { parts: Uint8Array[] }).parts.push(event.data);
+				else if (event.data[0] === SYSEX_START) open = { offset: event.offset, parts: [event.data] };
+				else continue;
+			} else continue;
+			if (event.data.length > 0 && event.data[event.data.length - 1] === SYSEX_END) close(true);
+		}
+		close(false);
+	}
+	return found;
+}
+
+function writeNumber(value: number): number[] {
+	const out = [value & 0x7f];
+	for (let rest = value >>> 7; rest > 0; rest >>>= 7) out.unshift((rest & 0x7f) | 0x80);
+	return out;
+}
+
+/**
+ * A type 0 MIDI file that plays `messages` (each F0 … F7) one after another at 120 beats a minute and
+ * 480 ticks a beat, each given its time on the wire plus `gapMs`, so that a plain player sends it at a safe pace.
+ */
+export function writeSysexMidiFile(messages: readonly Uint8Array[], gapMs = 100): Uint8Array {
+	const ticksPerMs = 480 / 500;
+	const track: Uint8Array[] = [Uint8Array.of(0, 0xff, 0x51, 3, 0x07, 0xa1, 0x20)];
+	let wait = 0;
+	for (const message of messages) {
+		track.push(Uint8Array.of(...writeNumber(wait), SYSEX_START, ...writeNumber(message.length - 1)), message.subarray(1));
+		wait = Math.ceil((message.length * 0.32 + gapMs) * ticksPerMs);
+	}
+	track.push(Uint8Array.of(...writeNumber(wait), 0xff, 0x2f, 0));
+	const body = joinBytes(track);
+	const head = new Uint8Array(22);
+	head.set([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 480 >> 8, 480 & 0xff, 0x4d, 0x54, 0x72, 0x6b]);
+	new DataView(head.buffer).setUint32(18, body.length);
+	return joinBytes([head, body]);
+}

@@ -1,0 +1,90 @@
+import { buildMessage, isMatch, matchAny, type Match, type Mismatch, type Variables } from './layout';
+import { readName } from './charset';
+import type { Profile } from './schema';
+import { areaOf, slotLabel } from './slots';
+
+/** One slot of a device's memory. */
+export interface Slot {
+	area: string;
+	/** From 0. */
+	index: number;
+	/** As the panel shows it. */
+	label: string;
+	/** The record, unpacked. */
+	bytes: Uint8Array;
+	name: string | null;
+}
+
+/** A message of a dump: read by the profile, or kept as it is with the reason. */
+export type DumpMessage = { read: true; match: Match } | { read: false; bytes: Uint8Array; why: Mismatch };
+
+export interface Dump {
+	messages: DumpMessage[];
+	/** The slots in area order, then slot order; where several messages hold one slot, the last counts. */
+	slots: Slot[];
+}
+
+export const slotKey = (area: string, index: number): string => `${area}:${index}`;
+
+export function makeSlot(profile: Profile, area: string, index: number, bytes: Uint8Array): Slot {
+	const described = areaOf(profile, area);
+	return { area, index, label: slotLabel(described.labels, index), bytes, name: readName(profile, profile.records[described.record], bytes) };
+}
+
+/** Reads a row of SysEx messages with a profile. Messages that it cannot read exactly are kept raw, never dropped. */
+export function decodeDump(profile: Profile, messages: readonly Uint8Array[]): Dump {
+	const slots = new Map<string, Slot>();
+	const read = messages.map((bytes): DumpMessage => {
+		const match = matchAny(profile, bytes);
+		if (!isMatch(match)) return { read: false, bytes, why: match };
+		match.records.forEach((record, i) => {
+			const index = match.firstSlot + i;
+			slots.set(slotKey(match.area!, index), makeSlot(profile, match.area!, index, record));
+		});
+		return { read: true, match };
+	});
+	const order = new Map(profile.areas.map((area, i) => [area.id, i]));
+	return { messages: read, slots: [...slots.values()].sort((a, b) => order.get(a.area)! - order.get(b.area)! || a.index - b.index) };
+}
+
+/** The exact inverse of `decodeDump`: the same messages, byte for byte. */
+export function encodeDump(profile: Profile, dump: Dump): Uint8Array[] {
+	return dump.messages.map((message) =>
+		message.read ? buildMessage(profile, message.match.messageId, message.match.variables, message.match.records) : message.bytes
+	);
+}
+
+/**
+ * The messages that carry `slots` to a device of this profile, as its restore ways build them: the way that needs
+ * the fewest bytes for each area. Slots that a way would need and that are not given make that way impossible.
+ */
+export function messagesFor(profile: Profile, slots: readonly Slot[], variables: Variables): Uint8Array[] {
+	const messages: Uint8Array[] = [];
+	for (const area of profile.areas) {
+		const have = new Map(slots.filter((slot) => slot.area === area.id).map((slot) => [slot.index, slot.bytes]));
+		if (have.size === 0) continue;
+		const ways = [...profile.restore.map((way) => way.send), ...profile.capture.map((way) => way.expect)];
+		let best: Uint8Array[] | null = null;
+		for (const id of new Set(ways)) {
+			const body = profile.messages[id].parts.find((part) => part.part === 'body');
+			if (body?.area !== area.id) continue;
+			const built = cover(profile, id, body.records, area.slots, have, variables);
+			if (built && (!best || total(built) < total(best))) best = built;
+		}
+		if (best) messages.push(...best);
+	}
+	return messages;
+}
+
+const total = (messages: Uint8Array[]) => messages.reduce((sum, message) => sum + message.length, 0);
+
+function cover(profile: Profile, id: string, records: number, slots: number, have: Map<number, Uint8Array>, variables: Variables) {
+	const built: Uint8Array[] = [];
+	for (let first = 0; first < slots; first += records) {
+		const group = Array.from({ length: records }, (_, i) => have.get(first + i));
+		if (group.every((record) => record === undefined)) continue;
+		if (group.some((record) => record === undefined)) return null;
+		built.push(buildMessage(profile, id, { ...variables, slot: first }, group as Uint8Array[]));
+	}
+	return built;
+}

@@ -1,0 +1,53 @@
+import { Problem } from '../problem';
+import type { ProfileParameter } from './schema';
+
+/** Bytes that a parameter reaches over. */
+const span = (parameter: ProfileParameter) => Math.ceil((parameter.bit + parameter.bits) / 8);
+
+function readField(parameter: ProfileParameter, bytes: Uint8Array): number {
+	let field = 0;
+	const count = span(parameter);
+	for (let i = 0; i < count; i++) {
+		const at = parameter.order === 'high-first' ? parameter.offset + i : parameter.offset + count - 1 - i;
+		field = field * 256 + bytes[at];
+	}
+	return field;
+}
+
+/** The raw value of a parameter in a record. */
+export function readParameter(parameter: ProfileParameter, bytes: Uint8Array): number {
+	return Math.floor(readField(parameter, bytes) / 2 ** parameter.bit) % 2 ** parameter.bits;
+}
+
+/**
+ * A copy of the record with another raw value; no other bit changes.
+ * @throws Problem `parameter.range`
+ */
+export function writeParameter(parameter: ProfileParameter, bytes: Uint8Array, raw: number): Uint8Array {
+	const [low, high] = parameter.range;
+	if (!Number.isInteger(raw) || raw < low || raw > high)
+		throw new Problem('parameter.range', `“${parameter.name}” takes ${formatValue(parameter, low)} to ${formatValue(parameter, high)}.`, 'Choose a value in that range.');
+	const copy = bytes.slice();
+	const count = span(parameter);
+	let field = readField(parameter, bytes) + (raw - readParameter(parameter, bytes)) * 2 ** parameter.bit;
+	for (let i = count - 1; i >= 0; i--) {
+		const at = parameter.order === 'high-first' ? parameter.offset + i : parameter.offset + count - 1 - i;
+		copy[at] = field % 256;
+		field = Math.floor(field / 256);
+	}
+	return copy;
+}
+
+/** A raw value as the panel shows it, with its unit: `−12 ct`, `Saw`, `3.5 s`. */
+export function formatValue(parameter: ProfileParameter, raw: number): string {
+	const [low, high] = parameter.range;
+	const named = parameter.values?.[raw - low];
+	if (named !== undefined) return named;
+	let shown = raw;
+	if (parameter.shows) {
+		const [from, to] = parameter.shows;
+		shown = high === low ? from : from + ((raw - low) / (high - low)) * (to - from);
+	}
+	const text = shown.toFixed(parameter.decimals).replace('-', '\u2212');
+	return parameter.unit ? `${text}\u00a0${parameter.unit}` : text;
+}

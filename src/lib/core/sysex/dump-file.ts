@@ -1,0 +1,47 @@
+import { isMidiFile, readMidiFile, sysexOfMidiFile } from '../midi';
+import { frameAll } from './frame';
+
+/** A SysEx message found in a file. */
+export interface FileMessage {
+	/** Where it begins in the file, in bytes. */
+	offset: number;
+	/** F0 … F7; cut short when `complete` is false. */
+	bytes: Uint8Array;
+	complete: boolean;
+}
+
+export interface DumpFile {
+	kind: 'syx' | 'mid';
+	messages: FileMessage[];
+	/** Everything else that was in the file and is no SysEx message, in words. */
+	remarks: { offset: number; says: string; times: number }[];
+}
+
+/**
+ * The SysEx messages of a `.syx` file (bytes as on the wire) or a `.mid` file. Nothing is left out silently: broken
+ * messages come with `complete: false`, the rest as remarks.
+ */
+export function readDumpFile(bytes: Uint8Array): DumpFile {
+	if (isMidiFile(bytes)) {
+		const file = readMidiFile(bytes);
+		return {
+			kind: 'mid',
+			messages: sysexOfMidiFile(file),
+			remarks: file.damage.map(({ offset, reason }) => ({ offset, says: reason, times: 1 }))
+		};
+	}
+	const found: DumpFile = { kind: 'syx', messages: [], remarks: [] };
+	const remark = (offset: number, says: string) => {
+		const last = found.remarks.at(-1);
+		if (last?.says === says) last.times++;
+		else found.remarks.push({ offset, says, times: 1 });
+	};
+	for (const event of frameAll(bytes)) {
+		const { offset } = event;
+		if (event.kind === 'sysex') found.messages.push({ offset, bytes: event.bytes, complete: true });
+		else if (event.kind === 'broken' && event.bytes[0] === 0xf0) found.messages.push({ offset, bytes: event.bytes, complete: false });
+		else if (event.kind === 'broken') remark(offset, `${event.bytes.length} bytes that belong to no message (${event.reason})`);
+		else remark(offset, `a ${event.kind === 'realtime' ? 'real-time' : 'channel'} message that is no system exclusive data`);
+	}
+	return found;
+}

@@ -1,0 +1,215 @@
+import { joinBytes, SYSEX_END, SYSEX_START, dataBytesAfter, isRealTime } from '../midi';
+
+/**
+ * What the framer found. `offset` counts bytes from the start of the stream; every byte of the stream belongs
+ * to exactly one event, so nothing can vanish.
+ */
+export type FrameEvent =
+	/** A whole SysEx message, F0 … F7, real-time bytes taken out. */
+	| { kind: 'sysex'; offset: number; bytes: Uint8Array }
+	/** A real-time byte, reported at the place where it stood. */
+	| { kind: 'realtime'; offset: number; bytes: Uint8Array }
+	/** A channel or system-common message; `running` when its status byte was left out on the wire. */
+	| { kind: 'message'; offset: number; bytes: Uint8Array; running: boolean }
+	/** Bytes that make no whole message, with the reason. */
+	| { kind: 'broken'; offset: number; bytes: Uint8Array; reason: BreakReason };
+
+export type BreakReason =
+	/** Another status byte came before the end. */
+	| 'cut off'
+	/** The input ended, or fell silent, before the end. */
+	| 'unfinished'
+	/** Longer than the limit; the rest follows in further events of the same reason. */
+	| 'oversized'
+	/** Data bytes or an F7 that belong to no message. */
+	| 'stray';
+
+export interface FramerOptions {
+	/** A SysEx message longer than this many bytes is reported as oversized. Default 4 MiB. */
+	maxBytes?: number;
+}
+
+/**
+ * Cuts a stream of MIDI bytes, given in chunks of any size, into messages (MIDI 1.0, “System exclusive” and
+ * “Running status”). Events come in the order in which they are finished; a real-time byte inside a message comes
+ * before that message.
+ */
+export class Framer {
+	readonly #maxBytes: number;
+	#position = 0;
+	/** Parts of the SysEx message that is open, empty when none is. */
+	#parts: Uint8Array[] = [];
+	#openLength = 0;
+	#openOffset = 0;
+	#inSysex = false;
+	#oversized = false;
+	/** Status and data of the channel or common message that is open. */
+	#pending: number[] = [];
+	#pendingOffset = 0;
+	#needed = 0;
+	#running = 0;
+	#pendingIsRunning = false;
+	#stray: number[] = [];
+	#strayOffset = 0;
+
+	constructor(options: FramerOptions = {}) {
+		this.#maxBytes = options.maxBytes ?? 4 * 1024 * 1024;
+	}
+
+	/** Bytes of a SysEx message that has begun and not ended; 0 when none is open. */
+	get openBytes(): number {
+		return this.#inSysex ? this.#openLength : 0;
+	}
+
+	/** Takes the next chunk and gives what it finished. The chunk is not kept. */
+	push(chunk: Uint8Array): FrameEvent[] {
+		const events: FrameEvent[] = [];
+		const length = chunk.length;
+		let i = 0;
+		while (i < length) {
+			if (this.#inSysex) {
+				const from = i;
+				while (i < length && chunk[i] < 0x80) i++;
+				if (i > from) this.#append(chunk.slice(from, i), this.#position + from, events);
+				if (i === length) break;
+				const byte = chunk[i];
+				if (isRealTime(byte)) {
+					events.push({ kind: 'realtime', offset: this.#position + i, bytes: chunk.slice(i, i + 1) });
+					i++;
+				} else if (byte === SYSEX_END) {
+					this.#append(chunk.slice(i, i + 1), this.#position + i, events);
+					this.#close(events, this.#oversized ? 'oversized' : null);
+					i++;
+				} else this.#close(events, this.#oversized ? 'oversized' : 'cut off');
+				continue;
+			}
+			const byte = chunk[i];
+			const offset = this.#position + i;
+			if (byte === SYSEX_START) {
+				// A whole message inside one chunk is by far the commonest case: copy it once.
+				this.#flush(events);
+				let end = i + 1;
+				while (end < length && chunk[end] < 0x80) end++;
+				if (end < length && chunk[end] === SYSEX_END && end + 1 - i <= this.#maxBytes) {
+					events.push({ kind: 'sysex', offset, bytes: chunk.slice(i, end + 1) });
+					i = end + 1;
+				} else {
+					this.#inSysex = true;
+					this.#append(chunk.slice(i, end), offset, events);
+					i = end;
+				}
+				this.#running = 0;
+				continue;
+			}
+			this.#single(byte, offset, events);
+			i++;
+		}
+		this.#position += length;
+		return events;
+	}
+
+	/** Ends the stream (or gives it up after a silence) and reports what was left open. */
+	end(): FrameEvent[] {
+		const events: FrameEvent[] = [];
+		if (this.#inSysex) this.#close(events, this.#oversized ? 'oversized' : 'unfinished');
+		this.#flush(events, 'unfinished');
+		this.#running = 0;
+		return events;
+	}
+
+	#append(part: Uint8Array, offset: number, events: FrameEvent[]): void {
+		let rest = part;
+		let at = offset;
+		while (this.#openLength + rest.length > this.#maxBytes) {
+			const room = this.#maxBytes - this.#openLength;
+			if (this.#parts.length === 0) this.#openOffset = at;
+			this.#parts.push(rest.subarray(0, room));
+			this.#openLength += room;
+			this.#oversized = true;
+			this.#report(events, 'oversized');
+			rest = rest.subarray(room);
+			at += room;
+		}
+		if (rest.length === 0) return;
+		if (this.#parts.length === 0) this.#openOffset = at;
+		this.#parts.push(rest);
+		this.#openLength += rest.length;
+	}
+
+	#report(events: FrameEvent[], reason: BreakReason | null): void {
+		if (this.#openLength > 0) {
+			const bytes = this.#parts.length === 1 ? this.#parts[0] : joinBytes(this.#parts);
+			events.push(
+				reason === null
+					? { kind: 'sysex', offset: this.#openOffset, bytes }
+					: { kind: 'broken', offset: this.#openOffset, bytes, reason }
+			);
+		}
+		this.#parts = [];
+		this.#openLength = 0;
+	}
+
+	#close(events: FrameEvent[], reason: BreakReason | null): void {
+		this.#report(events, reason);
+		this.#inSysex = false;
+		this.#oversized = false;
+	}
+
+	/** Reports an unfinished short message and stray bytes. */
+	#flush(events: FrameEvent[], reason: BreakReason = 'cut off'): void {
+		if (this.#pending.length > 0) {
+			const bytes = Uint8Array.from(this.#pendingIsRunning ? this.#pending.slice(1) : this.#pending);
+			events.push({ kind: 'broken', offset: this.#pendingOffset, bytes, reason });
+			this.#pending = [];
+		}
+		if (this.#stray.length > 0) {
+			events.push({ kind: 'broken', offset: this.#strayOffset, bytes: Uint8Array.from(this.#stray), reason: 'stray' });
+			this.#stray = [];
+		}
+	}
+
+	#single(byte: number, offset: number, events: FrameEvent[]): void {
+		if (isRealTime(byte)) {
+			events.push({ kind: 'realtime', offset, bytes: Uint8Array.of(byte) });
+			return;
+		}
+		if (byte < 0x80) {
+			if (this.#pending.length === 0 && this.#running !== 0) {
+				this.#pending = [this.#running];
+				this.#pendingOffset = offset;
+				this.#pendingIsRunning = true;
+				this.#needed = dataBytesAfter(this.#running);
+			}
+			if (this.#pending.length === 0) {
+				if (this.#stray.length === 0) this.#strayOffset = offset;
+				this.#stray.push(byte);
+				return;
+			}
+			this.#pending.push(byte);
+		} else {
+			this.#flush(events);
+			if (byte === SYSEX_END) {
+				events.push({ kind: 'broken', offset, bytes: Uint8Array.of(byte), reason: 'stray' });
+				this.#running = 0;
+				return;
+			}
+			this.#pending = [byte];
+			this.#pendingOffset = offset;
+			this.#pendingIsRunning = false;
+			this.#needed = dataBytesAfter(byte);
+			this.#running = byte < 0xf0 ? byte : 0;
+		}
+		if (this.#pending.length === this.#needed + 1) {
+			events.push({ kind: 'message', offset: this.#pendingOffset, bytes: Uint8Array.from(this.#pending), running: this.#pendingIsRunning });
+			this.#pending = [];
+		}
+	}
+}
+
+/** Frames a whole buffer at once. */
+export function frameAll(bytes: Uint8Array, options?: FramerOptions): FrameEvent[] {
+	const framer = new Framer(options);
+	const events = framer.push(bytes);
+	events.push(...framer.end());
+	return events;
+}

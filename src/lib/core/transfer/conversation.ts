@@ -1,0 +1,209 @@
+import { Framer, type FrameEvent } from '../sysex';
+import type { Problem } from '../problem';
+import type { Clock } from './clock';
+import type { Link } from './link';
+
+/** What a conversation asks of the world. */
+export type Step =
+	| { do: 'send'; bytes: Uint8Array }
+	/** Waits for the next message; `idleMs` of silence on the line ends it. */
+	| { do: 'wait'; idleMs: number }
+	| { do: 'sleep'; ms: number }
+	/** Waits until the port is there, `patienceMs` at most. */
+	| { do: 'await port'; patienceMs: number }
+	/** Has something stored, and goes on only when it is safe. */
+	| { do: 'keep'; what: unknown };
+
+/** What the world answers. */
+export type Heard =
+	| { heard: 'done' }
+	| { heard: 'message'; bytes: Uint8Array }
+	| { heard: 'broken'; bytes: Uint8Array; reason: string }
+	| { heard: 'silence' }
+	| { heard: 'unplugged' }
+	| { heard: 'cancelled' }
+	| { heard: 'not kept'; problem: Problem };
+
+/** A conversation is a generator: pure, free of time, repeatable. */
+export type Conversation<R> = Generator<Step, R, Heard>;
+
+/** One line of the log. `offset` counts bytes received so far. */
+export interface TraceLine {
+	atMs: number;
+	way: 'sent' | 'received' | 'note';
+	bytes: Uint8Array;
+	says?: string;
+}
+
+export interface World {
+	link: Link;
+	clock: Clock;
+	trace(line: TraceLine): void;
+	/** Told whenever bytes arrive or have left: totals since the start. */
+	traffic?(received: number, sent: number): void;
+	/** Stores `what`; calls back with nothing, or with the problem. */
+	keep(what: unknown, kept: (problem?: Problem) => void): void;
+}
+
+export interface Running {
+	/** Ends the conversation at its next step; what has been received stays. */
+	cancel(): void;
+}
+
+/** Carries a conversation out over a link. `done` is called once, with what it returned. */
+export function converse<R>(conversation: Conversation<R>, world: World, done: (result: R) => void): Running {
+	const { link, clock } = world;
+	const framer = new Framer();
+	const mailbox: Heard[] = [];
+	let step: Step | null = null;
+	let takeBack: (() => void) | null = null;
+	let lastByteAt = clock.now();
+	let received = 0;
+	let sent = 0;
+	let cancelled = false;
+	let finished = false;
+	let realTime: TraceLine | null = null;
+	/** Guards against answers that arrive for a step that is over. */
+	let turn = 0;
+
+	const log = (way: TraceLine['way'], bytes: Uint8Array, says?: string) => {
+		flushRealTime();
+		world.trace({ atMs: clock.now(), way, bytes, says });
+	};
+	const flushRealTime = () => {
+		if (realTime) world.trace(realTime);
+		realTime = null;
+	};
+
+	const stopListening = link.listen({
+		bytes(chunk) {
+			lastByteAt = clock.now();
+			received += chunk.length;
+			world.traffic?.(received, sent);
+			for (const event of framer.push(chunk)) hear(event);
+			deliver();
+		},
+		unplugged() {
+			for (const event of framer.end()) hear(event);
+			log('note', new Uint8Array(), 'The port is gone: unplugged or switched off.');
+			mailbox.push({ heard: 'unplugged' });
+			deliver();
+		},
+		plugged() {
+			log('note', new Uint8Array(), 'The port is back.');
+			if (step?.do === 'await port') resume({ heard: 'done' });
+		}
+	});
+
+	function hear(event: FrameEvent): void {
+		if (event.kind === 'realtime') {
+			if (realTime) realTime = { ...realTime, bytes: Uint8Array.of(...realTime.bytes, event.bytes[0]) };
+			else realTime = { atMs: clock.now(), way: 'received', bytes: event.bytes };
+			return;
+		}
+		if (event.kind === 'broken') {
+			log('received', event.bytes, `Broken message: ${event.reason}.`);
+			mailbox.push({ heard: 'broken', bytes: event.bytes, reason: event.reason });
+			return;
+		}
+		log('received', event.bytes);
+		if (event.kind === 'sysex') mailbox.push({ heard: 'message', bytes: event.bytes });
+	}
+
+	/** Hands a waiting conversation the next thing heard. */
+	function deliver(): void {
+		if (finished || step?.do !== 'wait') return;
+		const next = mailbox.shift();
+		if (next) resume(next);
+	}
+
+	function resume(answer: Heard): void {
+		let heard: Heard | null = answer;
+		while (heard && !finished) {
+			turn++;
+			takeBack?.();
+			takeBack = null;
+			const result = conversation.next(cancelled ? { heard: 'cancelled' } : heard);
+			if (result.done) {
+				finished = true;
+				step = null;
+				flushRealTime();
+				stopListening();
+				done(result.value);
+				return;
+			}
+			step = result.value;
+			heard = begin(step);
+		}
+	}
+
+	/** Starts a step; an answer that is there already comes back at once. */
+	function begin(current: Step): Heard | null {
+		const mine = turn;
+		const later = (heard: Heard) => {
+			if (mine === turn) resume(heard);
+		};
+		switch (current.do) {
+			case 'send':
+				if (!link.connected) return { heard: 'unplugged' };
+				log('sent', current.bytes);
+				link.send(current.bytes, (left) => {
+					if (left) sent += current.bytes.length;
+					world.traffic?.(received, sent);
+					later(left ? { heard: 'done' } : { heard: 'unplugged' });
+				});
+				return null;
+			case 'sleep':
+				takeBack = clock.after(current.ms, () => later({ heard: 'done' }));
+				return null;
+			case 'await port':
+				if (link.connected) return { heard: 'done' };
+				takeBack = clock.after(current.patienceMs, () => later({ heard: 'silence' }));
+				return null;
+			case 'keep':
+				world.keep(current.what, (problem) => later(problem ? { heard: 'not kept', problem } : { heard: 'done' }));
+				return null;
+			case 'wait': {
+				const next = mailbox.shift();
+				if (next) return next;
+				if (!link.connected) return { heard: 'unplugged' };
+				const begun = clock.now();
+				const check = () => {
+					if (mine !== turn) return;
+					const quietSince = Math.max(begun, lastByteAt);
+					const left = quietSince + current.idleMs - clock.now();
+					if (left > 1e-6) {
+						takeBack = clock.after(left, check);
+						return;
+					}
+					for (const event of framer.end()) hear(event);
+					resume(mailbox.shift() ?? { heard: 'silence' });
+				};
+				takeBack = clock.after(current.idleMs, check);
+				return null;
+			}
+		}
+	}
+
+	turn = 1;
+	const first = conversation.next({ heard: 'done' });
+	if (first.done) {
+		finished = true;
+		stopListening();
+		done(first.value);
+	} else {
+		step = first.value;
+		const heard = begin(step);
+		if (heard) resume(heard);
+	}
+
+	return {
+		cancel() {
+			if (finished || cancelled) return;
+			cancelled = true;
+			log('note', new Uint8Array(), 'Cancelled.');
+			// A message that is on its way out cannot be called back: it is let go first.
+			if (step?.do !== 'send' && step?.do !== 'keep') resume({ heard: 'cancelled' });
+		}
+	};
+}

@@ -1,0 +1,248 @@
+import { sameBytes } from '../midi';
+import { areaOf, buildMessage, decodeDump, isMatch, makeSlot, matchMessage, slotKey, type Profile, type Slot } from '../profile';
+import type { Identity } from '../sysex';
+import { capture, type TransferEvent } from './capture';
+import type { Conversation } from './conversation';
+import { CANCELLED, UNPLUGGED, identify, noAnswer, type Target } from './identify';
+import type { CaptureOutcome, Reason, RestoreOutcome, SlotResult } from './outcome';
+import type { Scope, SlotSet } from './scope';
+import { affectedSlots, planRestore, slotsOf, writeMs, type Write } from './ways';
+
+export interface RestoreOrder {
+	profile: Profile;
+	target: Target;
+	/** The content that the device shall hold. */
+	wanted: readonly Slot[];
+	paceFactor?: number;
+	patienceMs?: number;
+}
+
+/** What a restore has stored before it writes. */
+export interface SafetyCopy {
+	kind: 'safety';
+	outcome: CaptureOutcome;
+}
+
+type Emit = (event: TransferEvent) => void;
+
+class Stop {
+	constructor(readonly reason: Reason) {}
+}
+
+/**
+ * Brings the device to hold `wanted`: checks who it is, captures and stores what will be overwritten, writes only
+ * the slots that differ, reads back, and compares slot by slot. A device that cannot be read ends as `sent`.
+ */
+export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreOutcome> {
+	const { profile, target, wanted } = order;
+	const pace = order.paceFactor ?? 1;
+	const canRead = (area: string) => profile.capture.some((way) => way.area === area);
+	const results = new Map<string, SlotResult>(
+		wanted.map((slot) => [slotKey(slot.area, slot.index), { area: slot.area, index: slot.index, label: slot.label, name: slot.name, result: 'not sent' }])
+	);
+	const mark = (area: string, index: number, result: SlotResult['result'], found?: string | null) => {
+		const entry = results.get(slotKey(area, index));
+		if (entry) Object.assign(entry, found === undefined ? { result } : { result, found });
+	};
+	let identity: Identity | null = null;
+	let safety = false;
+	let readBack: Uint8Array[] = [];
+	const end = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => ({
+		kind: 'restore', status, reason, slots: [...results.values()], readBack, safety, identity
+	});
+
+	if (wanted.length === 0) return end('refused', { code: 'nothing to do', says: 'No slot was chosen.', remedy: 'Choose at least one.' });
+	emit({ event: 'phase', phase: 'identity', bytes: 0, ms: 0, messages: 1 });
+	const found = yield* identify(profile, target);
+	identity = found.identity;
+	if (found.reason) return end('refused', found.reason);
+
+	// 1. What could be overwritten is captured and stored first.
+	const content = new Map(wanted.map((slot) => [slotKey(slot.area, slot.index), slot.bytes]));
+	const asked: SlotSet = new Map();
+	for (const slot of wanted) asked.set(slot.area, [...(asked.get(slot.area) ?? []), slot.index].sort((a, b) => a - b));
+	const widest = planRestore(profile, asked, (area, index) => content.has(slotKey(area, index)) || canRead(area));
+	if (widest.impossible.length > 0)
+		return end('refused', {
+			code: 'receive only',
+			says: `The ${profile.model} cannot take “${areaOf(profile, widest.impossible[0]).name}” in this way.`,
+			remedy: 'It takes the whole area at once, and the rest of it is not known: send a version that holds all of it.'
+		});
+	const affected = affectedSlots(widest.writes);
+	const before = new Map<string, Uint8Array>();
+	const readable: SlotSet = new Map([...affected].filter(([area]) => canRead(area)));
+	if (readable.size > 0) {
+		const copy = yield* read(readable, 'safety copy');
+		if (copy.status !== 'complete') {
+			const why = copy.reason!;
+			return end('refused', why.code === 'cancelled' ? why : { code: 'no safety copy', says: `What would be overwritten could not be read first: ${why.says}`, remedy: `${why.remedy} Nothing was written.` });
+		}
+		const kept = yield { do: 'keep', what: { kind: 'safety', outcome: { ...copy, identity } } satisfies SafetyCopy };
+		if (kept.heard === 'cancelled') return end('refused', CANCELLED);
+		if (kept.heard === 'not kept')
+			return end('refused', { code: 'no safety copy', says: `The safety copy could not be stored: ${kept.problem.message}`, remedy: `${kept.problem.remedy} Nothing was written.` });
+		safety = true;
+		for (const slot of decodeDump(profile, copy.messages).slots) before.set(slotKey(slot.area, slot.index), slot.bytes);
+	}
+
+	// 2. Only what differs is written.
+	const differing: SlotSet = new Map();
+	for (const slot of wanted) {
+		const key = slotKey(slot.area, slot.index);
+		const old = before.get(key);
+		if (old && sameBytes(old, slot.bytes)) mark(slot.area, slot.index, 'already there');
+		else differing.set(slot.area, [...(differing.get(slot.area) ?? []), slot.index].sort((a, b) => a - b));
+	}
+	const { writes } = planRestore(profile, differing, (area, index) => content.has(slotKey(area, index)) || before.has(slotKey(area, index)));
+	if (writes.length === 0) {
+		for (const result of results.values()) result.result = 'already there';
+		return end('verified', null);
+	}
+	emit({ event: 'phase', phase: 'send', bytes: writes.reduce((sum, write) => sum + write.bytes, 0), ms: writes.reduce((sum, write) => sum + writeMs(write, pace), 0), messages: writes.length });
+	let stopped: Reason | null = null;
+	const touched: Write[] = [];
+	try {
+		for (const write of writes) yield* put(write);
+	} catch (error) {
+		if (!(error instanceof Stop)) throw error;
+		stopped = error.reason;
+	}
+	if (stopped && touched.length === 0) return end('refused', stopped);
+	if (stopped && ['cancelled', 'unplugged', 'no answer'].includes(stopped.code)) return end('incomplete', stopped);
+
+	// 3. What is there now is read back and compared.
+	const back = affectedSlots(touched);
+	const checkable: SlotSet = new Map([...back].filter(([area]) => canRead(area)));
+	if (checkable.size === 0) {
+		return end(stopped ? 'incomplete' : 'sent', stopped);
+	}
+	const proof = yield* read(checkable, 'read back');
+	readBack = proof.messages;
+	const after = new Map(decodeDump(profile, proof.messages).slots.map((slot) => [slotKey(slot.area, slot.index), slot]));
+	let wrong = 0;
+	let unchanged = 0;
+	let checked = 0;
+	for (const [area, slots] of checkable)
+		for (const index of slots) {
+			const key = slotKey(area, index);
+			const expected = content.get(key) ?? before.get(key)!;
+			const now = after.get(key);
+			if (!now) {
+				mark(area, index, 'unknown');
+				continue;
+			}
+			if (!results.has(key)) {
+				// A neighbour that had to be written along: it counts only if it was harmed.
+				if (sameBytes(now.bytes, expected)) continue;
+				const kept = makeSlot(profile, area, index, expected);
+				results.set(key, { area, index, label: kept.label, name: kept.name, result: 'differs', found: now.name });
+				wrong++;
+				continue;
+			}
+			const already = results.get(key)!.result === 'already there';
+			if (!already) checked++;
+			if (sameBytes(now.bytes, expected)) {
+				if (!already) mark(area, index, 'verified');
+			} else {
+				mark(area, index, 'differs', now.name);
+				wrong++;
+				const old = before.get(key);
+				if (old && sameBytes(now.bytes, old)) unchanged++;
+			}
+		}
+	if (stopped) return end('incomplete', stopped);
+	if (proof.status !== 'complete') return end('incomplete', proof.reason);
+	if (wrong === 0) return end('verified', null);
+	if (wrong === unchanged && unchanged === checked) return end('refused', protectedReason(profile));
+	return end('differs', {
+		code: 'damaged',
+		says: `${wrong} ${wrong === 1 ? 'slot differs' : 'slots differ'} from what was sent.`,
+		remedy: 'Send just these again, perhaps at a slower pace. The safety copy holds what was there before.'
+	});
+
+	function* read(slots: SlotSet, phase: 'safety copy' | 'read back'): Conversation<CaptureOutcome> {
+		const scope: Scope = { kind: 'slots', slots: [...slots].flatMap(([area, list]) => list.map((index) => ({ area, index }))) };
+		return yield* capture({ ...order, scope, identified: true }, (event) => emit(event.event === 'phase' && event.phase === 'capture' ? { ...event, phase } : event));
+	}
+
+	function* put(write: Write): Conversation<void> {
+		const { way } = write;
+		const records = slotsOf(write).map((slot) => content.get(slotKey(write.area, slot)) ?? before.get(slotKey(write.area, slot))!);
+		const message = buildMessage(profile, way.send, { ...target, slot: write.first }, records);
+		let failed = 0;
+		for (;;) {
+			const left = yield* sendPaced(write, message);
+			if (!left) continue;
+			if (!way.replies) break;
+			const answer = yield* hearReply(write);
+			if (answer === 'accepted') break;
+			if (answer === 'locked') throw new Stop(protectedReason(profile));
+			failed++;
+			if (failed > way.retries) {
+				if (answer === 'silence') throw new Stop(noAnswer(profile));
+				throw new Stop({ code: 'rejected', says: `The ${profile.model} rejected slot ${makeSlot(profile, write.area, write.first, records[0]).label} ${failed} times.`, remedy: 'Try a slower pace, or another cable or adapter.' });
+			}
+			emit({ event: 'retry', says: answer === 'silence' ? 'no answer to a write' : 'the device rejected a write' });
+		}
+		for (const slot of slotsOf(write)) mark(write.area, slot, results.get(slotKey(write.area, slot))?.result === 'already there' ? 'already there' : 'sent');
+		emit({ event: 'written', bytes: message.length, title: profile.messages[way.send].title, area: write.area, firstSlot: write.first, records: write.records });
+		if (way.gapMs > 0) {
+			const rested = yield { do: 'sleep', ms: way.gapMs * pace };
+			if (rested.heard === 'cancelled') throw new Stop(CANCELLED);
+		}
+	}
+
+	/** Sends in the pieces that the device can take; false when the port went away in between. */
+	function* sendPaced(write: Write, message: Uint8Array): Conversation<boolean> {
+		const { chunk } = write.way;
+		const size = chunk ? chunk.bytes : message.length;
+		if (!touched.includes(write)) touched.push(write);
+		for (const slot of slotsOf(write)) if (results.get(slotKey(write.area, slot))?.result === 'not sent') mark(write.area, slot, 'unknown');
+		for (let at = 0; at < message.length; at += size) {
+			const heard = yield { do: 'send', bytes: message.subarray(at, Math.min(at + size, message.length)) };
+			if (heard.heard === 'unplugged') {
+				const back = yield { do: 'await port', patienceMs: order.patienceMs ?? 20_000 };
+				if (back.heard === 'cancelled') throw new Stop(CANCELLED);
+				if (back.heard !== 'done') throw new Stop(UNPLUGGED);
+				const again = yield* identify(profile, target);
+				if (again.reason) throw new Stop(again.reason);
+				return false;
+			}
+			// A message is never left half sent by choice: cancelling takes effect after it.
+			if (heard.heard === 'cancelled' && at + size >= message.length) throw new Stop(CANCELLED);
+			if (chunk && at + size < message.length) yield { do: 'sleep', ms: chunk.gapMs * pace };
+		}
+		return true;
+	}
+
+	function* hearReply(write: Write): Conversation<'accepted' | 'rejected' | 'locked' | 'silence'> {
+		const { replies, timeoutMs } = write.way;
+		let patience = 50;
+		for (;;) {
+			const heard = yield { do: 'wait', idleMs: timeoutMs };
+			if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
+			if (heard.heard === 'silence' || heard.heard === 'unplugged') return 'silence';
+			if (heard.heard === 'broken') return 'rejected';
+			if (heard.heard !== 'message') continue;
+			for (const [answer, id] of Object.entries(replies!)) {
+				const match = matchMessage(profile, id as string, heard.bytes);
+				if (!isMatch(match)) continue;
+				if (match.variables.slot !== undefined && match.variables.slot !== write.first) continue;
+				if (answer === 'busy') {
+					if (--patience === 0) return 'silence';
+					break;
+				}
+				return answer as 'accepted' | 'rejected' | 'locked';
+			}
+		}
+	}
+}
+
+function protectedReason(profile: Profile): Reason {
+	const must = profile.preflight.restore.map((check) => check.says).join(' ');
+	return {
+		code: 'protected',
+		says: `The ${profile.model} kept its old sounds: its memory is protected, or it does not take exclusive messages now.`,
+		remedy: must || 'Switch memory protect off on its panel, then try again.'
+	};
+}

@@ -1,0 +1,37 @@
+import { z } from 'zod';
+import { areaOf, type Profile } from '../profile';
+
+/** Which part of a device's memory a transfer is about. Slots count from 0. */
+export const scopeSchema = z.discriminatedUnion('kind', [
+	z.strictObject({ kind: z.literal('all') }),
+	z.strictObject({ kind: z.literal('area'), area: z.string() }),
+	z.strictObject({
+		kind: z.literal('slots'),
+		slots: z.array(z.strictObject({ area: z.string(), index: z.number().int().min(0) })).min(1)
+	})
+]);
+
+export type Scope = z.infer<typeof scopeSchema>;
+
+/** Slot numbers by area, ascending, areas in the profile's order. */
+export type SlotSet = Map<string, number[]>;
+
+const everySlot = (profile: Profile, area: string) => Array.from({ length: areaOf(profile, area).slots }, (_, i) => i);
+
+/** The slots that a scope names. Areas that the device can neither send nor receive are left out of `all`. */
+export function slotsInScope(profile: Profile, scope: Scope): SlotSet {
+	const set: SlotSet = new Map();
+	if (scope.kind === 'area') set.set(scope.area, everySlot(profile, scope.area));
+	else
+		for (const { id } of profile.areas) {
+			if (scope.kind === 'all') {
+				if ([...profile.capture, ...profile.restore].some((way) => way.area === id)) set.set(id, everySlot(profile, id));
+			} else {
+				const wanted = scope.slots.filter((slot) => slot.area === id).map((slot) => slot.index);
+				if (wanted.length > 0) set.set(id, [...new Set(wanted)].sort((a, b) => a - b));
+			}
+		}
+	return set;
+}
+
+export const countSlots = (set: SlotSet): number => [...set.values()].reduce((sum, slots) => sum + slots.length, 0);

@@ -1,0 +1,80 @@
+import type { Transaction } from 'sequelize';
+import { factoryState, freezeMemory, seededRandom, thawMemory, type Fault, type UnitState } from '../core/bench';
+import { Problem } from '../core/problem';
+import type { Profile } from '../core/profile';
+import type { Studio } from './db/connection';
+import { plain, type BenchUnitRow } from './db/models';
+import { newId } from './new-id';
+import { currentProfile } from './profiles';
+
+/** A unit of the bench with its memory. */
+export interface BenchUnit {
+	id: string;
+	name: string;
+	profileId: string;
+	state: UnitState;
+	faults: Fault[];
+	/** Counts every change, so that two tabs cannot overwrite each other's bench. */
+	revision: number;
+}
+
+const fromRow = (row: BenchUnitRow): BenchUnit => ({
+	id: row.id,
+	name: row.name,
+	profileId: row.profileId,
+	faults: row.faults,
+	revision: row.revision,
+	state: { settings: row.settings, firmware: row.firmware, memory: thawMemory(currentProfile(row.profileId), row.memory) }
+});
+
+const notFound = (id: string) => new Problem('bench.not-found', `There is no unit “${id}” on the bench.`, 'Look at the bench again: it may have been taken away.');
+
+export async function listUnits(studio: Studio): Promise<BenchUnit[]> {
+	const rows = await studio.models.benchUnits.findAll({ order: [['name', 'ASC']] });
+	return rows.map((row) => fromRow(plain(row)));
+}
+
+/** @throws Problem `bench.not-found` */
+export async function getUnit(studio: Studio, id: string): Promise<BenchUnit> {
+	const row = await studio.models.benchUnits.findByPk(id);
+	if (!row) throw notFound(id);
+	return fromRow(plain(row));
+}
+
+/** Puts a new unit on the bench, filled with made-up factory sounds that `seed` decides. */
+export async function putUnit(studio: Studio, profileId: string, name: string, seed: number, settings: Record<string, number> = {}, id = newId()): Promise<BenchUnit> {
+	const profile = currentProfile(profileId);
+	const state = factoryState(profile, seededRandom(seed));
+	return studio.write(async (transaction) => {
+		const row = await studio.models.benchUnits.create(
+			{ id, name, profileId, settings, firmware: state.firmware, memory: Buffer.from(freezeMemory(profile, state)), faults: [], revision: 1 },
+			{ transaction }
+		);
+		return fromRow(plain(row));
+	});
+}
+
+/**
+ * Stores a unit as the bench left it.
+ * @throws Problem `bench.conflict` when another tab changed it since `revision`
+ */
+export async function saveUnit(studio: Studio, id: string, revision: number, profile: Profile, state: UnitState, faults: Fault[]): Promise<number> {
+	return studio.write(async (transaction: Transaction) => {
+		const row = await studio.models.benchUnits.findByPk(id, { transaction });
+		if (!row) throw notFound(id);
+		if (plain(row).revision !== revision) throw new Problem('bench.conflict', 'Another tab changed this device on the bench.', 'Reload this page to see it as it is now.');
+		const memory = Buffer.from(freezeMemory(profile, state));
+		thawMemory(profile, memory);
+		await row.update({ settings: state.settings, firmware: state.firmware, memory, faults, revision: revision + 1 }, { transaction });
+		return revision + 1;
+	});
+}
+
+/** The bench of a new studio: one unit of each model that can be simulated. */
+export async function furnishBench(studio: Studio, profileIds: readonly string[]): Promise<void> {
+	if ((await studio.models.benchUnits.count()) > 0) return;
+	for (const [i, profileId] of profileIds.entries()) {
+		const profile = currentProfile(profileId);
+		await putUnit(studio, profileId, `${profile.model} on the bench`, 1000 + i);
+	}
+}

@@ -1,0 +1,125 @@
+import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
+import type { Device } from '../../core/gear';
+import type { Version } from '../../core/drawer';
+import type { Fault } from '../../core/bench';
+import type { Reason, Scope } from '../../core/transfer';
+
+// Sequelize writes into the objects that describe columns: each column gets one of its own.
+const text = () => ({ type: DataTypes.TEXT, allowNull: false });
+const maybe = () => ({ type: DataTypes.TEXT, allowNull: true });
+const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });
+const key = () => ({ type: DataTypes.TEXT, primaryKey: true });
+
+/** A column that holds JSON as text. */
+const json = (field: string) => ({
+	type: DataTypes.TEXT,
+	allowNull: true,
+	get(this: Model): unknown {
+		const stored: unknown = this.getDataValue(field);
+		return typeof stored === 'string' ? JSON.parse(stored) : null;
+	},
+	set(this: Model, value: unknown): void {
+		this.setDataValue(field, value === null ? null : JSON.stringify(value));
+	}
+});
+
+export interface DeviceRow extends Device {
+	createdAt: string;
+}
+export interface ProfileRow {
+	id: string;
+	revision: number;
+	json: string;
+}
+export interface BenchUnitRow {
+	id: string;
+	name: string;
+	profileId: string;
+	settings: Record<string, number>;
+	firmware: [number, number];
+	memory: Buffer;
+	faults: Fault[];
+	revision: number;
+}
+export interface ObjectRow {
+	hash: string;
+	size: number;
+	form: 'plain' | 'deflate' | 'delta';
+	base: string | null;
+	data: Buffer;
+}
+export interface VersionRow extends Omit<Version, 'messages'> {
+	seq?: number;
+	transferId: string | null;
+}
+export interface TransferRow {
+	id: string;
+	deviceId: string;
+	direction: 'capture' | 'restore';
+	scope: Scope;
+	/** `running` until it ends; `unfinished` when its page went away. */
+	status: 'running' | 'unfinished' | 'complete' | 'incomplete' | 'refused' | 'verified' | 'differs' | 'sent';
+	reason: Reason | null;
+	outcome: Record<string, unknown> | null;
+	startedAt: string;
+	endedAt: string | null;
+	kind: string;
+	title: string;
+	versionId: string | null;
+	safetyVersionId: string | null;
+	sourceVersionId: string | null;
+}
+
+type Of<T extends object> = ModelStatic<Model<T, Partial<T>>>;
+
+export interface Models {
+	devices: Of<DeviceRow>;
+	profiles: Of<ProfileRow>;
+	benchUnits: Of<BenchUnitRow>;
+	objects: Of<ObjectRow>;
+	versions: Of<VersionRow>;
+	transfers: Of<TransferRow>;
+}
+
+/** The models of the tables that have entities; join tables are reached by SQL in the service that owns them. */
+export function defineModels(sequelize: Sequelize): Models {
+	const options = (tableName: string) => ({ tableName, timestamps: false });
+	return {
+		devices: sequelize.define(
+			'device',
+			{
+				id: key(), name: text(), maker: text(), model: text(), kind: text(), place: text(), serial: text(), firmware: text(), profileId: maybe(),
+				deviceId: DataTypes.INTEGER, channel: DataTypes.INTEGER, ports: json('ports'), batteryType: text(), batteryFitted: text(),
+				batteryYears: DataTypes.REAL, forgets: text(), power: text(), notes: text(), benchUnit: maybe(), touchedAt: maybe(), archivedAt: maybe(), createdAt: text()
+			},
+			options('devices')
+		),
+		profiles: sequelize.define('profile', { id: key(), revision: { ...whole(), primaryKey: true }, json: text() }, options('profiles')),
+		benchUnits: sequelize.define(
+			'benchUnit',
+			{ id: key(), name: text(), profileId: text(), settings: json('settings'), firmware: json('firmware'), memory: DataTypes.BLOB, faults: json('faults'), revision: whole() },
+			options('bench_units')
+		),
+		objects: sequelize.define('object', { hash: key(), size: whole(), form: text(), base: maybe(), data: DataTypes.BLOB }, options('objects')),
+		versions: sequelize.define(
+			'version',
+			{
+				seq: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, id: text(), deviceId: text(), profileId: maybe(), profileRevision: DataTypes.INTEGER,
+				kind: text(), firmware: maybe(), takenAt: text(), verified: DataTypes.BOOLEAN, missing: whole(), bytes: whole(), slots: whole(), changed: whole(),
+				title: text(), note: text(), tags: json('tags'), pinned: DataTypes.BOOLEAN, transferId: maybe()
+			},
+			options('versions')
+		),
+		transfers: sequelize.define(
+			'transfer',
+			{
+				id: key(), deviceId: text(), direction: text(), scope: json('scope'), status: text(), reason: json('reason'), outcome: json('outcome'), startedAt: text(),
+				endedAt: maybe(), kind: text(), title: text(), versionId: maybe(), safetyVersionId: maybe(), sourceVersionId: maybe()
+			},
+			options('transfers')
+		)
+	} as unknown as Models;
+}
+
+/** The plain row of a model instance, JSON columns parsed. */
+export const plain = <T extends object>(instance: Model<T, Partial<T>>): T => instance.get({ plain: true }) as T;

@@ -1,0 +1,87 @@
+import { deflateRawSync, inflateRawSync } from 'node:zlib';
+import { QueryTypes, type Transaction } from 'sequelize';
+import { Problem } from '../../core/problem';
+import { contentHash } from '../../core/drawer';
+import type { Studio } from './connection';
+import type { ObjectRow } from './models';
+
+/** A delta pays when it is this much smaller than the content. */
+const DELTA_LIMIT = 0.25;
+
+/** The bytes that differ, by XOR: two dumps of one device are alike in length and nearly in content. */
+function xor(a: Uint8Array, b: Uint8Array): Uint8Array {
+	const out = new Uint8Array(a.length);
+	for (let i = 0; i < a.length; i++) out[i] = a[i] ^ b[i];
+	return out;
+}
+
+/**
+ * Stores content once, under its SHA-256, and gives that. `like` names an object that is probably similar (the same
+ * message of the device's previous version): content of the same length is then kept as the difference to it. A
+ * difference is always to a whole object, never to another difference, so that reading takes two steps at most.
+ */
+export async function putObject(studio: Studio, bytes: Uint8Array, transaction: Transaction, like: string | null = null): Promise<string> {
+	const hash = contentHash(bytes);
+	const { objects } = studio.models;
+	if (await objects.findByPk(hash, { attributes: ['hash'], transaction, raw: true })) return hash;
+	let row: ObjectRow | null = null;
+	if (like && like !== hash && bytes.length > 256) {
+		const near = (await objects.findByPk(like, { transaction, raw: true })) as unknown as ObjectRow | null;
+		const base = near?.base ? ((await objects.findByPk(near.base, { transaction, raw: true })) as unknown as ObjectRow | null) : near;
+		if (base && base.size === bytes.length) {
+			const data = deflateRawSync(xor(bytes, expand(base)));
+			if (data.length < bytes.length * DELTA_LIMIT) row = { hash, size: bytes.length, form: 'delta', base: base.hash, data };
+		}
+	}
+	if (!row) {
+		const packed = deflateRawSync(bytes);
+		row =
+			packed.length < bytes.length
+				? { hash, size: bytes.length, form: 'deflate', base: null, data: packed }
+				: { hash, size: bytes.length, form: 'plain', base: null, data: Buffer.from(bytes) };
+	}
+	await objects.create(row, { transaction });
+	return hash;
+}
+
+const expand = (row: ObjectRow): Uint8Array => (row.form === 'deflate' ? inflateRawSync(row.data) : row.data);
+
+const damaged = (hash: string, why: string) =>
+	new Problem('object.damaged', `The stored message ${hash.slice(0, 12)} is damaged: ${why}.`, 'Run “check” to see which versions it belongs to, and take a new backup while the device still holds its sounds.', { hash });
+
+/** The objects of these hashes, each checked against its name. @throws Problem `object.damaged` */
+export async function getObjects(studio: Studio, hashes: readonly string[], transaction?: Transaction): Promise<Uint8Array[]> {
+	const wanted = [...new Set(hashes)];
+	const rows = new Map<string, ObjectRow>();
+	const fetch = async (list: string[]) => {
+		for (let i = 0; i < list.length; i += 500) {
+			const found = await studio.sequelize.query<ObjectRow>('SELECT hash, size, form, base, data FROM objects WHERE hash IN (:list)', {
+				replacements: { list: list.slice(i, i + 500) }, type: QueryTypes.SELECT, transaction
+			});
+			for (const row of found) rows.set(row.hash, row);
+		}
+	};
+	await fetch(wanted);
+	await fetch([...new Set([...rows.values()].flatMap(({ base }) => (base && !rows.has(base) ? [base] : [])))]);
+	const read = new Map<string, Uint8Array>();
+	for (const hash of wanted) read.set(hash, readObject(rows, hash));
+	return hashes.map((hash) => read.get(hash)!);
+}
+
+function readObject(rows: Map<string, ObjectRow>, hash: string): Uint8Array {
+	const row = rows.get(hash);
+	if (!row) throw damaged(hash, 'it is not there');
+	let bytes: Uint8Array;
+	try {
+		if (row.form === 'delta') {
+			const base = rows.get(row.base!);
+			if (!base) throw damaged(hash, 'the message that it builds on is not there');
+			bytes = xor(inflateRawSync(row.data), expand(base));
+		} else bytes = Uint8Array.from(expand(row));
+	} catch (error) {
+		if (error instanceof Problem) throw error;
+		throw damaged(hash, error instanceof Error ? error.message : String(error));
+	}
+	if (contentHash(bytes) !== hash) throw damaged(hash, 'its content does not match its name');
+	return bytes;
+}

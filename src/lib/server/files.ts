@@ -1,0 +1,94 @@
+import type { Device } from '../core/gear';
+import { toHex } from '../core/midi';
+import { Problem } from '../core/problem';
+import { decodeDump, recogniseDump, type Profile } from '../core/profile';
+import { manufacturerLabel, readDumpFile, type DumpFile } from '../core/sysex';
+import type { Version } from '../core/drawer';
+import type { Studio } from './db/connection';
+import { keepVersion } from './drawer';
+import { getDevice, listDevices } from './gear';
+import { currentProfile, shippedProfiles } from './profiles';
+
+export interface FileInspection {
+	kind: 'syx' | 'mid';
+	messages: { offset: number; length: number; complete: boolean; manufacturer: string; meaning: string }[];
+	remarks: DumpFile['remarks'];
+	/** What the file is, as far as a profile can tell. */
+	recognised: { profileId: string; title: string; read: number; damaged: { index: number; says: string }[]; foreign: number; deviceIds: number[] } | null;
+	slots: { area: string; label: string; name: string | null }[];
+	/** Devices of the catalogue that it could belong to. */
+	devices: { id: string; name: string; fits: boolean; why: string }[];
+}
+
+/** @throws Problem `file.no-sysex` where there is nothing to keep */
+function readFile(bytes: Uint8Array, name: string): DumpFile {
+	const file = readDumpFile(bytes);
+	if (file.messages.length === 0)
+		throw new Problem('file.no-sysex', `There is no system exclusive message in “${name}”.`, 'Choose a .syx file, or a .mid file that holds a dump.', { bytes: bytes.length });
+	return file;
+}
+
+/** Looks at a file without storing anything. */
+export async function inspectFile(studio: Studio, bytes: Uint8Array, name: string): Promise<FileInspection> {
+	const file = readFile(bytes, name);
+	const whole = file.messages.map((message) => message.bytes);
+	const [best] = recogniseDump(shippedProfiles(), whole);
+	const devices = await listDevices(studio);
+	return {
+		kind: file.kind,
+		messages: file.messages.map((message) => {
+			const { id, meaning } = manufacturerLabel(message.bytes);
+			return { offset: message.offset, length: message.bytes.length, complete: message.complete, manufacturer: id, meaning: meaning ?? '' };
+		}),
+		remarks: file.remarks,
+		recognised: best
+			? {
+					profileId: best.profile.id, title: `${best.profile.maker} ${best.profile.model}`, read: best.read, foreign: best.foreign, deviceIds: best.deviceIds,
+					damaged: best.damaged.map(({ index, why }) => ({ index, says: why.says }))
+				}
+			: null,
+		slots: best ? decodeDump(best.profile, whole).slots.map(({ area, label, name }) => ({ area, label, name })) : [],
+		devices: devices.map((device) => fit(device, best?.profile ?? null, best?.deviceIds ?? []))
+	};
+}
+
+function fit(device: Device, profile: Profile | null, deviceIds: number[]): FileInspection['devices'][number] {
+	const base = { id: device.id, name: device.name };
+	if (!profile) return { ...base, fits: device.profileId === null, why: device.profileId ? 'has a profile that does not know this file' : 'kept raw' };
+	if (device.profileId !== profile.id) return { ...base, fits: false, why: device.profileId ? 'is another model' : 'has no profile' };
+	return { ...base, fits: true, why: deviceIds.length > 0 && !deviceIds.includes(device.deviceId ?? -1) ? 'same model, another device ID' : 'same model' };
+}
+
+/**
+ * Stores a file as a version of a device. Every message must be whole and, where the device has a profile, readable
+ * by it; a device without a profile keeps the messages raw.
+ * @throws Problem `file.truncated`, `file.wrong-model`, `file.damaged`
+ */
+export async function storeFile(studio: Studio, order: { bytes: Uint8Array; name: string; deviceId: string; takenAt?: string; note?: string }): Promise<Version> {
+	const file = readFile(order.bytes, order.name);
+	const device = await getDevice(studio, order.deviceId);
+	const cut = file.messages.find(({ complete }) => !complete);
+	if (cut)
+		throw new Problem(
+			'file.truncated', `“${order.name}” is truncated: the message at byte ${cut.offset} has no end.`,
+			'Part of the dump is missing. Look for another copy, or take the dump again. Nothing was stored.', { offset: cut.offset, length: cut.bytes.length }
+		);
+	const messages = file.messages.map(({ bytes }) => bytes);
+	const profile = device.profileId ? currentProfile(device.profileId) : null;
+	if (profile) {
+		const bad = decodeDump(profile, messages).messages.findIndex((message) => !message.read);
+		if (bad >= 0) {
+			const other = recogniseDump(shippedProfiles(), messages)[0];
+			if (other?.profile.id !== profile.id) {
+				const kind = other ? `of a ${other.profile.maker} ${other.profile.model}` : `of a maker with the ID ${manufacturerLabel(messages[bad]).id || toHex(messages[bad].subarray(1, 2))}`;
+				throw new Problem('file.wrong-model', `“${order.name}” is a dump ${kind}; “${device.name}” is a ${profile.maker} ${profile.model}.`, 'Choose a device of that model. Nothing was stored.');
+			}
+			const why = other.damaged[0]?.why.says ?? 'one message is of another kind';
+			throw new Problem('file.damaged', `Message ${bad + 1} of “${order.name}” is damaged: ${why}.`, 'Look for another copy, or take the dump again. Nothing was stored.', { index: bad, offset: file.messages[bad].offset });
+		}
+	}
+	return keepVersion(studio, {
+		device, profile, messages, kind: 'imported', verified: false, fromDevice: false, takenAt: order.takenAt,
+		label: { title: order.name.slice(0, 80), note: order.note ?? '' }
+	});
+}

@@ -1,0 +1,38 @@
+import { QueryTypes } from 'sequelize';
+import { searchWords } from '../core/drawer';
+import type { Studio } from './db/connection';
+
+/** One stretch of time in which a slot held a sound of that name. */
+export interface Sighting {
+	name: string;
+	deviceId: string;
+	deviceName: string;
+	place: string;
+	area: string;
+	label: string;
+	slot: number;
+	/** The version in which it was first seen there. */
+	versionId: string;
+	fromAt: string;
+	/** Null while the device still holds it, as far as is known. */
+	toAt: string | null;
+	current: boolean;
+	/** SHA-256 of the record: equal for equal sounds. */
+	record: string;
+}
+
+const escapeLike = (word: string) => word.replace(/[\\%_]/g, '\\$&');
+
+/** Sounds whose names hold all the words, in all drawers: what is in a device now first, then the newest. */
+export async function findSounds(studio: Studio, query: string, limit = 200): Promise<{ found: Sighting[]; more: boolean }> {
+	const words = searchWords(query);
+	if (words.length === 0) return { found: [], more: false };
+	const rows = await studio.sequelize.query<Omit<Sighting, 'current'> & { current: number }>(
+		`SELECT r.name, r.deviceId, d.name AS deviceName, d.place, r.area, r.label, r.slot, r.fromVersion AS versionId, r.fromAt, r.toAt, r.current, r.record
+		 FROM slot_runs r JOIN devices d ON d.id = r.deviceId
+		 WHERE ${words.map((_, i) => `r.folded LIKE :w${i} ESCAPE '\\'`).join(' AND ')}
+		 ORDER BY r.current DESC, COALESCE(r.toAt, r.fromAt) DESC, r.name LIMIT :limit`,
+		{ replacements: { limit: limit + 1, ...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${escapeLike(word)}%`])) }, type: QueryTypes.SELECT }
+	);
+	return { found: rows.slice(0, limit).map((row) => ({ ...row, current: row.current === 1 })), more: rows.length > limit };
+}

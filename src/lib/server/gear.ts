@@ -1,0 +1,112 @@
+import { Problem } from '../core/problem';
+import { deviceSchema, type Device, type DeviceFacts } from '../core/gear';
+import { MODELS } from '../core/bench';
+import { plain } from './db/models';
+import type { Studio } from './db/connection';
+import { currentProfile } from './profiles';
+import { newId } from './new-id';
+
+const notFound = (id: string) => new Problem('device.not-found', `There is no device “${id}” in the catalogue.`, 'It may have been removed in another tab: look at the list again.');
+
+/** All devices, by place and name; archived ones only when asked for. */
+export async function listDevices(studio: Studio, options: { archived?: boolean } = {}): Promise<Device[]> {
+	const rows = await studio.models.devices.findAll({ order: [['place', 'ASC'], ['name', 'ASC']], where: options.archived ? {} : { archivedAt: null } });
+	return rows.map(plain);
+}
+
+/** @throws Problem `device.not-found` */
+export async function getDevice(studio: Studio, id: string): Promise<Device> {
+	const row = await studio.models.devices.findByPk(id);
+	if (!row) throw notFound(id);
+	return plain(row);
+}
+
+/** The device of that id, or of that name where only one has it. @throws Problem `device.not-found` */
+export async function findDevice(studio: Studio, idOrName: string): Promise<Device> {
+	const devices = await listDevices(studio, { archived: true });
+	const byId = devices.find(({ id }) => id === idOrName);
+	const byName = devices.filter(({ name }) => name.toLowerCase() === idOrName.toLowerCase());
+	if (byId ?? byName.length === 1) return byId ?? byName[0];
+	throw notFound(idOrName);
+}
+
+/** What a profile says of a new device, before the musician says more. */
+export function factsFromProfile(profileId: string, name: string): DeviceFacts {
+	const profile = currentProfile(profileId);
+	const readable = profile.capture.length > 0;
+	return deviceSchema.parse({
+		name,
+		maker: profile.maker,
+		model: profile.model,
+		kind: profile.kind,
+		profileId,
+		deviceId: profile.addressing.deviceId?.default ?? null,
+		channel: 1,
+		ports: [
+			{ name: 'MIDI in', direction: 'in', connector: 'din' },
+			...(readable ? [{ name: 'MIDI out', direction: 'out', connector: 'din' }] : [])
+		],
+		forgets: profile.preflight.restore.filter((check) => check.forgets).map((check) => check.says).join(' '),
+		batteryType: profile.battery ?? ''
+	});
+}
+
+/** Adds a device; one with a profile is plugged in to a free unit of its model, if the bench has one. */
+export async function addDevice(studio: Studio, facts: DeviceFacts): Promise<Device> {
+	const parsed = deviceSchema.parse(facts);
+	if (parsed.profileId) currentProfile(parsed.profileId);
+	return studio.write(async (transaction) => {
+		const taken = await studio.models.devices.findAll({ attributes: ['benchUnit'], transaction, raw: true });
+		const units = parsed.profileId ? await studio.models.benchUnits.findAll({ where: { profileId: parsed.profileId }, attributes: ['id'], order: [['id', 'ASC']], transaction, raw: true }) : [];
+		const free = units.find((unit) => !taken.some((device) => (device as unknown as Device).benchUnit === (unit as unknown as { id: string }).id));
+		const row = await studio.models.devices.create(
+			{ ...parsed, id: newId(), benchUnit: free ? (free as unknown as { id: string }).id : null, touchedAt: null, archivedAt: null, createdAt: studio.now().toISOString() },
+			{ transaction }
+		);
+		return plain(row);
+	});
+}
+
+async function change(studio: Studio, id: string, values: Partial<Device>): Promise<Device> {
+	return studio.write(async (transaction) => {
+		const row = await studio.models.devices.findByPk(id, { transaction });
+		if (!row) throw notFound(id);
+		await row.update(values, { transaction });
+		return plain(row);
+	});
+}
+
+export const updateDevice = (studio: Studio, id: string, facts: DeviceFacts): Promise<Device> => change(studio, id, deviceSchema.parse(facts));
+
+export const archiveDevice = (studio: Studio, id: string): Promise<Device> => change(studio, id, { archivedAt: studio.now().toISOString(), benchUnit: null });
+
+export const unarchiveDevice = (studio: Studio, id: string): Promise<Device> => change(studio, id, { archivedAt: null });
+
+/** Notes that the device's sounds changed without a version being taken. */
+export const touchDevice = (studio: Studio, id: string): Promise<Device> => change(studio, id, { touchedAt: studio.now().toISOString() });
+
+/** Plugs a device in to a unit of the bench, or pulls it out. @throws Problem `bench.taken`, `bench.other-model` */
+export async function plugDevice(studio: Studio, id: string, unitId: string | null): Promise<Device> {
+	const device = await getDevice(studio, id);
+	if (unitId !== null) {
+		const unit = await studio.models.benchUnits.findByPk(unitId, { raw: true });
+		if (!unit) throw new Problem('bench.not-found', 'That unit is no longer on the bench.', 'Choose another one.');
+		const taken = (await listDevices(studio)).find((other) => other.benchUnit === unitId && other.id !== id);
+		if (taken) throw new Problem('bench.taken', `“${taken.name}” is plugged in there.`, 'Pull it out first, or choose another unit.');
+	}
+	return change(studio, device.id, { benchUnit: unitId });
+}
+
+/** A second device like this one, without serial number, history or cable. */
+export async function duplicateDevice(studio: Studio, id: string): Promise<Device> {
+	const device = await getDevice(studio, id);
+	const facts = deviceSchema.parse(device);
+	const names = new Set((await listDevices(studio, { archived: true })).map(({ name }) => name));
+	let n = 2;
+	const base = facts.name.slice(0, 55);
+	while (names.has(`${base} ${n}`)) n++;
+	return addDevice(studio, { ...facts, name: `${base} ${n}`, serial: '' });
+}
+
+/** Models that the bench can simulate. */
+export const simulatedProfiles = (): string[] => Object.keys(MODELS);

@@ -1,0 +1,4 @@
+import { randomUUID } from 'node:crypto';
+
+/** A new identity for a row. */
+export const newId = (): string => randomUUID();

@@ -1,0 +1,1 @@
+<p>Silent Drawer</p>
