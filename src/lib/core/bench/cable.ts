@@ -17,14 +17,14 @@ export interface CableEnds {
  * one before it; faults change what arrives, never when.
  */
 export class Cable {
-	faults: Fault[] = [];
+	#faults: Fault[] = [];
 	#freeAt = 0;
 	#plugged = true;
 	/** Bytes since the last F0, and whether the current message is being swallowed. */
 	#inMessage = 0;
 	#swallow = false;
 	#carried = 0;
-	readonly #struck = new Map<Fault, number>();
+	#struck = new Map<Fault, number>();
 
 	constructor(
 		readonly way: 'from device' | 'to device',
@@ -32,6 +32,13 @@ export class Cable {
 		private readonly random: Random,
 		private readonly ends: CableEnds
 	) {}
+
+	/** Sets what goes wrong from now on; bytes and strikes are counted anew. */
+	set faults(faults: Fault[]) {
+		this.#faults = faults;
+		this.#carried = 0;
+		this.#struck = new Map();
+	}
 
 	get plugged(): boolean {
 		return this.#plugged;
@@ -72,7 +79,7 @@ export class Cable {
 	}
 
 	#pass(piece: Uint8Array, messageLength: number): Uint8Array {
-		const faults = this.faults.filter((fault) => 'way' in fault && fault.way === this.way && this.#live(fault));
+		const faults = this.#faults.filter((fault) => 'way' in fault && fault.way === this.way && this.#live(fault));
 		this.#carried += piece.length;
 		if (faults.length === 0 && !this.#swallow) {
 			for (const byte of piece) this.#inMessage = byte === 0xf0 ? 1 : this.#inMessage + 1;

@@ -1,0 +1,148 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { basename, join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { toHex } from '../lib/core/midi';
+import { areaOf, decodeDump, formatValue, parseProfile, readParameter } from '../lib/core/profile';
+import { Problem } from '../lib/core/problem';
+import { manufacturerOf, readDumpFile } from '../lib/core/sysex';
+import { checkStudio } from '../lib/server/check';
+import { openStudio, type Studio } from '../lib/server/db/connection';
+import { exportVersion, listVersions } from '../lib/server/drawer';
+import { storeFile } from '../lib/server/files';
+import { findDevice, listDevices } from '../lib/server/gear';
+import { dataFolder } from '../lib/server/studio';
+
+interface Command {
+	usage: string;
+	says: string;
+	/** Gives the exit code. Answers go to standard output as JSON, one line each. */
+	run(words: string[]): Promise<number>;
+}
+
+const print = (value: unknown) => console.log(JSON.stringify(value));
+const place = (path: string) => resolve(process.env.DRAWER_CWD ?? process.cwd(), path);
+
+function readFile(path: string): Uint8Array {
+	try {
+		return readFileSync(place(path));
+	} catch (error) {
+		throw new Problem('file.unreadable', `“${path}” cannot be read: ${error instanceof Error ? error.message : error}.`, 'Check the path.');
+	}
+}
+
+const wrongUse = (command: string) => new Problem('cli.usage', `Usage: drawer ${commands[command].usage}`, '');
+
+async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
+	const studio = await openStudio(join(dataFolder(), 'studio.sqlite'));
+	try {
+		return await work(studio);
+	} finally {
+		await studio.close();
+	}
+}
+
+export const commands: Record<string, Command> = {
+	sysex: {
+		usage: 'sysex FILE…',
+		says: 'every SysEx message of .syx and .mid files, a line each',
+		async run(words) {
+			if (words.length === 0) throw wrongUse('sysex');
+			for (const file of words) {
+				readDumpFile(readFile(file)).messages.forEach((message, index) =>
+					print({
+						file, index, offset: message.offset, length: message.bytes.length, complete: message.complete,
+						manufacturer: toHex(manufacturerOf(message.bytes)), hex: toHex(message.bytes)
+					})
+				);
+			}
+			return 0;
+		}
+	},
+	decode: {
+		usage: 'decode --profile P.json FILE.syx',
+		says: 'the slots of a dump, with names and parameters',
+		async run(words) {
+			const { values, positionals } = parseArgs({ args: words, options: { profile: { type: 'string' } }, allowPositionals: true });
+			if (!values.profile || positionals.length !== 1) throw wrongUse('decode');
+			const profile = parseProfile(JSON.parse(Buffer.from(readFile(values.profile)).toString('utf8')));
+			const file = readDumpFile(readFile(positionals[0]));
+			const dump = decodeDump(profile, file.messages.map(({ bytes }) => bytes));
+			for (const slot of dump.slots)
+				print({
+					area: slot.area, slot: slot.index, label: slot.label, name: slot.name,
+					parameters: Object.fromEntries(
+						profile.records[areaOf(profile, slot.area).record].parameters.map((parameter) => {
+							const raw = readParameter(parameter, slot.bytes);
+							return [parameter.id, { raw, shown: formatValue(parameter, raw) }];
+						})
+					)
+				});
+			const unread = dump.messages.flatMap((message, index) => (message.read ? [] : [{ index, why: message.why.says }]));
+			for (const { index, why } of unread) console.error(`Message ${index + 1} was not read: ${why}.`);
+			return unread.length > 0 || file.messages.some(({ complete }) => !complete) ? 1 : 0;
+		}
+	},
+	devices: {
+		usage: 'devices',
+		says: 'the catalogue',
+		run: () =>
+			withStudio(async (studio) => {
+				for (const device of await listDevices(studio, { archived: true })) print(device);
+				return 0;
+			})
+	},
+	versions: {
+		usage: 'versions DEVICE',
+		says: 'the versions in a device’s drawer, newest first (DEVICE is a name or an id)',
+		run: ([device]) =>
+			withStudio(async (studio) => {
+				if (!device) throw wrongUse('versions');
+				for (const version of await listVersions(studio, (await findDevice(studio, device)).id)) print(version);
+				return 0;
+			})
+	},
+	export: {
+		usage: 'export VERSION --out FILE.syx|FILE.mid',
+		says: 'writes a version to a file',
+		async run(words) {
+			const { values, positionals } = parseArgs({ args: words, options: { out: { type: 'string' } }, allowPositionals: true });
+			const { out } = values;
+			if (!out || positionals.length !== 1) throw wrongUse('export');
+			return withStudio(async (studio) => {
+				const { bytes } = await exportVersion(studio, positionals[0], out.toLowerCase().endsWith('.mid') ? 'mid' : 'syx');
+				writeFileSync(place(out), bytes);
+				print({ version: positionals[0], out, bytes: bytes.length });
+				return 0;
+			});
+		}
+	},
+	import: {
+		usage: 'import FILE --device DEVICE',
+		says: 'stores a dump file as a version of a device',
+		async run(words) {
+			const { values, positionals } = parseArgs({ args: words, options: { device: { type: 'string' } }, allowPositionals: true });
+			const { device } = values;
+			if (!device || positionals.length !== 1) throw wrongUse('import');
+			return withStudio(async (studio) => {
+				const { id } = await findDevice(studio, device);
+				print(await storeFile(studio, { bytes: readFile(positionals[0]), name: basename(positionals[0]), deviceId: id }));
+				return 0;
+			});
+		}
+	},
+	check: {
+		usage: 'check',
+		says: 're-hashes everything that is stored; exit code 1 on any damage',
+		run: () =>
+			withStudio(async (studio) => {
+				const report = await checkStudio(studio);
+				print(report);
+				for (const { versionId, device, takenAt, says } of report.damage)
+					console.error(versionId ? `Version ${versionId} of ${device}, ${takenAt}: ${says}` : says);
+				return report.damage.length > 0 ? 1 : 0;
+			})
+	}
+};
+
+export const usage = (): string =>
+	['Usage: npm run -s drawer -- COMMAND …', ...Object.values(commands).map((command) => `  ${command.usage.padEnd(44)} ${command.says}`), '', 'The studio is in DRAWER_DATA, or in your own data folder.'].join('\n');
