@@ -274,3 +274,9 @@ export async function dropUnfinished(studio: Studio, id: string): Promise<void> 
 export async function settleLeftovers(studio: Studio): Promise<void> {
 	await studio.models.transfers.update({ status: 'unfinished' }, { where: { status: 'running' } });
 }
+
+/** The page of a running transfer went away: what was received waits to be resumed. */
+export async function abandonTransfer(studio: Studio, id: string): Promise<void> {
+	await studio.models.transfers.update({ status: 'unfinished' }, { where: { id, status: 'running' } });
+	heardAt.delete(id);
+}

@@ -1,0 +1,200 @@
+import { BenchStation, freezeMemory, thawMemory, type Fault, type PanelView } from '../core/bench';
+import { fromHex, toHex } from '../core/midi';
+import { Problem } from '../core/problem';
+import type { Profile } from '../core/profile';
+import { VirtualClock } from '../core/transfer';
+import { call } from './api';
+
+interface StoredUnit {
+	id: string;
+	name: string;
+	profileId: string;
+	revision: number;
+	profile: Profile;
+	settings: Record<string, number>;
+	firmware: [number, number];
+	memory: string;
+	faults: Fault[];
+}
+
+/** A unit of the bench that is switched on in this tab. */
+interface Seat {
+	id: string;
+	name: string;
+	revision: number;
+	station: BenchStation;
+	/** Changed since it was last stored. */
+	dirty: boolean;
+	saving: Promise<void>;
+	/** Transfers that run on it. */
+	busy: number;
+}
+
+export interface PanelState extends PanelView {
+	unitId: string;
+	name: string;
+	model: string;
+	connected: boolean;
+	faults: Fault[];
+	lostBytes: number;
+}
+
+export type PanelAction =
+	| { act: 'switch'; id: string; value: number }
+	| { act: 'select'; index: number }
+	| { act: 'edit'; parameter: string; raw: number }
+	| { act: 'rename'; name: string }
+	| { act: 'dump' }
+	| { act: 'power' }
+	| { act: 'faults'; faults: Fault[] }
+	| { act: 'unplug' }
+	| { act: 'plug' };
+
+const TICK_MS = 8;
+const SAVE_MS = 250;
+const LOCK = 'silent-drawer-bench';
+
+/**
+ * The bench of this tab: simulated devices on a clock that runs at real time or faster. Their memory lives on the
+ * server and is written back soon after every change; a lock keeps two tabs from using the bench at once.
+ */
+export class BenchRoom {
+	readonly clock = new VirtualClock();
+	/** 1 is the real speed of the wire. */
+	speed = 1;
+	/** Told when a panel has something new to show. */
+	panelChanged: (unitId: string) => void = () => undefined;
+	readonly #seats = new Map<string, Seat>();
+	#last = performance.now();
+	#held = 0;
+	#release: (() => void) | null = null;
+	#waiting: Promise<void> | null = null;
+
+	constructor() {
+		setInterval(() => this.#tick(), TICK_MS);
+	}
+
+	#tick(): void {
+		const now = performance.now();
+		// A tab in the background is throttled; its bench then runs late, never wrong.
+		this.clock.runUntil(this.clock.now() + (now - this.#last) * this.speed);
+		this.#last = now;
+	}
+
+	/** Holds the bench for `work`. @throws Problem `bench.elsewhere` when another tab has it */
+	async hold<T>(work: () => Promise<T>): Promise<T> {
+		if (this.#held++ === 0) this.#waiting = this.#lock();
+		try {
+			await this.#waiting;
+		} catch (error) {
+			this.#held--;
+			throw error;
+		}
+		try {
+			return await work();
+		} finally {
+			if (--this.#held === 0) {
+				await this.#saveAll();
+				if (this.#held === 0) {
+					this.#release?.();
+					this.#release = null;
+				}
+			}
+		}
+	}
+
+	#lock(): Promise<void> {
+		if (this.#release) return Promise.resolve();
+		return new Promise((resolve, reject) => {
+			void navigator.locks.request(LOCK, { ifAvailable: true }, (lock) => {
+				if (!lock) {
+					reject(new Problem('bench.elsewhere', 'Another tab is using the bench.', 'Finish there, or close that tab; then try again.'));
+					return;
+				}
+				return new Promise<void>((release) => {
+					this.#release = release;
+					resolve();
+				});
+			});
+		});
+	}
+
+	/** The unit as it is now; what another tab did to it in the meantime is taken over. */
+	async seat(id: string): Promise<Seat> {
+		const present = this.#seats.get(id);
+		if (present && (present.busy > 0 || present.dirty)) return present;
+		const stored = await call<StoredUnit>('GET', `/bench/units/${id}`);
+		if (present && present.revision === stored.revision) return present;
+		const state = { settings: stored.settings, firmware: stored.firmware, memory: thawMemory(stored.profile, fromHex(stored.memory)) };
+		const seat: Seat = {
+			id, name: stored.name, revision: stored.revision, dirty: false, busy: 0, saving: Promise.resolve(),
+			station: new BenchStation(stored.name, stored.profile, state, this.clock)
+		};
+		seat.station.faults = stored.faults;
+		seat.station.unit.changed = () => {
+			if (!seat.dirty) setTimeout(() => void this.#save(seat).catch(() => undefined), SAVE_MS);
+			seat.dirty = true;
+			this.panelChanged(id);
+		};
+		this.#seats.set(id, seat);
+		return seat;
+	}
+
+	#save(seat: Seat): Promise<void> {
+		seat.saving = seat.saving
+			.catch(() => undefined)
+			.then(async () => {
+				if (!seat.dirty) return;
+				seat.dirty = false;
+				const { unit } = seat.station;
+				try {
+					const { revision } = await call<{ revision: number }>('PUT', `/bench/units/${seat.id}`, {
+						revision: seat.revision, settings: unit.state.settings, firmware: unit.state.firmware, memory: toHex(freezeMemory(unit.profile, unit.state)), faults: seat.station.faults
+					});
+					seat.revision = revision;
+				} catch (error) {
+					seat.dirty = true;
+					throw error;
+				}
+			});
+		return seat.saving;
+	}
+
+	async #saveAll(): Promise<void> {
+		for (const seat of this.#seats.values()) await this.#save(seat);
+	}
+
+	async panel(id: string): Promise<PanelState> {
+		const seat = await this.seat(id);
+		return this.#view(seat);
+	}
+
+	#view(seat: Seat): PanelState {
+		const { unit, connected, faults } = seat.station;
+		return { ...unit.panel(), unitId: seat.id, name: seat.name, model: `${unit.profile.maker} ${unit.profile.model}`, connected, faults, lostBytes: unit.lostBytes };
+	}
+
+	/** Does something on a front panel, and stores what it changed. */
+	act(id: string, action: PanelAction): Promise<PanelState> {
+		return this.hold(async () => {
+			const seat = await this.seat(id);
+			const { station } = seat;
+			const { unit } = station;
+			const { program } = unit.panel();
+			switch (action.act) {
+				case 'switch': unit.setSwitch(action.id, action.value); break;
+				case 'select': unit.select(action.index); break;
+				case 'edit': unit.edit(program.area, program.index, action.parameter, action.raw); break;
+				case 'rename': unit.rename(program.area, program.index, action.name); break;
+				case 'dump': unit.dump(); break;
+				case 'power': unit.powerCycle(); break;
+				case 'unplug': station.unplug(); break;
+				case 'plug': station.plug(); break;
+				case 'faults':
+					station.faults = action.faults;
+					unit.changed();
+			}
+			return this.#view(seat);
+		});
+	}
+}

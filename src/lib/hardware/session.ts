@@ -1,0 +1,244 @@
+import { fromHex, toHex } from '../core/midi';
+import { areaOf, decodeDump, describeWith, makeSlot, slotLabel, type Profile, type Slot } from '../core/profile';
+import { Problem, type ProblemData } from '../core/problem';
+import {
+	ProgressMeter, capture, converse, firmwareOf, reportOf, restore, slotsInScope, type CaptureOutcome, type Clock, type Link, type Progress,
+	type RestoreOutcome, type Running, type SafetyCopy, type Scope, type TraceLine, type TransferEvent, type TransferReport
+} from '../core/transfer';
+import type { Device } from '../core/gear';
+import { call } from './api';
+
+export interface TransferOrder {
+	direction: 'capture' | 'restore';
+	deviceId: string;
+	scope: Scope;
+	kind: string;
+	title: string;
+	/** The version to restore from. */
+	versionId: string | null;
+	/** An unfinished capture to go on with. */
+	resume: string | null;
+	paceFactor: number;
+}
+
+export interface LogLine {
+	atMs: number;
+	way: TraceLine['way'];
+	says: string;
+	hex: string;
+}
+
+/** What a page sees of a running transfer. Plain data: it crosses from a worker. */
+export interface SessionState {
+	transferId: string;
+	deviceId: string;
+	deviceName: string;
+	direction: 'capture' | 'restore';
+	progress: Progress;
+	/** What the musician must do on the device now. */
+	hands: string | null;
+	/** Slots that have arrived or gone out, newest last. */
+	through: { area: string; label: string; name: string | null }[];
+	retries: string[];
+	log: LogLine[];
+	/** Messages that the server has confirmed, of those received. */
+	stored: number;
+	received: number;
+	storing: ProblemData | null;
+	ended: TransferReport | null;
+}
+
+interface Opening {
+	transfer: { id: string };
+	device: Device;
+	profile: Profile;
+	messages: string[];
+	part: number;
+}
+
+const LOG_LIMIT = 300;
+const FLUSH_MS = 400;
+const STORE_RETRY_MS = 1000;
+const STORE_TRIES = 60;
+
+/** Runs one transfer over a link and keeps the server informed: every message goes there as it arrives. */
+export class TransferSession {
+	readonly #meter = new ProgressMeter();
+	readonly #queue: string[] = [];
+	readonly #trace: LogLine[] = [];
+	#part: number;
+	#position: number;
+	#running: Running | null = null;
+	#startMs: number;
+	#storing: Promise<void> = Promise.resolve();
+	readonly state: SessionState;
+
+	private constructor(
+		private readonly order: TransferOrder,
+		private readonly opening: Opening,
+		private readonly clock: Clock,
+		private readonly changed: () => void
+	) {
+		this.#part = opening.part;
+		this.#position = opening.messages.length;
+		this.#startMs = clock.now();
+		this.state = {
+			transferId: opening.transfer.id, deviceId: opening.device.id, deviceName: opening.device.name, direction: order.direction,
+			progress: this.#meter.read(clock.now()), hands: null, through: [], retries: [], log: [], stored: this.#position, received: this.#position,
+			storing: null, ended: null
+		};
+	}
+
+	/** Opens the transfer on the server. */
+	static async open(order: TransferOrder, clock: Clock, changed: () => void): Promise<TransferSession> {
+		const opening = order.resume
+			? await call<Opening>('POST', `/transfers/${order.resume}/resume`)
+			: await call<Opening>('POST', '/transfers', {
+					deviceId: order.deviceId, direction: order.direction, scope: order.scope, kind: order.kind, title: order.title, sourceVersionId: order.versionId
+				});
+		return new TransferSession(order, opening, clock, changed);
+	}
+
+	get device(): Device {
+		return this.opening.device;
+	}
+
+	cancel(): void {
+		this.#running?.cancel();
+	}
+
+	/** Runs to the end; the report is stored when this resolves. */
+	async run(link: Link): Promise<TransferReport> {
+		const { profile, device } = this.opening;
+		const target = { deviceId: device.deviceId ?? profile.addressing.deviceId?.default ?? 0, channel: device.channel ?? 1 };
+		const pace = { paceFactor: this.order.paceFactor };
+		const emit = (event: TransferEvent) => this.#note(event);
+		const flush = setInterval(() => void this.#sendTrace(), FLUSH_MS);
+		try {
+			const wanted = this.order.direction === 'restore' ? await this.#wantedSlots(profile) : [];
+			const outcome = await new Promise<CaptureOutcome | RestoreOutcome>((resolve) => {
+				this.#startMs = this.clock.now();
+				const conversation =
+					this.order.direction === 'capture'
+						? capture({ profile, target, scope: this.order.scope, have: this.opening.messages.map(fromHex), ...pace }, emit)
+						: restore({ profile, target, wanted, ...pace }, emit);
+				this.#running = converse<CaptureOutcome | RestoreOutcome>(
+					conversation,
+					{
+						link,
+						clock: this.clock,
+						trace: (line) => this.#log(line),
+						traffic: (received, sent) => {
+							this.#meter.traffic(received, sent);
+							this.#show();
+						},
+						keep: (what, kept) => {
+							const { outcome: copy } = what as SafetyCopy;
+							this.#keepSafety(copy).then(
+								() => kept(),
+								(error: unknown) => kept(error instanceof Problem ? error : new Problem('store.failed', String(error), 'Try again.'))
+							);
+						}
+					},
+					resolve
+				);
+			});
+			await this.#storing;
+			await this.#sendTrace();
+			const report = reportOf(outcome);
+			await this.#insist(() => call('POST', `/transfers/${this.state.transferId}/finish`, report));
+			this.state.ended = report;
+			return report;
+		} finally {
+			clearInterval(flush);
+			this.state.hands = null;
+			this.#show();
+		}
+	}
+
+	async #wantedSlots(profile: Profile): Promise<Slot[]> {
+		const slots = await call<{ area: string; index: number; hex: string }[]>('GET', `/versions/${this.order.versionId}/slots`);
+		const scope = slotsInScope(profile, this.order.scope);
+		return slots.filter(({ area, index }) => scope.get(area)?.includes(index)).map(({ area, index, hex }) => makeSlot(profile, area, index, fromHex(hex)));
+	}
+
+	async #keepSafety(copy: CaptureOutcome): Promise<void> {
+		await this.#insist(() =>
+			call('POST', `/transfers/${this.state.transferId}/safety`, { messages: copy.messages.map((bytes) => toHex(bytes)), firmware: firmwareOf(copy.identity) })
+		);
+	}
+
+	#note(event: TransferEvent): void {
+		const { profile } = this.opening;
+		this.#meter.note(event, this.clock.now());
+		if (event.event === 'phase') this.state.through = [];
+		else if (event.event === 'hands') this.state.hands = event.says;
+		else if (event.event === 'hands done') this.state.hands = null;
+		else if (event.event === 'retry') this.state.retries = [...this.state.retries, event.says];
+		else if (event.event === 'received' || event.event === 'written') {
+			const area = areaOf(profile, event.area);
+			const names = event.event === 'received' ? decodeDump(profile, [event.bytes]).slots.map((slot) => slot.name) : [];
+			for (let i = 0; i < event.records; i++)
+				this.state.through.push({ area: event.area, label: slotLabel(area.labels, event.firstSlot + i), name: names[i] ?? null });
+			if (event.event === 'received' && this.order.direction === 'capture') {
+				this.state.received++;
+				this.#queue.push(toHex(event.bytes));
+				this.#storing = this.#storing.then(() => this.#store());
+			}
+		}
+		this.#show();
+	}
+
+	async #store(): Promise<void> {
+		if (this.#queue.length === 0) return;
+		const messages = this.#queue.splice(0, 100);
+		await this.#insist(() => call('POST', `/transfers/${this.state.transferId}/messages`, { position: this.#position, messages }));
+		this.#position += messages.length;
+		this.state.stored = this.#position;
+		this.#show();
+	}
+
+	/** Repeats a call for as long as the server cannot be reached, and shows it; nothing that arrived is let go. */
+	async #insist<T>(work: () => Promise<T>): Promise<T> {
+		for (let tries = 1; ; tries++) {
+			try {
+				const value = await work();
+				this.state.storing = null;
+				return value;
+			} catch (error) {
+				if (!(error instanceof Problem) || error.code !== 'server.unreachable' || tries >= STORE_TRIES) throw error;
+				this.state.storing = error.toJSON();
+				this.#show();
+				await new Promise((resolve) => setTimeout(resolve, STORE_RETRY_MS));
+			}
+		}
+	}
+
+	#log(line: TraceLine): void {
+		const entry: LogLine = {
+			atMs: Math.round((line.atMs - this.#startMs) * 10) / 10, way: line.way, hex: toHex(line.bytes),
+			says: line.says ?? describeWith(this.opening.profile, line.bytes)
+		};
+		this.#trace.push(entry);
+		this.state.log.push({ ...entry, hex: entry.hex.slice(0, 96) });
+		if (this.state.log.length > LOG_LIMIT) this.state.log.splice(0, this.state.log.length - LOG_LIMIT);
+		this.#show();
+	}
+
+	async #sendTrace(): Promise<void> {
+		const lines = this.#trace.splice(0, 1000);
+		try {
+			// An empty batch still says that this transfer is alive.
+			await call('POST', `/transfers/${this.state.transferId}/trace`, { part: lines.length > 0 ? this.#part++ : this.#part, lines });
+		} catch (error) {
+			if (lines.length > 0) this.#part--;
+			this.#trace.unshift(...lines);
+			this.state.storing = error instanceof Problem ? error.toJSON() : null;
+		}
+	}
+
+	#show(): void {
+		this.state.progress = this.#meter.read(this.clock.now());
+		this.changed();
+	}
+}

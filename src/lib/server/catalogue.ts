@@ -1,0 +1,28 @@
+import Papa from 'papaparse';
+import { catalogueKey, readCatalogue, type CataloguePreview } from '../core/gear';
+import { Problem } from '../core/problem';
+import type { Studio } from './db/connection';
+import { addDevice, listDevices } from './gear';
+import { shippedProfiles } from './profiles';
+
+/** Reads a CSV of devices and says what each row would become. @throws Problem `csv.unreadable` */
+export async function previewCatalogue(studio: Studio, text: string): Promise<CataloguePreview> {
+	const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' });
+	const [header, ...rows] = parsed.data;
+	const grave = parsed.errors.find(({ type }) => type === 'Quotes');
+	if (grave) throw new Problem('csv.unreadable', `Row ${(grave.row ?? 0) + 1}: ${grave.message}.`, 'Save the table as CSV with commas or semicolons and try again.');
+	if (!header) throw new Problem('csv.unreadable', 'The file is empty.', 'The first row names the columns; each further row is a device.');
+	const known = new Set((await listDevices(studio, { archived: true })).map(({ name }) => catalogueKey(name)));
+	return readCatalogue(header, rows, known, new Set(shippedProfiles().map(({ id }) => id)));
+}
+
+/** Adds the devices of the chosen lines. @throws Problem `csv.faulty-row` and adds nothing */
+export async function importCatalogue(studio: Studio, text: string, lines: readonly number[]): Promise<number> {
+	const preview = await previewCatalogue(studio, text);
+	const chosen = preview.rows.filter(({ line }) => lines.includes(line));
+	const faulty = chosen.find(({ device }) => device === null);
+	if (faulty || preview.faults.length > 0)
+		throw new Problem('csv.faulty-row', faulty ? `Line ${faulty.line}: ${faulty.faults[0].says}` : preview.faults[0], 'Correct the file, or leave that row out.');
+	for (const { device } of chosen) await addDevice(studio, device!);
+	return chosen.length;
+}

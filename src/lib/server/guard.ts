@@ -1,0 +1,51 @@
+import { randomBytes, timingSafeEqual, createHash } from 'node:crypto';
+
+const WINDOW_MS = 60_000;
+const TRIES = 5;
+export const SESSION_COOKIE = 'drawer-session';
+
+const sessions = new Set<string>();
+const tries = new Map<string, number[]>();
+
+const digest = (text: string) => createHash('sha256').update(text).digest();
+
+/** The passphrase that guards the studio, or null where it is open to this machine alone. */
+export const passphrase = (): string | null => process.env.DRAWER_PASSPHRASE || null;
+
+export const isKnown = (token: string | undefined): boolean => token !== undefined && sessions.has(token);
+
+/**
+ * Tries a passphrase for `address`: five tries a minute.
+ * @returns a session token, or the seconds to wait, or null for a wrong passphrase
+ */
+export function enter(attempt: string, address: string, nowMs = Date.now()): { token: string } | { waitSeconds: number } | null {
+	const recent = (tries.get(address) ?? []).filter((at) => nowMs - at < WINDOW_MS);
+	if (recent.length >= TRIES) return { waitSeconds: Math.ceil((WINDOW_MS - (nowMs - recent[0])) / 1000) };
+	tries.set(address, [...recent, nowMs]);
+	const right = passphrase();
+	if (right === null || !timingSafeEqual(digest(attempt), digest(right))) return null;
+	tries.delete(address);
+	const token = randomBytes(32).toString('base64url');
+	sessions.add(token);
+	return { token };
+}
+
+const LOCAL = ['127.0.0.1', 'localhost', '[::1]'];
+
+/** Whether a Host header names this server: an address that it listens on, so that no foreign name can be pointed at it. */
+export function hostAllowed(host: string | null): boolean {
+	if (!host) return false;
+	const listen = process.env.DRAWER_LISTEN;
+	const name = host.replace(/:\d+$/, '');
+	if (!listen) return LOCAL.includes(name);
+	const port = listen.slice(listen.lastIndexOf(':') + 1);
+	if (host !== name && !host.endsWith(`:${port}`)) return false;
+	if (LOCAL.includes(name)) return true;
+	const bound = listen.slice(0, listen.lastIndexOf(':'));
+	if (LOCAL.includes(bound) || bound === '::1') return false;
+	const names = (process.env.DRAWER_NAMES ?? '').split(',').map((entry) => entry.trim());
+	return name === bound || names.includes(name) || /^\d{1,3}(\.\d{1,3}){3}$/.test(name) || /^\[[0-9a-f:]+\]$/i.test(name);
+}
+
+/** Whether an Origin header, where there is one, is that of the page's own host. */
+export const originAllowed = (origin: string | null, host: string): boolean => origin === null || origin === `http://${host}` || origin === `https://${host}`;

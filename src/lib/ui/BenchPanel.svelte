@@ -1,0 +1,126 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import type { Fault } from '$lib/core/bench';
+	import type { PanelAction, PanelState } from '$lib/hardware/bench-room';
+	import { desk } from '$lib/hardware/desk.svelte';
+	import FaultList from './FaultList.svelte';
+	import ProblemNote from './ProblemNote.svelte';
+	import { problemOf } from './words';
+
+	/** The front panel of a simulated device. */
+	let { unitId, withFaults = false }: { unitId: string; withFaults?: boolean } = $props();
+	let panel = $state.raw<PanelState | null>(null);
+	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	let parameter = $state('');
+	const chosen = $derived(panel?.program.parameters.find(({ id }) => id === parameter) ?? panel?.program.parameters[0]);
+
+	async function show(work: () => Promise<PanelState>) {
+		try {
+			panel = await work();
+			problem = null;
+		} catch (error) {
+			problem = problemOf(error);
+		}
+	}
+	const act = (action: PanelAction) => show(() => desk.act(unitId, action));
+
+	$effect(() => {
+		void desk.panelTicks[unitId];
+		const id = unitId;
+		untrack(() => void show(() => desk.panel(id)));
+	});
+</script>
+
+<div class="panel" role="group" aria-label={panel ? `Front panel of ${panel.name}` : 'Front panel'}>
+	{#if problem}<div class="mb-3"><ProblemNote {problem} /></div>{/if}
+	{#if panel}
+		<div class="flex items-baseline justify-between gap-3">
+			<h3>{panel.name}</h3>
+			<span class="small-print">{panel.model}, simulated</span>
+		</div>
+		<div class="display mt-2" role="status" aria-label="Display">
+			{#each panel.display as line, i (i)}<p class="truncate">{line || '\u00a0'}</p>{/each}
+		</div>
+		<div class="mt-3 flex flex-wrap items-end gap-3">
+			<div class="join">
+				<button class="btn btn-sm join-item" aria-label="Slot before" onclick={() => act({ act: 'select', index: panel!.program.index - 1 })}>−</button>
+				<button class="btn btn-sm join-item" aria-label="Next slot" onclick={() => act({ act: 'select', index: panel!.program.index + 1 })}>+</button>
+			</div>
+			{#each panel.switches as entry (entry.id)}
+				{#if entry.kind === 'switch'}
+					<label class="flex items-center gap-2 text-sm">
+						<input type="checkbox" role="switch" class="toggle toggle-sm" checked={entry.value === 1} onchange={(event) => act({ act: 'switch', id: entry.id, value: event.currentTarget.checked ? 1 : 0 })} />
+						{entry.label} <span class="w-6">{entry.value === 1 ? 'on' : 'off'}</span>
+					</label>
+				{:else}
+					<label class="flex items-center gap-2 text-sm">
+						{entry.label}
+						<input type="number" class="input input-sm w-18" min={entry.low} max={entry.high} value={entry.value} onchange={(event) => act({ act: 'switch', id: entry.id, value: Number(event.currentTarget.value) })} />
+					</label>
+				{/if}
+			{/each}
+		</div>
+		<fieldset class="mt-4">
+			<legend class="text-sm">Edit {panel.display[0].toLowerCase()}</legend>
+			<div class="mt-1 flex flex-wrap items-end gap-2">
+				<input
+					class="input input-sm w-40"
+					aria-label="Name"
+					value={panel.program.name ?? ''}
+					disabled={panel.program.name === null}
+					onchange={(event) => act({ act: 'rename', name: event.currentTarget.value })}
+				/>
+				<select class="select select-sm w-44" aria-label="Parameter" value={chosen?.id} onchange={(event) => (parameter = event.currentTarget.value)}>
+					{#each panel.program.parameters as entry (entry.id)}<option value={entry.id}>{entry.name}</option>{/each}
+				</select>
+			</div>
+			{#if chosen}
+				<div class="mt-2 flex items-center gap-3">
+					<input
+						type="range"
+						class="range range-xs flex-1"
+						aria-label={chosen.name}
+						aria-valuetext={chosen.shown}
+						min={chosen.low}
+						max={chosen.high}
+						value={chosen.raw}
+						onchange={(event) => act({ act: 'edit', parameter: chosen!.id, raw: Number(event.currentTarget.value) })}
+					/>
+					<output class="figures w-24 text-right">{chosen.shown}</output>
+				</div>
+			{/if}
+		</fieldset>
+		<div class="mt-4 flex flex-wrap gap-2">
+			{#if panel.dumpButton}<button class="btn btn-sm btn-primary" onclick={() => act({ act: 'dump' })}>{panel.dumpButton}</button>{/if}
+			<button class="btn btn-sm" onclick={() => act({ act: 'power' })}>Power off and on</button>
+			{#if panel.connected}
+				<button class="btn btn-sm" onclick={() => act({ act: 'unplug' })}>Pull the cable</button>
+			{:else}
+				<button class="btn btn-sm btn-primary" onclick={() => act({ act: 'plug' })}>Put the cable back</button>
+			{/if}
+		</div>
+		{#if withFaults}
+			<FaultList faults={panel.faults} change={(faults: Fault[]) => act({ act: 'faults', faults })} lost={panel.lostBytes} />
+		{:else if panel.faults.length > 0}
+			<p class="text-rust mt-3 text-sm">{panel.faults.length} {panel.faults.length === 1 ? 'fault is' : 'faults are'} set on this unit. <a class="link-quiet" href="/bench">See the bench</a>.</p>
+		{/if}
+	{:else if !problem}
+		<p class="small-print">Switching on …</p>
+	{/if}
+</div>
+
+<style>
+	.panel {
+		padding: 0.9rem 1rem 1rem;
+		border: 1px solid var(--color-line);
+		border-radius: var(--radius-box);
+		background: var(--color-ground);
+	}
+	.display {
+		padding: 0.45rem 0.7rem;
+		border: 1px solid var(--color-slate);
+		border-radius: 3px;
+		background: var(--color-sheet);
+		font: 500 0.95rem/1.45 var(--font-mono);
+	}
+</style>

@@ -1,0 +1,143 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import StateMark from './StateMark.svelte';
+
+	export interface DrawerFront {
+		id: string;
+		name: string;
+		place: string;
+		line: string;
+		state: 'verified' | 'attention' | 'danger' | 'quiet';
+		hasMemory: boolean;
+	}
+
+	let { fronts, open = $bindable(false) }: { fronts: DrawerFront[]; open?: boolean } = $props();
+	let wanted = $state('');
+	let list: HTMLElement | undefined = $state();
+
+	const shown = $derived(fronts.filter(({ name, place, line }) => `${name} ${place} ${line}`.toLowerCase().includes(wanted.trim().toLowerCase())));
+	const places = $derived([...new Set(shown.map(({ place }) => place))].sort((a, b) => (a || '~').localeCompare(b || '~')));
+	const openId = $derived(page.params.device);
+
+	/** Up and down walk through the drawer fronts. */
+	function walk(event: KeyboardEvent) {
+		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
+		const links = [...(list?.querySelectorAll('a') ?? [])];
+		const at = links.indexOf(document.activeElement as HTMLAnchorElement);
+		const next = links[event.key === 'ArrowDown' ? at + 1 : at - 1];
+		if (!next) return;
+		event.preventDefault();
+		next.focus();
+	}
+</script>
+
+<nav aria-label="Cabinet" class={['cabinet', open && 'is-open']}>
+	<a href="/" class="plate block px-4 pt-3 pb-2 text-xl" aria-current={page.url.pathname === '/' ? 'page' : undefined}>Silent Drawer</a>
+	<div class="px-3 pb-2">
+		<label class="input input-sm w-full">
+			<span class="sr-only">Filter the drawers</span>
+			<input id="cabinet-filter" type="search" placeholder="Filter drawers" bind:value={wanted} onkeydown={(event) => event.key === 'Escape' && (wanted = '')} />
+			<span class="key" aria-hidden="true">/</span>
+		</label>
+	</div>
+	<!-- svelte-ignore a11y_no_static_element_interactions -->
+	<div class="flex-1 overflow-y-auto pb-4 pl-3" bind:this={list} onkeydown={walk}>
+		{#each places as place (place)}
+			<h2 class="text-slate mt-2 mb-1 text-sm">{place || 'No place yet'}</h2>
+			<ul>
+				{#each shown.filter((front) => front.place === place) as front (front.id)}
+					<li>
+						<a
+							href={`/gear/${front.id}${front.hasMemory ? '/drawer' : ''}`}
+							class={['front', front.id === openId && 'is-out']}
+							aria-current={front.id === openId ? 'true' : undefined}
+							onclick={() => (open = false)}
+						>
+							<span class="plate label-plate">{front.name}</span>
+							<span class="line"><StateMark state={front.state} size={11} /><span class="truncate">{front.line}</span></span>
+						</a>
+					</li>
+				{/each}
+			</ul>
+		{:else}
+			<p class="small-print px-1 py-3">{fronts.length === 0 ? 'The cabinet is empty.' : 'No drawer is called that.'}</p>
+		{/each}
+	</div>
+	<a href="/gear/new" class="btn btn-sm mx-3 mb-3">Add a device</a>
+</nav>
+
+<style>
+	.cabinet {
+		display: flex;
+		flex-direction: column;
+		width: 260px;
+		min-height: 0;
+		background: var(--color-ground);
+		border-right: 1px solid var(--color-line);
+	}
+	.front {
+		position: relative;
+		display: block;
+		margin-bottom: 3px;
+		padding: 5px 10px 6px;
+		background: color-mix(in srgb, var(--color-sheet) 55%, var(--color-ground));
+		border: 1px solid var(--color-line);
+		border-right: 0;
+		border-radius: 4px 0 0 4px;
+		transition: margin 120ms;
+	}
+	/* The pull: a short brass line at the lower edge. */
+	.front::after {
+		content: '';
+		position: absolute;
+		left: 50%;
+		bottom: 1px;
+		width: 26px;
+		height: 2px;
+		margin-left: -13px;
+		border-radius: 1px;
+		background: var(--color-brass);
+		opacity: 0.55;
+	}
+	.front:hover {
+		background: var(--color-sheet);
+	}
+	.front.is-out {
+		margin-left: -6px;
+		margin-right: -1px;
+		padding-top: 8px;
+		padding-bottom: 9px;
+		background: var(--color-sheet);
+		border-left: 4px solid var(--color-brass);
+		z-index: 1;
+	}
+	.label-plate {
+		display: block;
+		font-size: 1rem;
+		line-height: 1.25;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+	}
+	.line {
+		display: flex;
+		align-items: center;
+		gap: 5px;
+		min-width: 0;
+		font-size: 0.8rem;
+		color: var(--color-slate);
+	}
+	@media (max-width: 899px) {
+		.cabinet {
+			position: fixed;
+			inset: 0 auto 0 0;
+			z-index: 30;
+			transform: translateX(-100%);
+			visibility: hidden;
+		}
+		.cabinet.is-open {
+			transform: none;
+			visibility: visible;
+		}
+	}
+</style>

@@ -1,0 +1,37 @@
+<script lang="ts">
+	import { pageKeys } from './keys.svelte';
+	import Sheet from './Sheet.svelte';
+	import { STAGES } from './stages';
+
+	let { open = $bindable(false) }: { open?: boolean } = $props();
+	const everywhere = [
+		['/', 'Filter the cabinet'],
+		['Ctrl K', 'Go to a device or do something'],
+		['0', 'Today'],
+		...STAGES.map(({ key, title }) => [key, title]),
+		['↑ ↓', 'Walk through the cabinet, tables and slots'],
+		['Esc', 'Close what is on top; typing is kept'],
+		['?', 'This list']
+	];
+</script>
+
+<Sheet bind:open title="Keys">
+	<div class="grid gap-6 sm:grid-cols-2">
+		<section>
+			<h3 class="mb-2">Everywhere</h3>
+			<dl class="grid grid-cols-[5rem_1fr] gap-y-1.5">
+				{#each everywhere as [key, says] (key)}<dt><span class="key">{key}</span></dt><dd>{says}</dd>{/each}
+			</dl>
+		</section>
+		<section>
+			<h3 class="mb-2">On this page</h3>
+			{#if pageKeys.all.length === 0}
+				<p class="small-print">None of its own.</p>
+			{:else}
+				<dl class="grid grid-cols-[5rem_1fr] gap-y-1.5">
+					{#each pageKeys.all as { key, says } (key)}<dt><span class="key">{key.toUpperCase()}</span></dt><dd>{says}</dd>{/each}
+				</dl>
+			{/if}
+		</section>
+	</div>
+</Sheet>

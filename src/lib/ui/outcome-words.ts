@@ -1,0 +1,27 @@
+import type { TransferReport } from '../core/transfer';
+import { count } from './words';
+
+export const STATUS_WORDS: Record<string, { word: string; state: 'verified' | 'attention' | 'danger' | 'quiet' }> = {
+	running: { word: 'Running', state: 'quiet' },
+	unfinished: { word: 'Unfinished', state: 'attention' },
+	complete: { word: 'Complete, checksums right', state: 'verified' },
+	incomplete: { word: 'Incomplete', state: 'attention' },
+	refused: { word: 'Refused', state: 'danger' },
+	verified: { word: 'Verified', state: 'verified' },
+	differs: { word: 'Differs', state: 'danger' },
+	sent: { word: 'Sent, check by eye', state: 'attention' }
+};
+
+/** One line on how a transfer ended. */
+export function outcomeLine(device: string, report: Pick<TransferReport, 'status' | 'reason' | 'outcome'>): string {
+	const slots = report.outcome.slots ?? [];
+	const of = (result: string) => slots.filter((slot) => slot.result === result).length;
+	switch (report.status) {
+		case 'complete': return `${device} is backed up: complete, every checksum right.`;
+		case 'verified': return `${device} holds exactly what was chosen: ${count(of('verified'), 'slot')} written and verified, ${of('already there')} already there.`;
+		case 'sent': return `${count(of('sent'), 'slot')} sent to ${device}: check the names by eye.`;
+		case 'differs': return `${device}: ${count(of('differs'), 'slot differs', 'slots differ')} from what was sent.`;
+		case 'incomplete': return `${device}: incomplete. ${report.reason?.says ?? ''}`;
+		case 'refused': return `${device}: ${report.reason?.says ?? 'refused.'}`;
+	}
+}

@@ -1,0 +1,13 @@
+import { today } from '$lib/server/today';
+
+export async function load({ locals, url, depends }) {
+	depends('drawer:cabinet');
+	// The page that asks for the passphrase shows nothing of the studio.
+	const rows = url.pathname === '/enter' ? [] : await today(locals.studio);
+	return {
+		demo: process.env.DRAWER_DEMO === '1',
+		fronts: rows
+			.map(({ device, line, state, hasMemory }) => ({ id: device.id, name: device.name, place: device.place, line, state, hasMemory }))
+			.sort((a, b) => a.name.localeCompare(b.name))
+	};
+}

@@ -1,0 +1,75 @@
+<script lang="ts">
+	import '../app.css';
+	import { z } from 'zod';
+	import { goto, invalidateAll } from '$app/navigation';
+	import { page } from '$app/state';
+	import { desk } from '$lib/hardware/desk.svelte';
+	import Cabinet from '$lib/ui/Cabinet.svelte';
+	import CommandSheet from '$lib/ui/CommandSheet.svelte';
+	import FileIntake from '$lib/ui/FileIntake.svelte';
+	import FooterLine from '$lib/ui/FooterLine.svelte';
+	import KeysSheet from '$lib/ui/KeysSheet.svelte';
+	import { pageKeys, typing } from '$lib/ui/keys.svelte';
+	import { notices } from '$lib/ui/notices.svelte';
+	import { STAGES } from '$lib/ui/stages';
+	import { outcomeLine } from '$lib/ui/outcome-words';
+	import WorkStrip from '$lib/ui/WorkStrip.svelte';
+
+	// The content-security policy forbids code made from text; Zod does without it when told.
+	z.config({ jitless: true });
+
+	let { data, children } = $props();
+	let commands = $state(false);
+	let keys = $state(false);
+	let cabinet = $state(false);
+	const bare = $derived(page.url.pathname === '/enter');
+
+	function press(event: KeyboardEvent) {
+		if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+			event.preventDefault();
+			commands = !commands;
+			return;
+		}
+		if (event.key === 'Escape') cabinet = false;
+		if (typing(event)) return;
+		const stage = STAGES.find(({ key }) => key === event.key);
+		const own = pageKeys.all.find(({ key }) => key === event.key.toLowerCase());
+		if (event.key === '?') keys = true;
+		else if (event.key === '/') document.getElementById('cabinet-filter')?.focus();
+		else if (event.key === '0') goto('/');
+		else if (stage) goto(stage.href);
+		else if (own) own.run();
+		else return;
+		event.preventDefault();
+	}
+
+	// What ended is told in the footer, and every page shows it.
+	$effect(() => {
+		const ended = desk.last;
+		if (!ended?.ended) return;
+		notices.say(outcomeLine(ended.deviceName, ended.ended), ['complete', 'verified', 'sent'].includes(ended.ended.status) ? 'good' : 'bad');
+		void invalidateAll();
+	});
+	$effect(() => {
+		if (desk.problem) notices.say(desk.problem.message, 'bad');
+	});
+</script>
+
+<svelte:window onkeydown={press} />
+
+{#if bare}
+	{@render children()}
+{:else}
+	<a href="#page" class="btn btn-sm absolute top-1 left-1 z-40 -translate-y-16 focus:translate-y-0">Skip to the page</a>
+	<div class="flex h-screen">
+		<Cabinet fronts={data.fronts} bind:open={cabinet} />
+		<div class="flex min-w-0 flex-1 flex-col">
+			<WorkStrip onCommands={() => (commands = true)} onKeys={() => (keys = true)} onCabinet={() => (cabinet = !cabinet)} />
+			<main id="page" tabindex="-1" class="bg-sheet min-h-0 flex-1 overflow-auto px-6 py-5 outline-none">{@render children()}</main>
+			<FooterLine />
+		</div>
+	</div>
+	<CommandSheet bind:open={commands} fronts={data.fronts} />
+	<KeysSheet bind:open={keys} />
+	<FileIntake />
+{/if}

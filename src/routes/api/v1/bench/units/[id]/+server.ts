@@ -1,0 +1,30 @@
+import { z } from 'zod';
+import { faultSchema, freezeMemory, thawMemory } from '$lib/core/bench';
+import { fromHex, toHex } from '$lib/core/midi';
+import { answer, body } from '$lib/server/answer';
+import { getUnit, saveUnit } from '$lib/server/bench';
+import { currentProfile } from '$lib/server/profiles';
+
+const unitState = z.object({
+	revision: z.number().int(),
+	settings: z.record(z.string(), z.number().int()),
+	firmware: z.tuple([z.number().int().min(0), z.number().int().min(0)]),
+	memory: z.string(),
+	faults: z.array(faultSchema)
+});
+
+export const GET = ({ locals, params }) =>
+	answer(async () => {
+		const { state, ...unit } = await getUnit(locals.studio, params.id);
+		const profile = currentProfile(unit.profileId);
+		return { ...unit, profile, settings: state.settings, firmware: state.firmware, memory: toHex(freezeMemory(profile, state)) };
+	});
+
+export const PUT = (event) =>
+	answer(async () => {
+		const { revision, settings, firmware, memory, faults } = await body(event, unitState);
+		const { profileId } = await getUnit(event.locals.studio, event.params.id);
+		const profile = currentProfile(profileId);
+		const state = { settings, firmware, memory: thawMemory(profile, fromHex(memory)) };
+		return { revision: await saveUnit(event.locals.studio, event.params.id, revision, profile, state, faults) };
+	});

@@ -1,0 +1,5 @@
+import { answer } from '$lib/server/answer';
+import { abandonTransfer } from '$lib/server/transfers';
+
+/** Sent by a page that is being closed in mid-transfer. */
+export const POST = ({ locals, params }) => answer(() => abandonTransfer(locals.studio, params.id));

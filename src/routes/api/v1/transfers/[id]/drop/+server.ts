@@ -1,0 +1,4 @@
+import { answer } from '$lib/server/answer';
+import { dropUnfinished } from '$lib/server/transfers';
+
+export const POST = ({ locals, params }) => answer(() => dropUnfinished(locals.studio, params.id));

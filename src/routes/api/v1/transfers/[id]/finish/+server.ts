@@ -1,0 +1,4 @@
+import { answer, body } from '$lib/server/answer';
+import { finishSchema, finishTransfer } from '$lib/server/transfers';
+
+export const POST = (event) => answer(async () => finishTransfer(event.locals.studio, event.params.id, await body(event, finishSchema)));

@@ -1,0 +1,4 @@
+import { answer } from '$lib/server/answer';
+import { keepUnfinished } from '$lib/server/transfers';
+
+export const POST = ({ locals, params }) => answer(async () => ({ versionId: await keepUnfinished(locals.studio, params.id) }));

@@ -1,0 +1,6 @@
+import { answer, body } from '$lib/server/answer';
+import { appendTrace, readTrace, traceSchema } from '$lib/server/transfers';
+
+export const GET = ({ locals, params }) => answer(() => readTrace(locals.studio, params.id));
+
+export const POST = (event) => answer(async () => appendTrace(event.locals.studio, event.params.id, await body(event, traceSchema)));

@@ -1,0 +1,70 @@
+<script lang="ts">
+	import { invalidateAll } from '$app/navigation';
+	import { call } from '$lib/hardware/api';
+	import { desk, SPEEDS } from '$lib/hardware/desk.svelte';
+	import BenchPanel from '$lib/ui/BenchPanel.svelte';
+	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import { problemOf } from '$lib/ui/words';
+
+	let { data } = $props();
+	let open = $state('');
+	let model = $state('');
+	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const shown = $derived(data.units.find(({ id }) => id === open) ?? data.units[0]);
+
+	async function put() {
+		problem = null;
+		try {
+			const title = data.models.find(({ id }) => id === model)?.title ?? '';
+			({ id: open } = await call<{ id: string }>('POST', '/bench/units', { profileId: model, name: title }));
+			model = '';
+			await invalidateAll();
+		} catch (error) {
+			problem = problemOf(error);
+		}
+	}
+</script>
+
+<svelte:head><title>Bench · Silent Drawer</title></svelte:head>
+
+<div class="flex flex-wrap items-center gap-4">
+	<div class="flex-1">
+		<h1>Bench</h1>
+		<p class="small-print">Simulated devices on simulated cables: to try things out, and to see what happens when something fails.</p>
+	</div>
+	<label class="flex items-center gap-2">
+		<span class="small-print">Speed of the line</span>
+		<select class="select select-sm w-44" value={desk.speed} onchange={(event) => desk.setSpeed(Number(event.currentTarget.value))}>
+			{#each SPEEDS as { factor, title } (factor)}<option value={factor}>{title}</option>{/each}
+		</select>
+	</label>
+</div>
+{#if problem}<ProblemNote {problem} />{/if}
+
+<div class="mt-4 grid gap-6 xl:grid-cols-[18rem_minmax(0,1fr)]">
+	<section aria-label="Units">
+		<ul class="border-line border-t">
+			{#each data.units as unit (unit.id)}
+				<li class="border-line border-b">
+					<button class={['hover:bg-ground block w-full px-3 py-1.5 text-left', unit.id === shown?.id && 'bg-ground border-brass border-l-4']} aria-pressed={unit.id === shown?.id} onclick={() => (open = unit.id)}>
+						<span class="plate block truncate">{unit.name}</span>
+						<span class="small-print block">{unit.model} · {unit.device ? `cable to “${unit.device}”` : 'no cable'}</span>
+					</button>
+				</li>
+			{/each}
+		</ul>
+		<form class="mt-3 flex items-end gap-2" onsubmit={(event) => (event.preventDefault(), put())}>
+			<div class="field flex-1">
+				<label for="model">Put another one on the bench</label>
+				<select id="model" class="select select-sm w-full" bind:value={model} required>
+					<option value="">Choose a model</option>
+					{#each data.models as entry (entry.id)}<option value={entry.id}>{entry.title}</option>{/each}
+				</select>
+			</div>
+			<button class="btn btn-sm">Put</button>
+		</form>
+	</section>
+	{#if shown}
+		{#key shown.id}<BenchPanel unitId={shown.id} withFaults />{/key}
+	{/if}
+</div>

@@ -1,0 +1,16 @@
+import { fail, redirect } from '@sveltejs/kit';
+import { SESSION_COOKIE, enter } from '$lib/server/guard';
+
+/** Only a path of this app: never a way out to another site. */
+const inside = (to: string | null) => (to && /^\/(?![/\\])/.test(to) ? to : '/');
+
+export const actions = {
+	default: async ({ request, cookies, getClientAddress, url }) => {
+		const form = await request.formData();
+		const result = enter(String(form.get('passphrase') ?? ''), getClientAddress());
+		if (result === null) return fail(401, { says: 'That is not the passphrase.' });
+		if ('waitSeconds' in result) return fail(429, { says: `Too many tries. Wait ${result.waitSeconds} seconds.` });
+		cookies.set(SESSION_COOKIE, result.token, { path: '/', httpOnly: true, sameSite: 'strict', secure: false });
+		redirect(303, inside(url.searchParams.get('to')));
+	}
+};

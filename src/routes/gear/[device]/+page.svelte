@@ -1,0 +1,100 @@
+<script lang="ts">
+	import { goto, invalidateAll } from '$app/navigation';
+	import { call } from '$lib/hardware/api';
+	import { notices } from '$lib/ui/notices.svelte';
+	import When from '$lib/ui/When.svelte';
+	import { problemOf } from '$lib/ui/words';
+
+	let { data } = $props();
+	const { device, profile } = $derived(data);
+	const panelId = $derived(device.deviceId === null ? '' : String(device.deviceId + (profile?.addressing.deviceId?.panelAdd ?? 0)));
+	const facts = $derived(
+		[
+			['Maker and model', `${device.maker} ${device.model}`.trim()],
+			['Kind', device.kind],
+			['Place', device.place],
+			['Serial number', device.serial],
+			['Firmware', device.firmware],
+			['Receive channel', device.channel === null ? '' : String(device.channel)],
+			['Device ID on its panel', panelId],
+			['Must be set at each power-on', device.forgets],
+			['Power', device.power]
+		].filter(([, value]) => value !== '')
+	);
+	const battery = $derived.by(() => {
+		if (!device.batteryFitted || !device.batteryYears) return null;
+		const years = (Date.now() - Date.parse(device.batteryFitted)) / (365.25 * 86_400_000);
+		return { years, share: years / device.batteryYears, left: device.batteryYears - years };
+	});
+
+	async function act(work: () => Promise<void>) {
+		try {
+			await work();
+		} catch (error) {
+			const { message, remedy } = problemOf(error);
+			notices.say(`${message} ${remedy}`, 'bad');
+		}
+	}
+
+	const archive = () =>
+		act(async () => {
+			const { id, name } = device;
+			await call('DELETE', `/devices/${id}`);
+			await goto('/gear');
+			await invalidateAll();
+			notices.say(`${name} is archived; its drawer is kept.`, 'plain', {
+				title: 'Undo',
+				run: () =>
+					act(async () => {
+						await call('POST', `/devices/${id}/unarchive`);
+						await invalidateAll();
+					})
+			});
+		});
+
+	const duplicate = () =>
+		act(async () => {
+			const copy = await call<{ id: string; name: string }>('POST', `/devices/${device.id}/duplicate`);
+			await goto(`/gear/${copy.id}/edit`);
+			await invalidateAll();
+			notices.say(`${copy.name} is added. Two units of one model need two device IDs.`, 'good');
+		});
+
+	const touched = () =>
+		act(async () => {
+			await call('POST', `/devices/${device.id}/touch`);
+			await invalidateAll();
+			notices.say(`Noted: the sounds of ${device.name} changed since its last version.`);
+		});
+</script>
+
+<svelte:head><title>{device.name} · Silent Drawer</title></svelte:head>
+
+<div class="grid gap-8 xl:grid-cols-[minmax(0,1fr)_20rem]">
+	<section aria-label="Facts">
+		<dl class="grid max-w-2xl grid-cols-[13rem_1fr] gap-y-2">
+			{#each facts as [label, value] (label)}<dt class="text-slate">{label}</dt><dd>{value}</dd>{/each}
+		</dl>
+		<div class="mt-6 flex flex-wrap gap-2">
+			<a href={`/gear/${device.id}/edit`} class="btn btn-sm">Edit</a>
+			<button class="btn btn-sm" onclick={duplicate}>Duplicate</button>
+			{#if device.archivedAt === null}<button class="btn btn-sm" onclick={archive}>Archive</button>{/if}
+			{#if profile && device.touchedAt === null}<button class="btn btn-sm" onclick={touched}>I changed sounds on it</button>{/if}
+		</div>
+		{#if device.touchedAt}<p class="mt-3">Its sounds changed <When at={device.touchedAt} />, after its last full version.</p>{/if}
+	</section>
+	<section id="battery" aria-label="Memory battery" class="sheet bg-ground self-start p-4">
+		<h2>Memory battery</h2>
+		{#if battery}
+			<p class="mt-1">{device.batteryType || 'Battery'}, fitted {device.batteryFitted}: {battery.years.toFixed(1)} of about {device.batteryYears} years.</p>
+			<meter class="mt-2 w-full" min="0" max="1" value={Math.min(1, battery.share)} high={0.7} aria-label="Share of the battery's usual life">{Math.round(battery.share * 100)} %</meter>
+			<p class="mt-2 text-sm">
+				{battery.left > 0 ? `About ${battery.left.toFixed(1)} years left by the usual life; batteries do not keep to it.` : 'Older than such a battery usually lasts.'}
+				Back everything up before it is changed. Follow the maker’s label; a soldered battery, or one beside mains parts, is a qualified technician’s work.
+			</p>
+		{:else}
+			<p class="mt-1">{device.batteryType || 'Nothing is noted.'}</p>
+			<p class="small-print mt-1">With its date and usual life, Today warns before it is flat.</p>
+		{/if}
+	</section>
+</div>

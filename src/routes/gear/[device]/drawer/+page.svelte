@@ -1,0 +1,90 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import CompareBytes from '$lib/ui/CompareBytes.svelte';
+	import { pageKeys } from '$lib/ui/keys.svelte';
+	import OpenFile from '$lib/ui/OpenFile.svelte';
+	import SlotShelf from '$lib/ui/SlotShelf.svelte';
+	import TideLine from '$lib/ui/TideLine.svelte';
+	import VersionCard from '$lib/ui/VersionCard.svelte';
+	import { count, groupHex } from '$lib/ui/words';
+
+	let { data } = $props();
+	let chosen = $state<string[]>([]);
+	const shownId = $derived(data.shown?.id ?? null);
+	const older = $derived(data.versions.find(({ id, takenAt }) => id !== shownId && data.shown !== null && takenAt <= data.shown.takenAt));
+	const changes = $derived(data.comparison?.by === 'slots' ? data.comparison.comparison : null);
+
+	function show(v: string | null, other: string | null) {
+		const query = new URLSearchParams();
+		if (v) query.set('v', v);
+		if (other) query.set('with', other);
+		void goto(`${page.url.pathname}?${query}`, { keepFocus: true, noScroll: true });
+	}
+	const compare = () => (data.withId ? show(shownId, null) : older && show(shownId, older.id));
+	const restore = () => {
+		if (!shownId || !data.restorable) return;
+		void goto(`/transfers/new?version=${shownId}${chosen.length > 0 ? `&slots=${chosen.join(',')}` : ''}`);
+	};
+
+	$effect(() => {
+		void shownId;
+		chosen = [];
+	});
+	$effect(() =>
+		pageKeys.add([
+			...(data.restorable ? [{ key: 'r', says: 'Restore this version, or the chosen slots', run: restore }] : []),
+			...(older || data.withId ? [{ key: 'c', says: 'Compare with the version before, or stop comparing', run: compare }] : [])
+		])
+	);
+</script>
+
+<svelte:head><title>Drawer of {data.device.name} · Silent Drawer</title></svelte:head>
+
+{#if data.versions.length === 0}
+	<h2>This drawer is empty</h2>
+	<p class="mt-1 max-w-prose">
+		{(data.profile?.capture.length ?? 0) > 0
+			? 'Back it up once, and its sounds can no longer get lost.'
+			: data.profile
+				? 'It cannot send its memory. A dump file that you have can be kept here, and sent to it.'
+				: 'It has no profile yet. A dump file can be kept here raw, byte for byte.'}
+	</p>
+	<div class="mt-4 flex gap-2">
+		{#if (data.profile?.capture.length ?? 0) > 0}<a class="btn btn-primary" href={`/transfers/new?device=${data.device.id}`}>Back up now</a>{/if}
+		<OpenFile />
+	</div>
+{:else if data.shown}
+	<TideLine versions={data.versions} shown={data.shown.id} other={data.withId} {show} />
+
+	<div class="mt-4 flex flex-wrap items-start gap-x-8 gap-y-4">
+		<div class="min-w-0 flex-1 basis-80">
+			{#key data.shown.id}<VersionCard version={data.shown} />{/key}
+		</div>
+		<div class="flex flex-wrap gap-2">
+			{#if data.restorable}
+				<button class="btn btn-sm btn-primary" onclick={restore}>{chosen.length > 0 ? `Restore ${count(chosen.length, 'chosen slot')}` : 'Restore'}&ensp;<span class="key">R</span></button>
+			{/if}
+			{#if data.withId}
+				<button class="btn btn-sm" onclick={compare}>Stop comparing <span class="key">C</span></button>
+			{:else if older}
+				<button class="btn btn-sm" onclick={compare}>Compare with the one before <span class="key">C</span></button>
+			{/if}
+			<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=syx`} download>Export .syx</a>
+			<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=mid`} download>Export .mid</a>
+			<OpenFile />
+		</div>
+	</div>
+
+	{#if data.comparison?.by === 'bytes'}
+		<CompareBytes messages={data.comparison.messages} />
+	{:else if data.raw.length > 0}
+		<h2 class="mt-6 mb-1">{count(data.raw.length, 'raw message')}</h2>
+		<p class="small-print">No profile reads them; they are kept byte for byte.</p>
+		<ol class="mt-2 font-mono text-sm">
+			{#each data.raw as message, i (i)}<li>{i + 1}. {message.length.toLocaleString('en')} bytes: {groupHex(message.head)}{message.length > 32 ? ' …' : ''}</li>{/each}
+		</ol>
+	{:else}
+		<SlotShelf areas={data.areas} slots={data.slots} {changes} bind:chosen choosable={data.restorable} focus={data.focus} />
+	{/if}
+{/if}

@@ -1,0 +1,24 @@
+import { fail, redirect } from '@sveltejs/kit';
+import { superValidate } from 'sveltekit-superforms';
+import { zod4 } from 'sveltekit-superforms/adapters';
+import { deviceSchema } from '$lib/core/gear';
+import { orError } from '$lib/server/answer';
+import { getDevice, updateDevice } from '$lib/server/gear';
+import { shippedProfiles } from '$lib/server/profiles';
+
+export async function load({ locals, params }) {
+	const device = await orError(getDevice(locals.studio, params.device));
+	return {
+		form: await superValidate(deviceSchema.parse(device), zod4(deviceSchema)),
+		profiles: shippedProfiles().map(({ id, maker, model }) => ({ id, title: `${maker} ${model}` }))
+	};
+}
+
+export const actions = {
+	default: async ({ request, locals, params }) => {
+		const form = await superValidate(request, zod4(deviceSchema));
+		if (!form.valid) return fail(400, { form });
+		await orError(updateDevice(locals.studio, params.device, form.data));
+		redirect(303, `/gear/${params.device}`);
+	}
+};

@@ -1,0 +1,74 @@
+<script lang="ts">
+	import { invalidateAll } from '$app/navigation';
+	import { PORT_CONNECTORS } from '$lib/core/gear';
+	import { call } from '$lib/hardware/api';
+	import BenchPanel from '$lib/ui/BenchPanel.svelte';
+	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import { problemOf } from '$lib/ui/words';
+
+	let { data } = $props();
+	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const alike = $derived(data.units.filter(({ profileId }) => profileId === data.device.profileId));
+	const strange = $derived(data.units.filter(({ profileId }) => profileId !== data.device.profileId));
+	const returns = $derived(data.device.ports.some(({ direction }) => direction !== 'in'));
+
+	async function plug(unit: string | null) {
+		problem = null;
+		try {
+			await call('PUT', `/devices/${data.device.id}/plug`, { unit });
+		} catch (error) {
+			problem = problemOf(error);
+		}
+		await invalidateAll();
+	}
+
+	async function putNew() {
+		problem = null;
+		try {
+			const { id } = await call<{ id: string }>('POST', '/bench/units', { profileId: data.device.profileId, name: data.device.name.slice(0, 40) });
+			await plug(id);
+		} catch (error) {
+			problem = problemOf(error);
+		}
+	}
+</script>
+
+<svelte:head><title>Ports of {data.device.name} · Silent Drawer</title></svelte:head>
+
+<div class="grid gap-8 xl:grid-cols-2">
+	<section aria-label="Jacks and ports">
+		<h2 class="mb-2">Jacks and ports</h2>
+		{#if data.device.ports.length === 0}
+			<p>None is noted. <a class="link-quiet" href={`/gear/${data.device.id}/edit`}>Add them</a>.</p>
+		{:else}
+			<table class="ledger-table">
+				<thead><tr><th>Name</th><th>Direction</th><th>Connector</th></tr></thead>
+				<tbody>{#each data.device.ports as port (port.name + port.direction)}<tr><td>{port.name}</td><td>{port.direction}</td><td>{PORT_CONNECTORS[port.connector]}</td></tr>{/each}</tbody>
+			</table>
+			{#if (data.profile?.capture.length ?? 0) > 0 && !returns}
+				<p class="text-rust mt-2">It has no out: without a return it can never be backed up.</p>
+			{/if}
+		{/if}
+		<h2 class="mt-6 mb-2">Plugged in to</h2>
+		{#if problem}<ProblemNote {problem} />{/if}
+		<div class="field max-w-md">
+			<label for="unit">Unit on the bench</label>
+			<select id="unit" class="select w-full" value={data.device.benchUnit ?? ''} onchange={(event) => plug(event.currentTarget.value || null)}>
+				<option value="">Nothing</option>
+				{#each [{ title: 'Same model', units: alike }, { title: 'Other models', units: strange }] as group (group.title)}
+					{#if group.units.length > 0}
+						<optgroup label={group.title}>
+							{#each group.units as unit (unit.id)}<option value={unit.id} disabled={unit.taken !== null}>{unit.name}{unit.taken ? ` (taken by ${unit.taken})` : ''}</option>{/each}
+						</optgroup>
+					{/if}
+				{/each}
+			</select>
+		</div>
+		{#if data.profile && !alike.some(({ taken }) => taken === null)}
+			<button class="btn btn-sm mt-3" onclick={putNew}>Put a new {data.profile.model} on the bench</button>
+		{/if}
+	</section>
+	{#if data.device.benchUnit}
+		<section aria-label="Front panel"><BenchPanel unitId={data.device.benchUnit} /></section>
+	{/if}
+</div>

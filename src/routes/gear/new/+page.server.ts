@@ -1,0 +1,37 @@
+import { fail, redirect } from '@sveltejs/kit';
+import { setError, superValidate } from 'sveltekit-superforms';
+import { zod4 } from 'sveltekit-superforms/adapters';
+import { deviceSchema } from '$lib/core/gear';
+import { Problem } from '$lib/core/problem';
+import { addDevice, factsFromProfile } from '$lib/server/gear';
+import { shippedProfiles } from '$lib/server/profiles';
+import { quickSchema } from './quick';
+
+export async function load() {
+	return {
+		quick: await superValidate(zod4(quickSchema), { id: 'quick' }),
+		bare: await superValidate(zod4(deviceSchema), { id: 'bare' }),
+		profiles: shippedProfiles().map(({ id, maker, model, kind }) => ({ id, title: `${maker} ${model}`, kind }))
+	};
+}
+
+export const actions = {
+	quick: async ({ request, locals }) => {
+		const form = await superValidate(request, zod4(quickSchema), { id: 'quick' });
+		if (!form.valid) return fail(400, { form });
+		let id: string;
+		try {
+			({ id } = await addDevice(locals.studio, factsFromProfile(form.data.profileId, form.data.name)));
+		} catch (error) {
+			if (!(error instanceof Problem)) throw error;
+			return setError(form, 'profileId', `${error.message} ${error.remedy}`);
+		}
+		redirect(303, `/gear/${id}/drawer`);
+	},
+	bare: async ({ request, locals }) => {
+		const form = await superValidate(request, zod4(deviceSchema), { id: 'bare' });
+		if (!form.valid) return fail(400, { form });
+		const { id } = await addDevice(locals.studio, form.data);
+		redirect(303, `/gear/${id}`);
+	}
+};
