@@ -111,7 +111,7 @@ export class Performer {
 		);
 		if (outcome.messages.length > 0) await appendMessages(this.studio, transfer.id, { position: 0, messages: outcome.messages.map((bytes) => toHex(bytes)) });
 		await appendTrace(this.studio, transfer.id, { part: 0, lines: trace.slice(0, 2000) });
-		const ended = await finishTransfer(this.studio, transfer.id, { ...reportOf(outcome), outcome: { ...reportOf(outcome).outcome } });
+		const ended = await finishTransfer(this.studio, transfer.id, { ...reportOf(outcome), use: null, outcome: { ...reportOf(outcome).outcome } });
 		if (ended.versionId && (act.note ?? act.tags ?? act.pinned) !== undefined)
 			await labelVersion(this.studio, ended.versionId, { title: act.title ?? '', note: act.note ?? '', tags: act.tags ?? [], pinned: act.pinned ?? false });
 		return { outcome, transfer: ended };
@@ -132,7 +132,7 @@ export class Performer {
 		for (const { outcome: copy } of copies) await keepSafetyCopy(this.studio, transfer.id, { messages: copy.messages.map((bytes) => toHex(bytes)), firmware: firmwareOf(copy.identity) });
 		await appendTrace(this.studio, transfer.id, { part: 0, lines: trace.slice(0, 2000) });
 		const report = reportOf(outcome);
-		return { outcome, transfer: await finishTransfer(this.studio, transfer.id, { ...report, outcome: { ...report.outcome } }) };
+		return { outcome, transfer: await finishTransfer(this.studio, transfer.id, { ...report, use: null, outcome: { ...report.outcome } }) };
 	}
 
 	/** Puts the benches' memories where the app finds them. */

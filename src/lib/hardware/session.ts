@@ -54,6 +54,7 @@ interface Opening {
 	profile: Profile;
 	messages: string[];
 	part: number;
+	distrusted: boolean;
 }
 
 const LOG_LIMIT = 300;
@@ -64,6 +65,8 @@ const STORE_TRIES = 60;
 /** Runs one transfer over a link and keeps the server informed: every message goes there as it arrives. */
 export class TransferSession {
 	readonly #meter = new ProgressMeter();
+	/** Every message of this transfer in the order in which it is stored. */
+	readonly #all: string[];
 	readonly #queue: string[] = [];
 	readonly #trace: LogLine[] = [];
 	#part: number;
@@ -79,6 +82,7 @@ export class TransferSession {
 		private readonly clock: Clock,
 		private readonly changed: () => void
 	) {
+		this.#all = [...opening.messages];
 		this.#part = opening.part;
 		this.#position = opening.messages.length;
 		this.#startMs = clock.now();
@@ -120,7 +124,7 @@ export class TransferSession {
 				this.#startMs = this.clock.now();
 				const conversation =
 					this.order.direction === 'capture'
-						? capture({ profile, target, scope: this.order.scope, have: this.opening.messages.map(fromHex), ...pace }, emit)
+						? capture({ profile, target, scope: this.order.scope, have: this.opening.messages.map(fromHex), distrusted: this.opening.distrusted, ...pace }, emit)
 						: restore({ profile, target, wanted, ...pace }, emit);
 				this.#running = converse<CaptureOutcome | RestoreOutcome>(
 					conversation,
@@ -146,7 +150,7 @@ export class TransferSession {
 			await this.#storing;
 			await this.#sendTrace();
 			const report = reportOf(outcome);
-			await this.#insist(() => call('POST', `/transfers/${this.state.transferId}/finish`, report));
+			await this.#insist(() => call('POST', `/transfers/${this.state.transferId}/finish`, { ...report, use: outcome.kind === 'capture' ? outcome.messages.map((bytes) => this.#all.indexOf(toHex(bytes))) : null }));
 			this.state.ended = report;
 			return report;
 		} finally {
@@ -182,7 +186,9 @@ export class TransferSession {
 				this.state.through.push({ area: event.area, label: slotLabel(area.labels, event.firstSlot + i), name: names[i] ?? null });
 			if (event.event === 'received' && this.order.direction === 'capture') {
 				this.state.received++;
-				this.#queue.push(toHex(event.bytes));
+				const hex = toHex(event.bytes);
+				this.#all.push(hex);
+				this.#queue.push(hex);
 				this.#storing = this.#storing.then(() => this.#store());
 			}
 		}

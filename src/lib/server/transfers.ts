@@ -4,7 +4,7 @@ import { versionKind } from '../core/drawer';
 import type { Device } from '../core/gear';
 import { fromHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { decodeDump, slotKey, type Profile } from '../core/profile';
+import { DAMAGED, decodeDump, slotKey, type Profile } from '../core/profile';
 import { countSlots, scopeSchema, slotsInScope, type Reason } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { plain, type TransferRow } from './db/models';
@@ -48,6 +48,8 @@ export const finishSchema = z.object({
 	firmware: z.string().nullable().default(null),
 	/** What was read back after a restore. */
 	readBack: z.array(hexMessage).default([]),
+	/** Which of the received messages form the version, by place; all of them when left out. */
+	use: z.array(z.number().int().min(0)).nullable().default(null),
 	/** Everything else that the result page shows. */
 	outcome: z.record(z.string(), z.unknown()).default({})
 });
@@ -196,7 +198,8 @@ export async function finishTransfer(studio: Studio, id: string, order: z.infer<
 	const transfer = await getTransfer(studio, id);
 	const device = await getDevice(studio, transfer.deviceId);
 	const profile = profileOf(device);
-	const captured = transfer.direction === 'capture' ? await receivedMessages(studio, id) : [];
+	const received = transfer.direction === 'capture' ? await receivedMessages(studio, id) : [];
+	const captured = order.use ? order.use.filter((place) => place < received.length).map((place) => received[place]) : received;
 	await studio.write(async (transaction) => {
 		let versionId: string | null = transfer.versionId;
 		if (transfer.direction === 'capture' && order.status === 'complete' && !versionId) {
@@ -236,13 +239,13 @@ function missingSlots(profile: Profile, transfer: Transfer, messages: readonly U
 }
 
 /** Opens an unfinished capture again. @throws Problem `transfer.ended` */
-export async function resumeTransfer(studio: Studio, id: string): Promise<{ transfer: Transfer; messages: Uint8Array[]; part: number }> {
+export async function resumeTransfer(studio: Studio, id: string): Promise<{ transfer: Transfer; messages: Uint8Array[]; part: number; distrusted: boolean }> {
 	const transfer = await getTransfer(studio, id);
 	if (transfer.direction !== 'capture' || transfer.versionId || !['unfinished', 'incomplete'].includes(transfer.status))
 		throw new Problem('transfer.ended', 'This transfer cannot be resumed.', 'Begin a new one.');
 	await studio.models.transfers.update({ status: 'running', reason: null, endedAt: null }, { where: { id } });
 	hear(id);
-	return { transfer: { ...transfer, status: 'running' }, messages: await receivedMessages(studio, id), part: await tracePart(studio, id) };
+	return { transfer: { ...transfer, status: 'running' }, messages: await receivedMessages(studio, id), part: await tracePart(studio, id), distrusted: (await readTrace(studio, id)).some(({ says }) => says.startsWith(DAMAGED)) };
 }
 
 /** Keeps what an unfinished capture has received, as it is, as an unverified version. */

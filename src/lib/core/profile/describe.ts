@@ -4,6 +4,9 @@ import { isMatch, matchAny } from './layout';
 import type { Profile } from './schema';
 import { areaOf, slotLabel } from './slots';
 
+/** How the description of a damaged message begins. */
+export const DAMAGED = 'Damaged message';
+
 /** What a message means, in a few words, for the transfer log. */
 export function describeWith(profile: Profile | null, bytes: Uint8Array): string {
 	if (bytes[0] !== 0xf0) return describeChannelMessage(bytes);
@@ -18,7 +21,7 @@ export function describeWith(profile: Profile | null, bytes: Uint8Array): string
 			const place = area && match.records.length < area.slots ? ` ${slotLabel(area.labels, match.firstSlot)}` : !area && slot !== undefined ? ` ${slotLabel(profile.areas[0].labels, slot)}` : '';
 			return match.title + place;
 		}
-		if (match.why !== 'other message') return `Damaged message: ${match.says}`;
+		if (match.why !== 'other message') return `${DAMAGED}: ${match.says}`;
 	}
 	const { id, meaning } = manufacturerLabel(bytes);
 	return `System exclusive of ${meaning ?? `manufacturer ${id || 'unknown'}`}, ${bytes.length} bytes`;

@@ -1,4 +1,5 @@
-import { areaOf, buildMessage, deviceIdOffset, isMatch, matchAny, matchMessage, slotKey, slotLabel, type Match, type Profile } from '../profile';
+import { sameBytes } from '../midi';
+import { areaOf, buildMessage, deviceIdOffset, isMatch, matchAny, matchMessage, slotKey, slotLabel, type Match, type Mismatch, type Profile } from '../profile';
 import type { Identity } from '../sysex';
 import type { Conversation } from './conversation';
 import { CANCELLED, UNPLUGGED, identify, noAnswer, wrongDeviceId, wrongModel, type Target } from './identify';
@@ -16,6 +17,8 @@ export interface CaptureOrder {
 	paceFactor?: number;
 	/** How long an unplugged port may stay away, in ms. */
 	patienceMs?: number;
+	/** Damage was seen in the earlier attempt: what it holds is read a second time. */
+	distrusted?: boolean;
 	/** Skips asking who is there, because it was asked just now. */
 	identified?: boolean;
 }
@@ -28,6 +31,9 @@ export type TransferEvent =
 	| { event: 'hands'; says: string }
 	| { event: 'hands done' }
 	| { event: 'retry'; says: string };
+
+const CONFIRM_TRIES = 6;
+const groupKey = (ask: Ask, first: number) => `${ask.way.expect}:${first}`;
 
 type Emit = (event: TransferEvent) => void;
 
@@ -46,10 +52,17 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	const messages: Uint8Array[] = [];
 	const why = new Map<string, string>();
 	const held = new Set<string>();
+	/** Accepted messages by kind and first slot. */
+	const received = new Map<string, Uint8Array>();
+	/** Set once damage was seen that a checksum may miss at another time. */
+	let distrusted = order.distrusted ?? false;
 	const hold = (match: Match) => match.records.forEach((_, i) => held.add(slotKey(match.area!, match.firstSlot + i)));
 	for (const bytes of order.have ?? []) {
 		const match = matchAny(profile, bytes);
-		if (isMatch(match)) hold(match);
+		if (isMatch(match)) {
+			hold(match);
+			received.set(`${match.messageId}:${match.firstSlot}`, bytes);
+		}
 		messages.push(bytes);
 	}
 
@@ -82,7 +95,13 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 			if (!first && ask.way.gapMs > 0) yield* rest(ask.way.gapMs * (order.paceFactor ?? 1));
 			first = false;
 			if (ask.way.start.by === 'panel') yield* listenForDump(ask);
-			else yield* askFor(ask, ask.way.start.send);
+			else yield* askFor(ask);
+		}
+		if (distrusted) {
+			const again = [...asks, ...planCapture(profile, onlyHeld()).asks].filter((ask) => ask.way.start.by === 'request' && received.has(groupKey(ask, ask.firsts[0])));
+			const unique = new Map(again.map((ask) => [groupKey(ask, ask.firsts[0]), ask]));
+			emit({ event: 'phase', phase: 'capture', ...captureCost([...unique.values()]), messages: unique.size });
+			for (const ask of unique.values()) yield* confirm(ask);
 		}
 	} catch (error) {
 		if (!(error instanceof Stop)) throw error;
@@ -104,8 +123,33 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		if (found.reason) throw new Stop(found.reason);
 	}
 
+	function onlyHeld(): SlotSet {
+		return new Map([...wanted].map(([area, slots]) => [area, slots.filter((slot) => held.has(slotKey(area, slot)))]));
+	}
+
+	function refuseOtherId({ variables: { deviceId } }: Match): void {
+		if (deviceId !== undefined && deviceId !== target.deviceId) throw new Stop(wrongDeviceId(profile, deviceId, target.deviceId));
+	}
+
+	function distrust(mismatch: Mismatch): void {
+		if (mismatch.why === 'checksum' || mismatch.why === 'content') distrusted = true;
+	}
+
+	function blame(ask: Ask, first: number, trouble: string): void {
+		for (let i = 0; i < ask.records; i++) why.set(slotKey(ask.area, first + i), trouble);
+	}
+
+	/** Takes back what was accepted for a group. */
+	function forget(ask: Ask, first: number): void {
+		const bytes = received.get(groupKey(ask, first));
+		received.delete(groupKey(ask, first));
+		if (bytes) messages.splice(messages.indexOf(bytes), 1);
+		for (let i = 0; i < ask.records; i++) held.delete(slotKey(ask.area, first + i));
+	}
+
 	function accept(match: Match, bytes: Uint8Array): void {
 		messages.push(bytes);
+		received.set(`${match.messageId}:${match.firstSlot}`, bytes);
 		hold(match);
 		emit({ event: 'received', bytes, title: match.title, area: match.area!, firstSlot: match.firstSlot, records: match.records.length });
 	}
@@ -119,10 +163,11 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		return false;
 	}
 
-	function* askFor(ask: Ask, requestId: string): Conversation<void> {
+	/** Asks for one message until it comes whole; gives it, or what was wrong with the last try. */
+	function* fetch(ask: Ask): Conversation<{ match: Match; bytes: Uint8Array } | string> {
 		const { way } = ask;
 		const slot = ask.firsts[0];
-		const request = buildMessage(profile, requestId, { ...target, slot });
+		const request = buildMessage(profile, (way.start as { send: string }).send, { ...target, slot });
 		let silent = 0;
 		let failed = 0;
 		let asked = false;
@@ -139,15 +184,14 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 			} else if (heard.heard === 'message') {
 				const match = matchMessage(profile, way.expect, heard.bytes);
 				if (isMatch(match)) {
-					if (match.variables.deviceId !== undefined && match.variables.deviceId !== target.deviceId)
-						throw new Stop(wrongDeviceId(profile, match.variables.deviceId, target.deviceId));
+					refuseOtherId(match);
 					if (match.firstSlot !== slot) continue;
-					accept(match, heard.bytes);
 					if (way.confirm) yield* say(buildMessage(profile, way.confirm.good, { ...target, slot }));
-					return;
+					return { match, bytes: heard.bytes };
 				}
 				if (match.why === 'other message') continue;
 				trouble = match.says;
+				distrust(match);
 				// The device itself repeats a message that is reported as bad.
 				if (way.confirm && failed < way.retries) {
 					failed++;
@@ -163,56 +207,101 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 			asked = false;
 			failed++;
 			if (failed > way.retries) {
-				for (let i = 0; i < ask.records; i++) why.set(slotKey(ask.area, slot + i), trouble);
 				// A device that never spoke will not speak for the next slot either.
 				if (silent > way.retries && messages.length === (order.have?.length ?? 0)) throw new Stop(noAnswer(profile));
-				return;
+				return trouble;
 			}
 			emit({ event: 'retry', says: trouble });
 		}
 	}
 
+	function* askFor(ask: Ask): Conversation<void> {
+		const got = yield* fetch(ask);
+		if (typeof got === 'string') blame(ask, ask.firsts[0], got);
+		else accept(got.match, got.bytes);
+	}
+
+	/**
+	 * A short checksum lets some damage through. Once damage was seen, nothing is believed before it came twice in a
+	 * row in the same way.
+	 */
+	function* confirm(ask: Ask): Conversation<void> {
+		const first = ask.firsts[0];
+		const believed = received.get(groupKey(ask, first));
+		let last = believed;
+		for (let tries = 0; last && tries < CONFIRM_TRIES; tries++) {
+			const got = yield* fetch(ask);
+			if (typeof got === 'string') break;
+			if (sameBytes(got.bytes, last)) {
+				if (last !== believed) {
+					forget(ask, first);
+					accept(got.match, got.bytes);
+				}
+				return;
+			}
+			last = got.bytes;
+		}
+		forget(ask, first);
+		blame(ask, first, 'it came differently each time');
+	}
+
 	function* listenForDump(ask: Ask): Conversation<void> {
+		if (ask.way.start.by !== 'panel') return;
+		yield* listenOnce(ask, ask.way.start, ask.way.start.instruction, (match, bytes) => {
+			if (!match.records.every((_, i) => held.has(slotKey(match.area!, match.firstSlot + i)))) accept(match, bytes);
+		});
+		// As in `confirm`: a line that damages data is believed only when it says the same twice.
+		if (!distrusted) return;
+		const proved = new Set<number>();
+		yield* listenOnce(ask, ask.way.start, `Some of it arrived damaged. Once more, to compare: ${ask.way.start.instruction}`, (match, bytes) => {
+			const before = received.get(groupKey(ask, match.firstSlot));
+			if (before && sameBytes(before, bytes)) proved.add(match.firstSlot);
+		});
+		for (const first of ask.firsts)
+			if (!proved.has(first)) {
+				forget(ask, first);
+				blame(ask, first, 'it did not come twice in the same way');
+			}
+	}
+
+	function* listenOnce(ask: Ask, start: { waitMs: number }, says: string, take: (match: Match, bytes: Uint8Array) => void): Conversation<void> {
 		const { way } = ask;
-		if (way.start.by !== 'panel') return;
 		const awaited = new Set(ask.firsts);
-		emit({ event: 'hands', says: way.start.instruction });
+		emit({ event: 'hands', says });
 		let begun = false;
 		while (awaited.size > 0) {
-			const heard = yield { do: 'wait', idleMs: begun ? way.quietMs : way.start.waitMs };
+			const heard = yield { do: 'wait', idleMs: begun ? way.quietMs : start.waitMs };
 			if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
 			if (heard.heard === 'silence') {
-				if (!begun) throw new Stop({ code: 'no answer', says: `No dump came from the ${profile.model}.`, remedy: way.start.instruction });
+				if (!begun) throw new Stop({ code: 'no answer', says: `No dump came from the ${profile.model}.`, remedy: says });
 				break;
 			}
 			if (heard.heard === 'unplugged') {
 				yield* comeBack();
 				continue;
 			}
+			if (heard.heard !== 'broken' && heard.heard !== 'message') continue;
 			if (heard.heard === 'broken') {
 				begun = true;
 				emit({ event: 'retry', says: `a message broke off (${heard.reason})` });
 				continue;
 			}
-			if (heard.heard !== 'message') continue;
 			const match = matchMessage(profile, way.expect, heard.bytes);
 			if (isMatch(match)) {
-				const { deviceId } = match.variables;
-				if (deviceId !== undefined && deviceId !== target.deviceId) throw new Stop(wrongDeviceId(profile, deviceId, target.deviceId));
+				refuseOtherId(match);
 				if (!begun) emit({ event: 'hands done' });
 				begun = true;
-				if (!awaited.delete(match.firstSlot)) continue;
-				if (match.records.every((_, i) => held.has(slotKey(match.area!, match.firstSlot + i)))) continue;
-				accept(match, heard.bytes);
+				if (awaited.delete(match.firstSlot)) take(match, heard.bytes);
 			} else if (match.why === 'other message') {
 				if (heard.bytes[1] !== 0x7e && heard.bytes[1] !== 0x7f) throw new Stop(wrongModel(profile, 'A dump of another model arrived'));
 			} else {
 				begun = true;
+				distrust(match);
 				const at = deviceIdOffset(profile, way.expect);
 				if (at > 0 && heard.bytes[at] !== target.deviceId && match.why !== 'length') throw new Stop(wrongDeviceId(profile, heard.bytes[at], target.deviceId));
 				emit({ event: 'retry', says: match.says });
 				// Which group it was is unknown when it is damaged: all that are awaited stay missing with this reason.
-				for (const first of awaited) for (let i = 0; i < ask.records; i++) why.set(slotKey(ask.area, first + i), match.says);
+				for (const first of awaited) blame(ask, first, match.says);
 			}
 		}
 		emit({ event: 'hands done' });

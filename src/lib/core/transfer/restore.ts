@@ -176,7 +176,12 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 			if (!way.replies) break;
 			const answer = yield* hearReply(write);
 			if (answer === 'accepted') break;
-			if (answer === 'locked') throw new Stop(protectedReason(profile));
+			if (answer === 'locked') {
+				// It said itself that nothing was written.
+				touched.pop();
+				for (const slot of slotsOf(write)) if (results.get(slotKey(write.area, slot))?.result === 'unknown') mark(write.area, slot, 'not sent');
+				throw new Stop(protectedReason(profile));
+			}
 			failed++;
 			if (failed > way.retries) {
 				if (answer === 'silence') throw new Stop(noAnswer(profile));

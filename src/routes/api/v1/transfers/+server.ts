@@ -9,5 +9,5 @@ export const POST = (event) =>
 	answer(async () => {
 		const transfer = await beginTransfer(event.locals.studio, await body(event, beginSchema));
 		const device = await getDevice(event.locals.studio, transfer.deviceId);
-		return { transfer, device, profile: currentProfile(device.profileId!), messages: [], part: 0 };
+		return { transfer, device, profile: currentProfile(device.profileId!), messages: [], part: 0, distrusted: false };
 	}, 201);

@@ -6,7 +6,7 @@ import { resumeTransfer } from '$lib/server/transfers';
 
 export const POST = ({ locals, params }) =>
 	answer(async () => {
-		const { transfer, messages, part } = await resumeTransfer(locals.studio, params.id);
+		const { transfer, messages, part, distrusted } = await resumeTransfer(locals.studio, params.id);
 		const device = await getDevice(locals.studio, transfer.deviceId);
-		return { transfer, device, profile: currentProfile(device.profileId!), messages: messages.map((bytes) => toHex(bytes)), part };
+		return { transfer, device, profile: currentProfile(device.profileId!), messages: messages.map((bytes) => toHex(bytes)), part, distrusted };
 	});
