@@ -13,58 +13,85 @@ const DAY_MS = 86_400_000;
 const HISTORY_DAYS = 243;
 const SEED = 20;
 
+/** One entry of the diary: what was done on a day (0 is today, negative is past) at an hour. */
+interface Entry {
+	day: number;
+	hour: number;
+	act(): Promise<unknown>;
+}
+
 /** Fills an empty studio with the planetarium's gear and eight months of its drawers, ending at `end`. */
 export async function makeHistory(studio: Studio, end: Date): Promise<void> {
-	const onDay = (day: number, hour = 20) => {
+	const clockAt = (day: number, hour: number) => {
 		const at = new Date(end.getTime() + day * DAY_MS);
 		at.setHours(hour, (Math.abs(day) * 17) % 60, 0, 0);
 		studio.now = () => (at > end ? end : at);
 	};
-	onDay(-HISTORY_DAYS);
+	clockAt(-HISTORY_DAYS, 18);
 	await catalogue(studio, end);
 	const performer = await Performer.prepare(studio, SEED);
+	const diary = [...beginning(studio, performer, end), ...weeks(performer), ...firmwareAccident(studio, performer), ...premiere(studio, performer), ...pedals(studio, performer), ...lastDays(performer)];
+	for (const { day, hour, act } of diary.sort((a, b) => a.day - b.day || a.hour - b.hour)) {
+		clockAt(day, hour);
+		await act();
+	}
+	await performer.leave();
+	studio.now = () => new Date();
+}
 
-	// Spring: everything is backed up for the first time.
-	for (const name of ['Orrery', 'Parallax west', 'Parallax east', 'Umbra hall', 'Nadir drums']) await performer.back(name, { title: 'First backup', note: 'The day the catalogue was made.' });
-	await oldFile(studio, performer, end);
+/** Everything is backed up for the first time, and an old file turns up. */
+function beginning(studio: Studio, performer: Performer, end: Date): Entry[] {
+	return [
+		...['Orrery', 'Parallax west', 'Parallax east', 'Umbra hall', 'Nadir drums'].map((name) => ({
+			day: -HISTORY_DAYS, hour: 20, act: () => performer.back(name, { title: 'First backup', note: 'The day the catalogue was made.' })
+		})),
+		{ day: -HISTORY_DAYS, hour: 21, act: () => oldFile(studio, performer, end) }
+	];
+}
 
-	// Work on “The Slow Eclipse” goes on week by week.
-	for (let day = -235; day < -6; day += 9) {
-		onDay(day);
-		await performer.play('Orrery', 3, day % 2 === 0 ? 1 : 0);
-		await performer.back('Orrery', day === -172 ? { title: 'Slow Eclipse, mix' } : {});
-		if (day % 2 === 0) {
+/** Work on “The Slow Eclipse” goes on week by week. */
+function weeks(performer: Performer): Entry[] {
+	const work = async (week: number) => {
+		await performer.play('Orrery', 3, week % 2);
+		await performer.back('Orrery', week === 7 ? { title: 'Slow Eclipse, mix' } : {});
+		if (week % 2 === 0) {
 			await performer.play('Umbra hall', 2);
 			await performer.back('Umbra hall');
 		}
-		if (day % 3 === 0 && day !== -150) {
+		if (week % 3 === 0) {
 			await performer.play('Parallax east', 2, 1);
 			await performer.back('Parallax east');
 		}
-		if (day % 4 === 0 && day < -70) {
+		if (week % 4 === 2 && week < 19) {
 			await performer.play('Nadir drums', 2);
 			await performer.back('Nadir drums');
 		}
-		if (day === -100) await performer.back('Parallax west');
-	}
+		if (week === 9) await performer.back('Parallax west');
+	};
+	return Array.from({ length: 26 }, (_, week) => ({ day: -235 + 9 * week, hour: 20, act: () => work(week) }));
+}
 
-	await firmwareAccident(studio, performer, onDay);
-	await premiere(studio, performer, onDay);
-	await pedals(studio, performer, onDay);
-
-	// The last days: a drum machine that was worked on since, and a dump that broke off.
-	onDay(-12);
-	await performer.play('Nadir drums', 4, 2);
-	onDay(-6);
-	await performer.play('Orrery', 2);
-	await performer.back('Orrery', { title: 'Before the school shows' });
-	await performer.back('Umbra hall');
-	await performer.back('Parallax west');
-	onDay(-2, 22);
-	await performer.play('Parallax east', 3);
-	await performer.back('Parallax east', { faults: [{ kind: 'unplug', way: 'from device', times: 1, afterBytes: 1900, forMs: 600_000 }], title: 'Late, tired' });
-	await performer.leave();
-	studio.now = () => new Date();
+/** The last days: a drum machine that was worked on since, and a dump that broke off. */
+function lastDays(performer: Performer): Entry[] {
+	return [
+		{ day: -12, hour: 20, act: () => performer.play('Nadir drums', 4, 2) },
+		{
+			day: -6, hour: 20,
+			act: async () => {
+				await performer.play('Orrery', 2);
+				await performer.back('Orrery', { title: 'Before the school shows' });
+				await performer.back('Umbra hall');
+				await performer.back('Parallax west');
+			}
+		},
+		{
+			day: -2, hour: 22,
+			act: async () => {
+				await performer.play('Parallax east', 3);
+				await performer.back('Parallax east', { faults: [{ kind: 'unplug', way: 'from device', times: 1, afterBytes: 1900, forMs: 600_000 }], title: 'Late, tired' });
+			}
+		}
+	];
 }
 
 async function catalogue(studio: Studio, end: Date): Promise<void> {
@@ -92,48 +119,80 @@ async function oldFile(studio: Studio, performer: Performer, end: Date): Promise
 }
 
 /** An update that wiped the memory, and the way back. */
-async function firmwareAccident(studio: Studio, performer: Performer, onDay: (day: number, hour?: number) => void): Promise<void> {
-	onDay(-88, 15);
-	await performer.play('Parallax west', 3, 1);
-	const before = await performer.back('Parallax west', { kind: 'before update', title: 'Before firmware 1.06', tags: ['update'], pinned: true });
-	onDay(-88, 16);
-	const { unit } = performer.station('Parallax west');
-	const wiped = factoryState(unit.profile, seededRandom(77));
-	unit.state.memory = wiped.memory;
-	unit.state.firmware = [1, 6];
-	await performer.back('Parallax west', { title: 'After the update: all sounds gone', tags: ['update'], note: 'The update started twice by itself and came up with factory sounds.' });
-	onDay(-88, 17);
-	await performer.bring('Parallax west', before.transfer.versionId!, { title: 'Everything back after 1.06' });
-	const device = await getDevice(studio, performer.device('Parallax west').id);
-	await updateDevice(studio, device.id, { ...deviceSchema.parse(device), notes: `Firmware 1.06 wiped the memory once. Back up first, always.` });
+function firmwareAccident(studio: Studio, performer: Performer): Entry[] {
+	let before = '';
+	return [
+		{
+			day: -88, hour: 14,
+			act: async () => {
+				await performer.play('Parallax west', 3, 1);
+				const { transfer } = await performer.back('Parallax west', { kind: 'before update', title: 'Before firmware 1.06', tags: ['update'], pinned: true });
+				before = transfer.versionId!;
+			}
+		},
+		{
+			day: -88, hour: 16,
+			act: async () => {
+				const { unit } = performer.station('Parallax west');
+				unit.state.memory = factoryState(unit.profile, seededRandom(77)).memory;
+				unit.state.firmware = [1, 6];
+				await performer.back('Parallax west', { title: 'After the update: all sounds gone', tags: ['update'], note: 'The update started twice by itself and came up with factory sounds.' });
+			}
+		},
+		{
+			day: -88, hour: 17,
+			act: async () => {
+				await performer.bring('Parallax west', before, { title: 'Everything back after 1.06' });
+				const device = await getDevice(studio, performer.device('Parallax west').id);
+				await updateDevice(studio, device.id, { ...deviceSchema.parse(device), notes: 'Firmware 1.06 wiped the memory once. Back up first, always.' });
+			}
+		}
+	];
 }
 
 /** The show's programs in their order, at the front of the bank. */
-async function premiere(studio: Studio, performer: Performer, onDay: (day: number, hour?: number) => void): Promise<void> {
-	onDay(-52, 11);
-	const { unit } = performer.station('Orrery');
-	for (const [to, from] of [[0, 21], [1, 40], [2, 33], [3, 9], [4, 57]] as const) unit.swap('programs', to, from);
-	unit.rename('programs', 0, 'First Light');
-	unit.rename('programs', 1, 'Slow Eclipse');
-	unit.rename('programs', 4, 'Corona Pad');
-	await performer.back('Orrery', { title: 'Première bank', tags: ['show', 'Slow Eclipse'], pinned: true, note: 'Song order. Do not touch before the last show.' });
-	onDay(-50, 23);
-	await performer.play('Orrery', 6, 2);
-	await performer.back('Orrery', { title: 'After the première party' });
-	onDay(-49, 10);
-	const versions = await studio.models.versions.findOne({ where: { title: 'Première bank' }, raw: true });
-	const id = (versions as unknown as { id: string }).id;
-	await performer.bring('Orrery', id, { title: 'Première bank again' });
+function premiere(studio: Studio, performer: Performer): Entry[] {
+	let bank = '';
+	return [
+		{
+			day: -52, hour: 11,
+			act: async () => {
+				const { unit } = performer.station('Orrery');
+				for (const [to, from] of [[0, 21], [1, 40], [2, 33], [3, 9], [4, 57]] as const) unit.swap('programs', to, from);
+				unit.rename('programs', 0, 'First Light');
+				unit.rename('programs', 1, 'Slow Eclipse');
+				unit.rename('programs', 4, 'Corona Pad');
+				const { transfer } = await performer.back('Orrery', {
+					title: 'Première bank', tags: ['show', 'Slow Eclipse'], pinned: true, note: 'Song order. Do not touch before the last show.'
+				});
+				bank = transfer.versionId!;
+			}
+		},
+		{
+			day: -50, hour: 23,
+			act: async () => {
+				await performer.play('Orrery', 6, 2);
+				await performer.back('Orrery', { title: 'After the première party' });
+			}
+		},
+		{ day: -49, hour: 10, act: () => performer.bring('Orrery', bank, { title: 'Première bank again' }) }
+	];
 }
 
 /** A set of delay presets that lives in a file, since the pedal cannot be read. */
-async function pedals(studio: Studio, performer: Performer, onDay: (day: number, hour?: number) => void): Promise<void> {
-	onDay(-40, 18);
-	const device = performer.device('Lantern delay');
-	const { unit } = performer.station('Lantern delay');
-	const made = factoryState(unit.profile, seededRandom(41));
-	const slots = made.memory.presets.map((bytes, index) => makeSlot(unit.profile, 'presets', index, bytes));
-	const version = await storeFile(studio, { bytes: joinBytes(messagesFor(unit.profile, slots, { deviceId: 0 })), name: 'lantern-dome-set.syx', deviceId: device.id });
-	onDay(-40, 19);
-	await performer.bring('Lantern delay', version.id, { title: 'Dome set' });
+function pedals(studio: Studio, performer: Performer): Entry[] {
+	let set = '';
+	return [
+		{
+			day: -40, hour: 18,
+			act: async () => {
+				const { unit } = performer.station('Lantern delay');
+				const made = factoryState(unit.profile, seededRandom(41));
+				const slots = made.memory.presets.map((bytes, index) => makeSlot(unit.profile, 'presets', index, bytes));
+				const bytes = joinBytes(messagesFor(unit.profile, slots, { deviceId: 0 }));
+				({ id: set } = await storeFile(studio, { bytes, name: 'lantern-dome-set.syx', deviceId: performer.device('Lantern delay').id }));
+			}
+		},
+		{ day: -40, hour: 19, act: () => performer.bring('Lantern delay', set, { title: 'Dome set' }) }
+	];
 }

@@ -79,7 +79,7 @@
 		position: relative;
 		display: block;
 		margin-bottom: 3px;
-		padding: 5px 10px 6px;
+		padding: 2px 10px 4px;
 		background: color-mix(in srgb, var(--color-sheet) 55%, var(--color-ground));
 		border: 1px solid var(--color-line);
 		border-right: 0;
@@ -105,8 +105,8 @@
 	.front.is-out {
 		margin-left: -6px;
 		margin-right: -1px;
-		padding-top: 8px;
-		padding-bottom: 9px;
+		padding-top: 6px;
+		padding-bottom: 8px;
 		background: var(--color-sheet);
 		border-left: 4px solid var(--color-brass);
 		z-index: 1;
@@ -114,7 +114,7 @@
 	.label-plate {
 		display: block;
 		font-size: 1rem;
-		line-height: 1.25;
+		line-height: 1.2;
 		overflow: hidden;
 		text-overflow: ellipsis;
 		white-space: nowrap;

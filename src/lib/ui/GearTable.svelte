@@ -31,7 +31,6 @@
 		{ id: 'versions', header: 'Kept', accessorFn: ({ versions }) => versions },
 		{ id: 'state', header: 'Now', accessorFn: ({ state }) => ORDER.indexOf(state) }
 	];
-	let wanted = $state('');
 	let only = $state('');
 	let grouped = $state(true);
 	const data = $derived(rows.filter((row) => only === '' || row.state === only));
@@ -43,9 +42,6 @@
 		},
 		globalFilterFn: 'includesString',
 		initialState: { sorting: [{ id: 'name', desc: false }] }
-	});
-	$effect(() => {
-		table.setGlobalFilter(wanted);
 	});
 	const shown = $derived(table.getRowModel().rows.map((row) => row.original));
 	const sorting = $derived(table.atoms.sorting.get());
@@ -71,7 +67,7 @@
 </script>
 
 <div class="my-3 flex flex-wrap items-center gap-3">
-	<label class="input input-sm w-56"><span class="sr-only">Search the gear</span><input type="search" placeholder="Search the gear" bind:value={wanted} /></label>
+	<label class="input input-sm w-56"><span class="sr-only">Search the gear</span><input type="search" placeholder="Search the gear" oninput={(event) => table.setGlobalFilter(event.currentTarget.value)} /></label>
 	<label class="flex items-center gap-2">
 		<span class="small-print">State</span>
 		<select class="select select-sm w-36" bind:value={only}>

@@ -99,7 +99,7 @@
 			{/if}
 			{#each line as mark, i (mark.id)}
 				<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-				<g transform={`translate(${places[i]} 0)`} class="stack" onclick={(event) => pick(event, mark)}>
+				<g transform={`translate(${places[i]} 0)`} class="pile" onclick={(event) => pick(event, mark)}>
 					<title>{words(mark)} ({format(new Date(mark.takenAt), 'd MMM yyyy, HH:mm')})</title>
 					<rect x={-GAP / 2} y="0" width={GAP} height={FLOOR} fill="transparent" />
 					<rect
@@ -151,10 +151,10 @@
 		font: 600 11.5px var(--font-slab);
 		fill: var(--color-ink);
 	}
-	.stack {
+	.pile {
 		cursor: pointer;
 	}
-	.stack:hover rect:nth-of-type(2) {
+	.pile:hover rect:nth-of-type(2) {
 		stroke: var(--color-brass);
 	}
 	.handle {

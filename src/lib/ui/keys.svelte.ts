@@ -1,3 +1,5 @@
+import { untrack } from 'svelte';
+
 export interface PageKey {
 	key: string;
 	says: string;
@@ -14,9 +16,9 @@ class PageKeys {
 
 	/** Adds keys until the answer is called; made to be returned from an effect. */
 	add(keys: PageKey[]): () => void {
-		this.#sets = [...this.#sets, keys];
+		this.#sets = [...untrack(() => this.#sets), keys];
 		return () => {
-			this.#sets = this.#sets.filter((set) => set !== keys);
+			this.#sets = untrack(() => this.#sets).filter((set) => set !== keys);
 		};
 	}
 }

@@ -16,8 +16,8 @@ export function inventName(profile: Profile, record: ProfileRecord, random: Rand
 	const field = record.name!;
 	const upper = field.charset !== 'ascii' && !profile.charsets[field.charset].characters.includes('a');
 	for (;;) {
-		const name = `${pick(random, FIRST)} ${pick(random, SECOND)}`.slice(0, field.length).trim();
-		if (name.length > 2) return upper ? name.toUpperCase() : name;
+		const words = field.length < 10 ? pick(random, SECOND) + ' ' + between(random, 1, 9) : `${pick(random, FIRST)} ${pick(random, SECOND)}`;
+		if (words.length <= field.length) return upper ? words.toUpperCase() : words;
 	}
 }
 
