@@ -1,5 +1,6 @@
 <script lang="ts">
 	import '../app.css';
+	import { onMount } from 'svelte';
 	import { z } from 'zod';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
@@ -23,6 +24,11 @@
 	let keys = $state(false);
 	let cabinet = $state(false);
 	const bare = $derived(page.url.pathname === '/enter');
+
+	// Before this, the page shows everything and answers to nothing but links.
+	onMount(() => {
+		document.documentElement.dataset.ready = '';
+	});
 
 	function press(event: KeyboardEvent) {
 		if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {

@@ -62,6 +62,8 @@ export class BenchRoom {
 	readonly clock = new VirtualClock();
 	/** 1 is the real speed of the wire. */
 	speed = 1;
+	/** Whether a transfer waits for somebody to press a key: time then runs at 1. */
+	waitsForHands: () => boolean = () => false;
 	/** Told when a panel has something new to show. */
 	panelChanged: (unitId: string) => void = () => undefined;
 	readonly #seats = new Map<string, Seat>();
@@ -77,7 +79,7 @@ export class BenchRoom {
 	#tick(): void {
 		const now = performance.now();
 		// A tab in the background is throttled; its bench then runs late, never wrong.
-		this.clock.runUntil(this.clock.now() + (now - this.#last) * this.speed);
+		this.clock.runUntil(this.clock.now() + (now - this.#last) * (this.waitsForHands() ? 1 : this.speed));
 		this.#last = now;
 	}
 

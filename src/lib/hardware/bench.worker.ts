@@ -12,6 +12,8 @@ z.config({ jitless: true });
 const SHOW_MS = 80;
 const room = new BenchRoom();
 const sessions = new Map<string, TransferSession>();
+// Hands are not faster because the line is: while the app waits for somebody, time runs as it does.
+room.waitsForHands = () => [...sessions.values()].some(({ state }) => state.hands !== null);
 
 /** Problems cross to the page as data: an Error would lose its code on the way. */
 export type Answer<T> = { ok: T } | { problem: ProblemData };
@@ -45,12 +47,15 @@ const bench = {
 				const device = await call<Device>('GET', `/devices/${order.deviceId}`);
 				if (!device.benchUnit) throw new Problem('bench.unplugged', `“${device.name}” is plugged in to nothing.`, 'Choose a bench unit for it on its Ports page.');
 				const seat = await room.seat(device.benchUnit);
-				let last = 0;
 				let session: TransferSession | null = null;
+				let due = false;
 				const changed = () => {
-					if (!session || performance.now() - last < SHOW_MS) return;
-					last = performance.now();
-					show(structuredClone(session.state));
+					if (due) return;
+					due = true;
+					setTimeout(() => {
+						due = false;
+						if (session && !session.state.ended) show(structuredClone(session.state));
+					}, SHOW_MS);
 				};
 				session = await TransferSession.open(order, room.clock, changed);
 				sessions.set(session.state.transferId, session);

@@ -35,7 +35,7 @@
 	{#if problem}<div class="mb-3"><ProblemNote {problem} /></div>{/if}
 	{#if panel}
 		<div class="flex items-baseline justify-between gap-3">
-			<h3>{panel.name}</h3>
+			<h2 class="text-base">{panel.name}</h2>
 			<span class="small-print">{panel.model}, simulated</span>
 		</div>
 		<div class="display mt-2" role="status" aria-label="Display">

@@ -18,7 +18,7 @@
 	<Command.Root label="Commands" class="flex flex-col gap-2">
 		<!-- svelte-ignore a11y_autofocus -->
 		<Command.Input class="input w-full" placeholder="A device, a stage, something to do" autofocus />
-		<Command.List class="max-h-80 overflow-y-auto">
+		<Command.List class="max-h-80 overflow-y-auto" tabindex={0}>
 			<Command.Viewport>
 				<Command.Empty class="small-print p-2">Nothing is called that.</Command.Empty>
 				<Command.Group>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { goto, invalidateAll } from '$app/navigation';
+	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import type { FileInspection } from '$lib/server/files';
 	import { call } from '$lib/hardware/api';
@@ -71,8 +71,7 @@
 			const version = await call<{ id: string; deviceId: string }>('POST', '/files/store', form);
 			open = false;
 			notices.say(`“${file.name}” is kept.`, 'good');
-			await goto(`/gear/${version.deviceId}/drawer?v=${version.id}`);
-			await invalidateAll();
+			await goto(`/gear/${version.deviceId}/drawer?v=${version.id}`, { invalidateAll: true });
 		} catch (error) {
 			problem = problemOf(error);
 		} finally {

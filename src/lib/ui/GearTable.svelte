@@ -68,13 +68,13 @@
 
 <div class="my-3 flex flex-wrap items-center gap-3">
 	<label class="input input-sm w-56"><span class="sr-only">Search the gear</span><input type="search" placeholder="Search the gear" oninput={(event) => table.setGlobalFilter(event.currentTarget.value)} /></label>
-	<label class="flex items-center gap-2">
-		<span class="small-print">State</span>
-		<select class="select select-sm w-36" bind:value={only}>
+	<div class="flex items-center gap-2">
+		<label for="gear-state" class="small-print">State</label>
+		<select id="gear-state" class="select select-sm w-36" bind:value={only}>
 			<option value="">All</option>
 			{#each ORDER as entry (entry)}<option value={entry}>{STATES[entry as keyof typeof STATES]}</option>{/each}
 		</select>
-	</label>
+	</div>
 	<label class="flex items-center gap-2"><input type="checkbox" class="checkbox checkbox-sm" bind:checked={grouped} /> Group by place</label>
 	<span class="flex-1"></span>
 	<span class="small-print" role="status">{count(shown.length, 'device')}</span>

@@ -133,7 +133,7 @@
 						onpointerdown={() => (dragged = handle)}
 					>
 						<path d="M0 -8 L7 3 H-7 Z" fill={handle === 'shown' ? 'var(--color-brass)' : 'var(--color-ground)'} stroke="var(--color-brass)" stroke-width="2" />
-						<text y="14" text-anchor="middle" class="handle-word">{letter}</text>
+						<text y="14" text-anchor={other ? (handle === 'shown' ? 'start' : 'end') : 'middle'} class="handle-word">{letter}</text>
 					</g>
 				{/if}
 			{/each}

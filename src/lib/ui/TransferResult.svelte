@@ -23,7 +23,7 @@
 </script>
 
 <section class="mt-4" aria-label="Result">
-	<h2 class="flex items-center gap-2 text-xl" role="status"><StateMark state={words.state} size={16} />{words.word}</h2>
+	<div role="status"><h2 class="flex items-center gap-2 text-xl"><StateMark state={words.state} size={16} />{words.word}</h2></div>
 	{#if transfer.direction === 'restore' && transfer.status === 'verified'}
 		<p class="mt-1">The device holds exactly what was chosen: {count(of('verified').length, 'slot')} written and read back equal, {of('already there').length} already there.</p>
 	{:else if transfer.direction === 'capture' && transfer.status === 'complete'}
@@ -39,7 +39,7 @@
 		{#if transfer.versionId}<a class="btn btn-sm btn-primary" href={`/gear/${transfer.deviceId}/drawer?v=${transfer.versionId}`}>Open this version</a>{/if}
 		{#if transfer.safetyVersionId}<a class="btn btn-sm" href={`/gear/${transfer.deviceId}/drawer?v=${transfer.safetyVersionId}`}>Open the safety copy</a>{/if}
 		{#if transfer.direction === 'restore' && wrong.length > 0 && transfer.sourceVersionId}
-			<button class="btn btn-sm btn-primary" onclick={() => again(wrong)}>Send just these {wrong.length} again</button>
+			<button class="btn btn-sm btn-primary" onclick={() => again(wrong)}>{wrong.length === 1 ? 'Send just this one again' : `Send just these ${wrong.length} again`}</button>
 		{:else if transfer.direction === 'restore' && transfer.status === 'refused' && transfer.sourceVersionId}
 			<button class="btn btn-sm btn-primary" onclick={() => again(results)}>Try again</button>
 		{:else if transfer.direction === 'capture' && transfer.status === 'refused'}

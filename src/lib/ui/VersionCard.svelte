@@ -48,7 +48,7 @@
 		<span>{version.verified ? 'Verified' : version.missing > 0 ? `Incomplete: ${version.missing} slots missing` : 'Not verified'}</span>
 		<span class="small-print">
 			{VERSION_KINDS[version.kind]} · <When at={version.takenAt} /> · {version.slots > 0 ? count(version.slots, 'slot') : count(version.messages.length, 'message')}, {version.bytes.toLocaleString('en')} bytes
-			{version.firmware ? `· firmware ${version.firmware}` : ''} · {count(version.changed, 'slot')} changed
+			{version.firmware ? `· firmware ${version.firmware}` : ''} · {count(version.changed, version.slots > 0 ? 'slot' : 'message')} changed
 		</span>
 	</p>
 	{#if version.note}<p class="mt-1 max-w-prose">{version.note}</p>{/if}

@@ -32,9 +32,9 @@
 		</label>
 	</form>
 	<button class="btn btn-sm" onclick={onCommands}>Go to or do <span class="key">Ctrl K</span></button>
-	<a href="/bench" class="lamp" aria-label={`Line: bench, ${speed}, ${desk.running ? `busy with ${desk.running.deviceName}` : 'idle'}`}>
+	<a href="/bench" class="lamp" title={speed}>
 		<span class={['bulb', desk.running && 'is-busy']} aria-hidden="true"></span>
-		<span><strong>Bench</strong> · {desk.running ? `busy: ${desk.running.deviceName}` : 'idle'}</span>
+		<span><span class="sr-only">Line: </span><strong>Bench</strong> · {desk.running ? `busy: ${desk.running.deviceName}` : 'idle'}</span>
 	</a>
 	<button class="btn btn-sm btn-ghost btn-square" onclick={() => light.toggle()} aria-label={light.theme === 'daylight' ? 'Switch to lamplight' : 'Switch to daylight'}>
 		{#if light.theme === 'daylight'}<Moon size={17} />{:else}<Sun size={17} />{/if}

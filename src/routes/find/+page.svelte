@@ -34,7 +34,7 @@
 					<td>{sound.deviceName} <span class="small-print">{sound.place}</span></td>
 					<td class="font-mono">{sound.label}</td>
 					<td>{#if sound.current}<When at={sound.fromAt} />{:else if sound.toAt === sound.fromAt}seen <When at={sound.fromAt} />{:else}<When at={sound.fromAt} /> until <When at={sound.toAt!} />{/if}</td>
-					<td class="text-right"><a class="btn btn-xs" href={`/gear/${sound.deviceId}/drawer?v=${sound.versionId}&slot=${sound.area}:${sound.slot}`} aria-label={`Open ${sound.name} in ${sound.deviceName}, slot ${sound.label}`}>Open version</a></td>
+					<td class="text-right"><a class="btn btn-xs" href={`/gear/${sound.deviceId}/drawer?v=${sound.versionId}&slot=${sound.area}:${sound.slot}`} aria-label={`Open version: ${sound.name} in ${sound.deviceName}, slot ${sound.label}`}>Open version</a></td>
 				</tr>
 			{/each}
 		</tbody>

@@ -20,6 +20,8 @@ export class Cable {
 	#faults: Fault[] = [];
 	#freeAt = 0;
 	#plugged = true;
+	/** Counts how often the cable came out: what was under way then never arrives. */
+	#pulls = 0;
 	/** Bytes since the last F0, and whether the current message is being swallowed. */
 	#inMessage = 0;
 	#swallow = false;
@@ -46,25 +48,28 @@ export class Cable {
 
 	set plugged(plugged: boolean) {
 		this.#plugged = plugged;
-		if (!plugged) this.#freeAt = 0;
+		if (plugged) return;
+		this.#freeAt = 0;
+		this.#pulls++;
 	}
 
 	/** Puts bytes on the line; `left` is called when the last one has left, false when the cable is out by then. */
 	transmit(bytes: Uint8Array, left: (ok: boolean) => void = () => undefined): void {
 		const start = Math.max(this.clock.now(), this.#freeAt);
 		this.#freeAt = start + wireMs(bytes.length);
+		const pulls = this.#pulls;
 		const whole = bytes[0] === 0xf0 && bytes[bytes.length - 1] === 0xf7;
 		for (let at = 0; at < bytes.length; at += PIECE) {
 			const piece = bytes.subarray(at, Math.min(at + PIECE, bytes.length));
 			const last = at + PIECE >= bytes.length;
 			this.clock.after(start + wireMs(at + piece.length) - this.clock.now(), () => {
-				if (!this.#plugged) {
+				if (!this.#plugged || pulls !== this.#pulls) {
 					if (last) left(false);
 					return;
 				}
 				const arrived = this.#pass(piece, whole ? bytes.length : 0);
 				if (arrived.length > 0) this.ends.deliver(arrived);
-				if (last) left(this.#plugged);
+				if (last) left(this.#plugged && pulls === this.#pulls);
 			});
 		}
 	}

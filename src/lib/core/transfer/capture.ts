@@ -2,7 +2,7 @@ import { sameBytes } from '../midi';
 import { areaOf, buildMessage, deviceIdOffset, isMatch, matchAny, matchMessage, slotKey, slotLabel, type Match, type Mismatch, type Profile } from '../profile';
 import type { Identity } from '../sysex';
 import type { Conversation } from './conversation';
-import { CANCELLED, UNPLUGGED, identify, noAnswer, wrongDeviceId, wrongModel, type Target } from './identify';
+import { CANCELLED, PATIENCE_MS, UNPLUGGED, identify, noAnswer, wrongDeviceId, wrongModel, type Target } from './identify';
 import type { CaptureOutcome, MissingSlot, Reason } from './outcome';
 import { slotsInScope, type Scope, type SlotSet } from './scope';
 import { captureCost, planCapture, type Ask } from './ways';
@@ -76,7 +76,7 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 
 	if (!order.identified) {
 		emit({ event: 'phase', phase: 'identity', bytes: 0, ms: 0, messages: 1 });
-		const found = yield* identify(profile, target);
+		const found = yield* identify(profile, target, order.patienceMs);
 		identity = found.identity;
 		if (found.reason) return end(found.reason);
 	}
@@ -116,10 +116,10 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 
 	/** Waits for the port and makes sure that the same device is behind it. */
 	function* comeBack(): Conversation<void> {
-		const heard = yield { do: 'await port', patienceMs: order.patienceMs ?? 20_000 };
+		const heard = yield { do: 'await port', patienceMs: order.patienceMs ?? PATIENCE_MS };
 		if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
 		if (heard.heard !== 'done') throw new Stop(UNPLUGGED);
-		const found = yield* identify(profile, target);
+		const found = yield* identify(profile, target, order.patienceMs);
 		if (found.reason) throw new Stop(found.reason);
 	}
 

@@ -91,6 +91,7 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 		},
 		plugged() {
 			log('note', new Uint8Array(), 'The port is back.');
+			forgetUnplugged();
 			if (step?.do === 'await port') resume({ heard: 'done' });
 		}
 	});
@@ -108,6 +109,11 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 		}
 		log('received', event.bytes);
 		if (event.kind === 'sysex') mailbox.push({ heard: 'message', bytes: event.bytes });
+	}
+
+	/** Word of a cable that is back in must not end what begins after it. */
+	function forgetUnplugged(): void {
+		for (let i = mailbox.length - 1; i >= 0; i--) if (mailbox[i].heard === 'unplugged') mailbox.splice(i, 1);
 	}
 
 	/** Hands a waiting conversation the next thing heard. */
@@ -157,6 +163,7 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 				takeBack = clock.after(current.ms, () => later({ heard: 'done' }));
 				return null;
 			case 'await port':
+				forgetUnplugged();
 				if (link.connected) return { heard: 'done' };
 				takeBack = clock.after(current.patienceMs, () => later({ heard: 'silence' }));
 				return null;

@@ -155,6 +155,31 @@ describe('resuming', () => {
 	});
 });
 
+describe.each(DEVICES)('%s unplugged and plugged in again', (id) => {
+	it.each([10, 300, 1000])('in mid-capture, after %i bytes: it goes on by itself', (afterBytes) => {
+		const bench = workbench(id, 3);
+		bench.station.faults = [fault({ kind: 'unplug', afterBytes, forMs: 1500 })];
+		const outcome = bench.capture();
+		// A dump started at the panel does not go on by itself; it is incomplete, and says so.
+		if (id === 'quillon-nadir') expect(['incomplete', 'refused']).toContain(outcome.status);
+		else expect(outcome).toMatchObject({ status: 'complete', reason: null });
+		expectTruth(bench, outcome);
+	});
+
+	it('in mid-restore: it goes on and is verified', () => {
+		const bench = workbench(id, 3);
+		bench.unit.state.settings.protect = 0;
+		if (id === 'quillon-nadir') bench.unit.state.settings.exclusive = 1;
+		const area = bench.profile.areas[0].id;
+		const donor = workbench(id, 30).unit.state.memory[area];
+		const wanted = Array.from({ length: 20 }, (_, i) => makeSlot(bench.profile, area, i, donor[i]));
+		bench.station.faults = [fault({ kind: 'unplug', way: 'to device', afterBytes: 500, forMs: 1500 })];
+		const outcome = bench.restore({ wanted });
+		expect(outcome).toMatchObject({ status: 'verified', reason: null });
+		for (const slot of wanted) expect(toHex(bench.unit.state.memory[area][slot.index])).toBe(toHex(slot.bytes));
+	});
+});
+
 describe('cancelling', () => {
 	it.each([1, 40, 400, 1500])('a capture after %i ms keeps what came', (ms) => {
 		const bench = workbench('tarnow-parallax');

@@ -37,8 +37,24 @@ export const noAnswer = (profile: Profile): Reason => ({
 export const CANCELLED: Reason = { code: 'cancelled', says: 'You cancelled it.', remedy: 'Start again when you are ready.' };
 export const UNPLUGGED: Reason = { code: 'unplugged', says: 'The port went away and did not come back.', remedy: 'Plug it in again, then resume.' };
 
-/** Asks who is there, and refuses what is not the device of the catalogue. Devices that answer no identity pass. */
-export function* identify(profile: Profile, target: Target): Conversation<Found> {
+/** How long an unplugged port may stay away, in ms, where an order does not say. */
+export const PATIENCE_MS = 20_000;
+
+/**
+ * Asks who is there, and refuses what is not the device of the catalogue. Devices that answer no identity pass. A port
+ * that goes away is waited for, and asked anew.
+ */
+export function* identify(profile: Profile, target: Target, patienceMs = PATIENCE_MS): Conversation<Found> {
+	for (;;) {
+		const found = yield* ask(profile, target);
+		if (found.reason !== UNPLUGGED) return found;
+		const back = yield { do: 'await port', patienceMs };
+		if (back.heard === 'cancelled') return { identity: null, reason: CANCELLED };
+		if (back.heard !== 'done') return found;
+	}
+}
+
+function* ask(profile: Profile, target: Target): Conversation<Found> {
 	if (!profile.identity.answers) return { identity: null, reason: null };
 	const addressed = profile.addressing.deviceId !== undefined;
 	const attempts = addressed ? [target.deviceId, target.deviceId, ALL_DEVICES] : [ALL_DEVICES, ALL_DEVICES, ALL_DEVICES];

@@ -3,7 +3,7 @@ import { areaOf, buildMessage, decodeDump, isMatch, makeSlot, matchMessage, slot
 import type { Identity } from '../sysex';
 import { capture, type TransferEvent } from './capture';
 import type { Conversation } from './conversation';
-import { CANCELLED, UNPLUGGED, identify, noAnswer, type Target } from './identify';
+import { CANCELLED, PATIENCE_MS, UNPLUGGED, identify, noAnswer, type Target } from './identify';
 import type { CaptureOutcome, Reason, RestoreOutcome, SlotResult } from './outcome';
 import type { Scope, SlotSet } from './scope';
 import { affectedSlots, planRestore, slotsOf, writeMs, type Write } from './ways';
@@ -53,7 +53,7 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 
 	if (wanted.length === 0) return end('refused', { code: 'nothing to do', says: 'No slot was chosen.', remedy: 'Choose at least one.' });
 	emit({ event: 'phase', phase: 'identity', bytes: 0, ms: 0, messages: 1 });
-	const found = yield* identify(profile, target);
+	const found = yield* identify(profile, target, order.patienceMs);
 	identity = found.identity;
 	if (found.reason) return end('refused', found.reason);
 
@@ -206,10 +206,10 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		for (let at = 0; at < message.length; at += size) {
 			const heard = yield { do: 'send', bytes: message.subarray(at, Math.min(at + size, message.length)) };
 			if (heard.heard === 'unplugged') {
-				const back = yield { do: 'await port', patienceMs: order.patienceMs ?? 20_000 };
+				const back = yield { do: 'await port', patienceMs: order.patienceMs ?? PATIENCE_MS };
 				if (back.heard === 'cancelled') throw new Stop(CANCELLED);
 				if (back.heard !== 'done') throw new Stop(UNPLUGGED);
-				const again = yield* identify(profile, target);
+				const again = yield* identify(profile, target, order.patienceMs);
 				if (again.reason) throw new Stop(again.reason);
 				return false;
 			}

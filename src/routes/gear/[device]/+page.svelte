@@ -40,8 +40,7 @@
 		act(async () => {
 			const { id, name } = device;
 			await call('DELETE', `/devices/${id}`);
-			await goto('/gear');
-			await invalidateAll();
+			await goto('/gear', { invalidateAll: true });
 			notices.say(`${name} is archived; its drawer is kept.`, 'plain', {
 				title: 'Undo',
 				run: () =>
@@ -55,8 +54,7 @@
 	const duplicate = () =>
 		act(async () => {
 			const copy = await call<{ id: string; name: string }>('POST', `/devices/${device.id}/duplicate`);
-			await goto(`/gear/${copy.id}/edit`);
-			await invalidateAll();
+			await goto(`/gear/${copy.id}/edit`, { invalidateAll: true });
 			notices.say(`${copy.name} is added. Two units of one model need two device IDs.`, 'good');
 		});
 

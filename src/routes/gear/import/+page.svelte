@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { goto, invalidateAll } from '$app/navigation';
+	import { goto } from '$app/navigation';
 	import type { CataloguePreview } from '$lib/core/gear';
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
@@ -29,8 +29,7 @@
 	async function add() {
 		try {
 			const { added } = await call<{ added: number }>('POST', '/catalogue/import', { text, lines: good.map(({ line }) => line) });
-			await goto('/gear');
-			await invalidateAll();
+			await goto('/gear', { invalidateAll: true });
 			notices.say(`${count(added, 'device')} added.`, 'good');
 		} catch (error) {
 			problem = problemOf(error);

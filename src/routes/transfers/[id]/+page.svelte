@@ -19,6 +19,13 @@
 	);
 	const results = $derived((data.transfer.outcome?.slots ?? []) as SlotResult[]);
 
+	// Another tab, or one that has just gone away: look again until it has ended.
+	$effect(() => {
+		if (live || data.transfer.status !== 'running') return;
+		const again = setInterval(() => void invalidateAll(), 1500);
+		return () => clearInterval(again);
+	});
+
 	async function act(work: () => Promise<unknown>) {
 		problem = null;
 		try {
@@ -38,8 +45,7 @@
 	const keep = () =>
 		act(async () => {
 			const { versionId } = await call<{ versionId: string }>('POST', `/transfers/${data.transfer.id}/keep`);
-			await goto(`/gear/${data.device.id}/drawer?v=${versionId}`);
-			await invalidateAll();
+			await goto(`/gear/${data.device.id}/drawer?v=${versionId}`, { invalidateAll: true });
 			notices.say('Kept as it is: an incomplete version that does not count as verified.', 'good');
 		});
 	const drop = () =>

@@ -1,0 +1,63 @@
+import { createRequire } from 'node:module';
+import type { Page } from '@playwright/test';
+import { device, expect, test } from './studio';
+
+const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
+
+async function faults(page: Page): Promise<string[]> {
+	await page.addScriptTag({ path: axePath }).catch(async () => page.evaluate(await import('node:fs').then(({ readFileSync }) => readFileSync(axePath, 'utf8'))));
+	return page.evaluate(async () => {
+		const { axe } = window as unknown as { axe: { run(): Promise<{ violations: { id: string; nodes: { target: string[]; failureSummary: string }[] }[] }> } };
+		const { violations } = await axe.run();
+		return violations.flatMap(({ id, nodes }) => nodes.map((node) => `${id}: ${node.target.join(' ')} — ${node.failureSummary.split('\n')[1]?.trim()}`));
+	});
+}
+
+for (const colorScheme of ['light', 'dark'] as const)
+	test.describe(colorScheme === 'light' ? 'daylight' : 'lamplight', () => {
+		test.use({ colorScheme, bypassCSP: true });
+
+		test('axe finds nothing on any view', async ({ page }) => {
+			test.setTimeout(240_000);
+			const orrery = (await device(page, 'Orrery')).id;
+			const nadir = (await device(page, 'Nadir drums')).id;
+			const transfers = await (await page.request.get('/api/v1/transfers')).json();
+			const [capture, restore] = ['capture', 'restore'].map((direction) => transfers.find((entry: { direction: string }) => entry.direction === direction).id);
+			const views = [
+				'/', '/gear', '/gear?archived', '/gear/new', '/gear/import', `/gear/${orrery}`, `/gear/${orrery}/edit`, `/gear/${orrery}/ports`, `/gear/${orrery}/drawer`,
+				`/gear/${orrery}/profile`, `/gear/${orrery}/notes`, '/transfers', `/transfers/new?device=${nadir}`, `/transfers/${capture}`, `/transfers/${restore}`, '/find?q=star', '/bench', '/nowhere'
+			];
+			const all: string[] = [];
+			for (const view of views) {
+				await page.goto(view);
+				await page.waitForLoadState('networkidle');
+				await expect(page.locator('html')).toHaveAttribute('data-theme', colorScheme === 'light' ? 'daylight' : 'lamplight');
+				all.push(...(await faults(page)).map((fault) => `${view} ${fault}`));
+			}
+			// Comparing, the dialogs, and the cabinet folded away on a narrow screen.
+			await page.goto(`/gear/${orrery}/drawer`);
+			await page.keyboard.press('c');
+			await page.locator('.slot.differs button.cell').first().click();
+			all.push(...(await faults(page)).map((fault) => `compare ${fault}`));
+			await page.keyboard.press('?');
+			all.push(...(await faults(page)).map((fault) => `keys ${fault}`));
+			await page.keyboard.press('Escape');
+			await page.keyboard.press('Control+k');
+			all.push(...(await faults(page)).map((fault) => `commands ${fault}`));
+			await page.keyboard.press('Escape');
+			await page.setViewportSize({ width: 800, height: 1100 });
+			all.push(...(await faults(page)).map((fault) => `upright ${fault}`));
+			await page.getByRole('button', { name: 'Open the cabinet' }).click();
+			await expect(page.getByRole('link', { name: /^Orrery/ })).toBeVisible();
+			expect(all).toEqual([]);
+		});
+	});
+
+test('nothing is cut off at 900 pixels', async ({ page }) => {
+	await page.setViewportSize({ width: 900, height: 800 });
+	for (const view of ['/', '/gear', '/transfers', '/bench']) {
+		await page.goto(view);
+		const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+		expect(overflow, view).toBeLessThanOrEqual(0);
+	}
+});

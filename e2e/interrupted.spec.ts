@@ -1,0 +1,114 @@
+import { addDevice, backUp, device, expect, flip, result, start, test } from './studio';
+
+test.describe('at the real speed of the wire', () => {
+	test.use({ speed: 1 });
+
+	test('a capture that a reload interrupted is resumed', async ({ page }) => {
+		const { id } = await addDevice(page, 'Tarnow Parallax — sound module', 'Interrupted Parallax');
+		await page.goto(`/transfers/new?device=${id}`);
+		await start(page);
+		await expect(page.getByText(/[5-9] messages safely stored/)).toBeVisible();
+		await page.reload();
+		await expect(page.getByRole('heading', { name: 'This capture broke off' })).toBeVisible();
+		const stored = Number((await page.getByText(/messages with \d+ slots are stored/).innerText()).match(/(\d+) messages/)![1]);
+		expect(stored).toBeGreaterThanOrEqual(5);
+		await page.getByRole('button', { name: 'Resume' }).click();
+		await expect(result(page)).toContainText('33 slots, every message whole, every checksum right.', { timeout: 20_000 });
+		await page.getByText('every byte that was sent').click();
+		// Each slot was asked for once: the request of a slot appears in the log twice only if it was under way at the reload.
+		const requests = await page.getByRole('cell', { name: /^Program request 0[0-4]$/ }).count();
+		expect(requests).toBe(5);
+	});
+
+	test('a cable pulled in mid-transfer and put back goes on by itself', async ({ page }) => {
+		const { id } = await addDevice(page, 'Tarnow Parallax — sound module', 'Pulled Parallax');
+		await page.goto(`/transfers/new?device=${id}`);
+		await start(page);
+		await expect(page.getByText(/[3-9] messages safely stored/)).toBeVisible();
+		await page.getByRole('button', { name: 'Pull the cable' }).click();
+		await page.getByRole('button', { name: 'Put the cable back' }).click();
+		await expect(result(page)).toContainText('33 slots', { timeout: 20_000 });
+		await page.getByText('every byte that was sent').click();
+		await expect(page.getByText('The port is back.')).toBeVisible();
+	});
+
+	test('cancelling keeps what has come, and a second tab is told who has the bench', async ({ page, context }) => {
+		const { id } = await addDevice(page, 'Vellbrook Orrery — synthesiser', 'Cancelled Orrery');
+		await page.goto(`/transfers/new?device=${id}`);
+		await start(page);
+		await expect(page.getByText('Receiving')).toBeVisible();
+		const other = await context.newPage();
+		await other.goto(`/transfers/new?device=${id}`);
+		await other.getByRole('button', { name: 'Start the capture' }).click();
+		await expect(other.getByRole('alert')).toContainText('Another tab is using the bench.');
+		await other.close();
+		await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+		await expect(result(page)).toContainText('You cancelled it.');
+	});
+});
+
+test('an unfinished capture is kept as it is', async ({ page }) => {
+	await page.goto('/transfers');
+	await page.getByRole('link', { name: 'Resume or keep Parallax east' }).click();
+	await expect(page.getByText('13 messages with 13 slots are stored safely.')).toBeVisible();
+	await page.getByRole('button', { name: 'Keep as it is' }).click();
+	await expect(page.getByText('Incomplete: 20 slots missing')).toBeVisible();
+});
+
+test('a dump started at the panel, and a protected device refused with the right words', async ({ page }) => {
+	const { id } = await addDevice(page, 'Quillon Nadir — drum machine', 'Protected Nadir');
+	await backUp(page, id, () => page.getByRole('button', { name: 'DUMP ALL KITS' }).click());
+	await page.goto(`/gear/${id}/ports`);
+	const panel = page.getByRole('group', { name: /^Front panel/ });
+	await panel.getByRole('textbox', { name: 'Name' }).fill('TOO LATE');
+	await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
+	await expect(panel.getByRole('status', { name: 'Display' })).toContainText('TOO LATE');
+
+	// It is on as after every power-on, though the boxes are ticked.
+	await page.goto(`/gear/${id}/drawer`);
+	await page.keyboard.press('r');
+	await start(page);
+	for (const say of ['On the Nadir press DUMP ALL KITS.', 'On the Nadir press DUMP ALL KITS.']) {
+		await expect(page.getByRole('alert')).toContainText(say);
+		await page.getByRole('button', { name: 'DUMP ALL KITS' }).click();
+		await expect(page.getByRole('alert')).toBeHidden();
+	}
+	await expect(result(page)).toContainText('Refused');
+	await expect(result(page)).toContainText('its memory is protected, or it does not take exclusive messages now');
+	await expect(result(page)).toContainText('Memory protect is off. Exclusive is enabled.');
+
+	// With the switches set it takes the old kit back.
+	await page.getByRole('button', { name: 'Send just this one again' }).click();
+	await flip(page, /Memory protect/, false);
+	await flip(page, /Exclusive/, true);
+	await start(page);
+	for (let time = 0; time < 2; time++) {
+		await expect(page.getByRole('alert')).toBeVisible();
+		await page.getByRole('button', { name: 'DUMP ALL KITS' }).click();
+		await expect(page.getByRole('alert')).toBeHidden();
+	}
+	await expect(result(page)).toContainText('1 slot written and read back equal, 0 already there');
+	expect((await device(page, 'Protected Nadir')).id).toBe(id);
+});
+
+test('faults of the bench end in plain words', async ({ page }) => {
+	const added = await addDevice(page, 'Ternhill Umbra — reverberation unit', 'Faulty Umbra');
+	await page.goto('/bench');
+	await page.getByRole('button', { name: /cable to “Faulty Umbra”/ }).click();
+	await page.getByLabel('Add a fault').selectOption({ label: 'Answers with another device ID' });
+	await page.getByRole('button', { name: 'Add', exact: true }).click();
+	await expect(page.getByRole('button', { name: 'Mend: wrong device ID' })).toBeVisible();
+	await page.goto(`/transfers/new?device=${added.id}`);
+	await start(page);
+	await expect(result(page)).toContainText('A Umbra answers with device ID 1; the catalogue says 0.');
+	await page.goto('/bench');
+	await page.getByRole('button', { name: /cable to “Faulty Umbra”/ }).click();
+	await page.getByRole('button', { name: 'Mend: wrong device ID' }).click();
+	await page.getByLabel('Add a fault').selectOption({ label: 'Adapter swallows long messages' });
+	await page.getByRole('button', { name: 'Add', exact: true }).click();
+	await expect(page.getByRole('button', { name: 'Mend: drop long messages' })).toBeVisible();
+	await page.goto(`/transfers/new?device=${added.id}`);
+	await start(page);
+	await expect(result(page)).toContainText('Refused');
+	await expect(result(page)).toContainText('does not answer');
+});

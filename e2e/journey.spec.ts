@@ -1,0 +1,79 @@
+import { addDevice, backUp, expect, result, start, test } from './studio';
+
+test('add, capture, edit at the panel, capture, compare, restore, verified', async ({ page }) => {
+	const { id } = await addDevice(page, 'Vellbrook Orrery — synthesiser', 'Journey Orrery');
+	await page.goto(`/gear/${id}/drawer`);
+	await expect(page.getByText('This drawer is empty')).toBeVisible();
+	await backUp(page, id);
+	await expect(result(page)).toContainText('65 slots, every message whole, every checksum right.');
+
+	// Edit one sound at the simulated panel.
+	await page.goto(`/gear/${id}/ports`);
+	const panel = page.getByRole('group', { name: /^Front panel/ });
+	for (const _ of [1, 2, 3]) await panel.getByRole('button', { name: 'Next slot' }).click();
+	await expect(panel.getByRole('status', { name: 'Display' })).toContainText('Program 14');
+	await panel.getByLabel('Parameter').selectOption({ label: 'Filter cutoff' });
+	await panel.getByRole('slider', { name: 'Filter cutoff' }).fill('1000');
+	await expect(panel.getByText(/Hz/)).toContainText('17,'.slice(0, 2));
+	await backUp(page, id);
+
+	// Comparing shows exactly that edit.
+	await page.goto(`/gear/${id}/drawer`);
+	await page.keyboard.press('c');
+	await expect(page.getByText('1 slot differs: 1 edited.')).toBeVisible();
+	await page.locator('.slot.differs button.cell').click();
+	const details = page.getByRole('region', { name: 'Changes of 14' });
+	await expect(details.getByRole('row')).toHaveCount(2);
+	await expect(details).toContainText('Filter cutoff');
+
+	// Bring the first version back.
+	await page.getByRole('slider', { name: 'Version that is open' }).press('Home');
+	await expect(page.locator('.small-print', { hasText: '65 slots changed' })).toBeVisible();
+	await page.keyboard.press('r');
+	await expect(page.getByRole('heading', { name: 'Restore Journey Orrery' })).toBeVisible();
+	await start(page);
+	await expect(result(page)).toContainText('Verified');
+	await expect(result(page)).toContainText('1 slot written and read back equal, 64 already there');
+
+	// The instrument holds it: a fresh capture is the same as the first one.
+	await backUp(page, id);
+	await page.goto(`/gear/${id}/drawer`);
+	await page.getByRole('slider', { name: 'Version that is open' }).press('End');
+	const versions = page.locator('g.pile');
+	await expect(versions).toHaveCount(5);
+	await versions.first().click({ modifiers: ['Shift'] });
+	await expect(page.getByText('Every slot is the same.')).toBeVisible();
+});
+
+test('restore chosen slots only', async ({ page }) => {
+	const { id } = await addDevice(page, 'Ternhill Umbra — reverberation unit', 'Chosen Umbra');
+	await backUp(page, id);
+	await page.goto(`/gear/${id}/ports`);
+	const panel = page.getByRole('group', { name: /^Front panel/ });
+	for (const name of ['One', 'Two', 'Three']) {
+		await panel.getByRole('textbox', { name: 'Name' }).fill(name);
+		await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
+		await expect(panel.getByRole('status', { name: 'Display' })).toContainText(name);
+		await panel.getByRole('button', { name: 'Next slot' }).click();
+	}
+	await page.goto(`/gear/${id}/drawer`);
+	await page.getByRole('checkbox', { name: /^Choose 2 / }).check();
+	await page.getByRole('button', { name: /Restore 1 chosen slot/ }).click();
+	await expect(page.getByText('1 slot of “Chosen Umbra” is overwritten.')).toBeVisible();
+	await start(page);
+	await expect(result(page)).toContainText('1 slot written and read back equal, 0 already there');
+	// The other two edits are still on the device.
+	await page.goto(`/gear/${id}/ports`);
+	await expect(panel.getByRole('status', { name: 'Display' })).toContainText('One');
+});
+
+test('a pedal that only listens ends with a list to check by eye', async ({ page }) => {
+	await page.goto('/');
+	await page.getByRole('link', { name: 'Lantern delay' }).first().click();
+	await expect(page.getByRole('slider', { name: 'Version that is open' })).toBeVisible();
+	await page.keyboard.press('r');
+	await start(page);
+	await expect(result(page)).toContainText('Sent, check by eye');
+	await expect(result(page).getByRole('heading', { name: 'Look at these on its display' })).toBeVisible();
+	await expect(result(page).getByRole('listitem')).toHaveCount(20);
+});

@@ -1,0 +1,66 @@
+import { addDevice, device, expect, result, test } from './studio';
+
+test('the whole path without a mouse', async ({ page }) => {
+	await addDevice(page, 'Ternhill Umbra — reverberation unit', 'Keyboard Umbra');
+	await page.goto('/');
+
+	// To the drawer: filter the cabinet, arrow down, Enter.
+	await page.keyboard.press('/');
+	await page.keyboard.type('keyboard u');
+	await page.keyboard.press('Tab');
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('heading', { level: 1, name: 'Keyboard Umbra' })).toBeVisible();
+
+	// Back up.
+	await page.keyboard.press('b');
+	await expect(page.getByRole('heading', { level: 1, name: 'Back up Keyboard Umbra' })).toBeVisible();
+	await page.getByRole('button', { name: 'Start the capture' }).focus();
+	await page.keyboard.press('Enter');
+	await expect(result(page)).toContainText('50 slots');
+
+	// Edit at the panel, with the keys of its own controls.
+	const { id } = await device(page, 'Keyboard Umbra');
+	await page.keyboard.press('Control+k');
+	await page.keyboard.type('Keyboard Umbra');
+	await page.keyboard.press('Enter');
+	await page.waitForURL(`**/gear/${id}/drawer`);
+	await page.getByRole('link', { name: 'Ports' }).focus();
+	await page.keyboard.press('Enter');
+	const slider = page.getByRole('slider', { name: 'Algorithm' });
+	await slider.focus();
+	const before = await slider.getAttribute('aria-valuetext');
+	await page.keyboard.press((await slider.inputValue()) === '0' ? 'ArrowRight' : 'ArrowLeft');
+	await page.keyboard.press('Tab');
+	await expect(slider).not.toHaveAttribute('aria-valuetext', before!);
+	await page.keyboard.press('b');
+	await page.getByRole('button', { name: 'Start the capture' }).focus();
+	await page.keyboard.press('Enter');
+	await expect(result(page)).toContainText('50 slots');
+
+	// Compare, walk to the slot that differs, choose it, restore it from the older version.
+	await page.getByRole('link', { name: 'Open this version' }).focus();
+	await page.keyboard.press('Enter');
+	await page.waitForURL(/drawer\?v=/);
+	await page.keyboard.press('c');
+	await expect(page.getByText('1 slot differs: 1 edited.')).toBeVisible();
+	await page.keyboard.press('c');
+	await page.getByRole('slider', { name: 'Version that is open' }).focus();
+	await page.keyboard.press('ArrowLeft');
+	await expect(page.locator('.small-print', { hasText: '50 slots changed' })).toBeVisible();
+	await page.locator('button.cell').nth(1).focus();
+	await page.keyboard.press('ArrowLeft');
+	await page.keyboard.press('Space');
+	await expect(page.getByRole('button', { name: /Restore 1 chosen slot/ })).toBeVisible();
+	await page.keyboard.press('r');
+	await page.getByRole('checkbox', { name: /Memory protect is off/ }).focus();
+	await page.keyboard.press('Space');
+	await page.keyboard.press('Tab');
+	await page.keyboard.press('Enter');
+	await expect(result(page)).toContainText('Verified');
+
+	// Help and Esc.
+	await page.keyboard.press('?');
+	await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+	await page.keyboard.press('Escape');
+	await expect(page.getByRole('dialog', { name: 'Keys' })).toBeHidden();
+});

@@ -1,0 +1,84 @@
+import { expect, test as base, type Page } from '@playwright/test';
+
+/** A page whose console must stay silent, with a fast bench. */
+export const test = base.extend<{ speed: number }>({
+	speed: [20, { option: true }],
+	page: async ({ page, speed }, use) => {
+		const complaints: string[] = [];
+		page.on('pageerror', (error) => complaints.push(error.message));
+		page.on('console', (message) => {
+			// Answers of the app's own API with 4xx are shown in the page; the browser logs them besides.
+			if (message.type() === 'error' && !message.text().includes('Failed to load resource')) complaints.push(message.text());
+		});
+		// A page answers to keys and buttons once its script runs.
+		const ready = () => page.waitForSelector('html[data-ready]', { state: 'attached' });
+		const [goto, reload] = [page.goto.bind(page), page.reload.bind(page)];
+		page.goto = async (...to) => {
+			const response = await goto(...to);
+			await ready();
+			return response;
+		};
+		page.reload = async (...how) => {
+			const response = await reload(...how);
+			await ready();
+			return response;
+		};
+		await page.addInitScript((factor) => localStorage.setItem('silent-drawer.bench-speed', String(factor)), speed);
+		await use(page);
+		expect(complaints).toEqual([]);
+	}
+});
+
+export { expect };
+
+interface Device {
+	id: string;
+	name: string;
+	benchUnit: string | null;
+}
+
+export async function device(page: Page, name: string): Promise<Device> {
+	const all = (await (await page.request.get('/api/v1/devices')).json()) as Device[];
+	return all.find((entry) => entry.name === name)!;
+}
+
+/** Adds a device of a model by the two-field form, plugged in to a new unit where none is free. */
+export async function addDevice(page: Page, model: string, name: string): Promise<Device> {
+	await page.goto('/gear/new');
+	await page.getByLabel('Model', { exact: true }).selectOption({ label: model });
+	await page.getByLabel('Your name for it').first().fill(name);
+	await page.getByRole('button', { name: 'Add', exact: true }).click();
+	await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+	const added = await device(page, name);
+	if (!added.benchUnit) {
+		await page.goto(`/gear/${added.id}/ports`);
+		await page.getByRole('button', { name: /^Put a new/ }).click();
+		await expect(page.getByRole('group', { name: /^Front panel/ })).toBeVisible();
+	}
+	return device(page, name);
+}
+
+export const result = (page: Page) => page.getByRole('region', { name: 'Result' });
+
+/** Ticks what the panel must show, and starts. */
+export async function start(page: Page): Promise<void> {
+	const card = page.getByRole('region', { name: 'Before it starts' });
+	await expect(card).toBeVisible();
+	for (const box of await card.getByRole('checkbox').all()) await box.check();
+	await card.getByRole('button').last().click();
+	await page.waitForURL(/\/transfers\/[0-9a-f-]{36}/);
+}
+
+export async function backUp(page: Page, id: string, by?: () => Promise<void>): Promise<void> {
+	await page.goto(`/transfers/new?device=${id}`);
+	await start(page);
+	await by?.();
+	await expect(result(page)).toContainText('Complete, checksums right');
+}
+
+/** Flips a switch of the front panel that is on the page. */
+export async function flip(page: Page, label: RegExp, on: boolean): Promise<void> {
+	const toggle = page.getByRole('switch', { name: label });
+	await toggle.setChecked(on);
+	await expect(page.getByRole('switch', { name: new RegExp(`${label.source}.*${on ? 'on' : 'off'}`) })).toBeVisible();
+}
