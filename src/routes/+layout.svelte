@@ -1,8 +1,9 @@
 <script lang="ts">
+	import { refresh } from '$lib/ui/refresh';
 	import '../app.css';
 	import { onMount } from 'svelte';
 	import { z } from 'zod';
-	import { goto, invalidateAll } from '$app/navigation';
+	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import Cabinet from '$lib/ui/Cabinet.svelte';
@@ -54,7 +55,7 @@
 		const ended = desk.last;
 		if (!ended?.ended) return;
 		notices.say(outcomeLine(ended.deviceName, ended.ended), ['complete', 'verified', 'sent'].includes(ended.ended.status) ? 'good' : 'bad');
-		void invalidateAll();
+		void refresh();
 	});
 	$effect(() => {
 		if (desk.problem) notices.say(desk.problem.message, 'bad');

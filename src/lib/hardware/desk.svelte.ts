@@ -32,7 +32,10 @@ class Desk {
 
 	get bench(): Comlink.Remote<BenchWorker> {
 		if (!this.#worker) {
-			const worker = new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module', name: 'bench' });
+			const worker = new Worker(new URL('./bench.worker.ts', import.meta.url), {
+				type: 'module',
+				name: 'bench'
+			});
 			this.#worker = Comlink.wrap<BenchWorker>(worker);
 			void this.#worker.setSpeed(this.speed);
 			void this.#worker.watchPanels(
@@ -66,23 +69,36 @@ class Desk {
 
 	/** Starts a transfer; resolves with its id as soon as it runs. The rest is told through `running` and `last`. */
 	start(order: TransferOrder): Promise<string> {
-		if (this.running) return Promise.reject(new Problem('desk.busy', `A transfer with “${this.running.deviceName}” is running.`, 'Wait for its end, or cancel it.'));
+		if (this.running)
+			return Promise.reject(
+				new Problem(
+					'desk.busy',
+					`A transfer with “${this.running.deviceName}” is running.`,
+					'Wait for its end, or cancel it.'
+				)
+			);
 		this.problem = null;
 		return new Promise((resolve, reject) => {
+			// Progress and the end come over two channels: a late word of progress must not revive what is over.
+			let over = false;
 			const show = (state: SessionState) => {
-				this.running = state;
+				if (!over) this.running = state;
 				resolve(state.transferId);
 			};
 			this.bench.transfer(order, Comlink.proxy(show)).then(
 				(answer) => {
+					over = true;
 					this.running = null;
-					if ('ok' in answer) this.last = answer.ok;
-					else {
+					if ('ok' in answer) {
+						this.last = answer.ok;
+						resolve(answer.ok.transferId);
+					} else {
 						this.problem = answer.problem;
 						reject(new Problem(answer.problem.code, answer.problem.message, answer.problem.remedy));
 					}
 				},
 				(error: unknown) => {
+					over = true;
 					this.running = null;
 					reject(error instanceof Error ? error : new Error(String(error)));
 				}

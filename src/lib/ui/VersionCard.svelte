@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/ui/refresh';
 	import { VERSION_KINDS, type Version } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { notices } from './notices.svelte';
@@ -21,7 +21,7 @@
 		try {
 			await call('PUT', `/versions/${version.id}/label`, { title, note, pinned, tags: tags.split(',').map((tag) => tag.trim()).filter(Boolean) });
 			editing = false;
-			await invalidateAll();
+			await refresh();
 			notices.say('Written on the version.', 'good');
 		} catch (error) {
 			const { message, remedy } = problemOf(error);

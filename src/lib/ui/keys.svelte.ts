@@ -1,5 +1,3 @@
-import { untrack } from 'svelte';
-
 export interface PageKey {
 	key: string;
 	says: string;
@@ -8,17 +6,21 @@ export interface PageKey {
 
 /** The keys of the page that is open, on top of those that work everywhere. */
 class PageKeys {
-	#sets = $state.raw<PageKey[][]>([]);
+	/** Plain, because an effect's teardown sees reactive state as it was before. */
+	readonly #sets = new Set<PageKey[]>();
+	#shown = $state.raw<PageKey[]>([]);
 
 	get all(): PageKey[] {
-		return this.#sets.flat();
+		return this.#shown;
 	}
 
 	/** Adds keys until the answer is called; made to be returned from an effect. */
 	add(keys: PageKey[]): () => void {
-		this.#sets = [...untrack(() => this.#sets), keys];
+		this.#sets.add(keys);
+		this.#shown = [...this.#sets].flat();
 		return () => {
-			this.#sets = untrack(() => this.#sets).filter((set) => set !== keys);
+			this.#sets.delete(keys);
+			this.#shown = [...this.#sets].flat();
 		};
 	}
 }
@@ -27,7 +29,6 @@ export const pageKeys = new PageKeys();
 
 /** Whether a key press belongs to a field that is being typed in, or to an open dialog. */
 export function typing(event: KeyboardEvent): boolean {
-	const target = event.target as HTMLElement | null;
 	if (event.ctrlKey || event.metaKey || event.altKey) return true;
-	return target?.closest('input, textarea, select, [contenteditable], dialog[open]') !== null && target?.closest('input, textarea, select, [contenteditable], dialog[open]') !== undefined;
+	return event.target instanceof Element && event.target.closest('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable], dialog[open]') !== null;
 }

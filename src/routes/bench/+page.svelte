@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/ui/refresh';
 	import { call } from '$lib/hardware/api';
 	import { desk, SPEEDS } from '$lib/hardware/desk.svelte';
 	import BenchPanel from '$lib/ui/BenchPanel.svelte';
@@ -18,7 +18,7 @@
 			const title = data.models.find(({ id }) => id === model)?.title ?? '';
 			({ id: open } = await call<{ id: string }>('POST', '/bench/units', { profileId: model, name: title }));
 			model = '';
-			await invalidateAll();
+			await refresh();
 		} catch (error) {
 			problem = problemOf(error);
 		}

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/ui/refresh';
 	import { call } from '$lib/hardware/api';
 	import GearTable from '$lib/ui/GearTable.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
@@ -11,7 +11,7 @@
 		try {
 			await call('POST', `/devices/${id}/unarchive`);
 			notices.say(`${name} is back in the cabinet.`, 'good');
-			await invalidateAll();
+			await refresh();
 		} catch (error) {
 			notices.say(problemOf(error).message, 'bad');
 		}

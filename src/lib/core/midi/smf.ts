@@ -131,7 +131,12 @@ export function sysexOfMidiFile(file: MidiFile): FileSysex[] {
 	for (const track of file.tracks) {
 		let open: { offset: number; parts: Uint8Array[] } | null = null;
 		const close = (complete: boolean) => {
-			if (open) found.push({ offset: open.offset, bytes: joinBytes(open.parts), complete });
+			if (open) {
+				const bytes = joinBytes(open.parts);
+				// A status byte inside is no system exclusive data: the message is broken, whatever its length says.
+				const clean = bytes.every((byte, i) => byte < 0x80 || i === 0 || i === bytes.length - 1);
+				found.push({ offset: open.offset, bytes, complete: complete && clean });
+			}
 			open = null;
 		};
 		for (const event of track) {

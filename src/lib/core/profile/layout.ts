@@ -128,6 +128,8 @@ export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): M
 	const layout = layoutOf(profile, id);
 	const head = layout.parts[0].fixed!;
 	for (let i = 0; i < head.length; i++) if (bytes[i] !== head[i]) return { why: 'other message', at: i, says: `it does not begin as a “${layout.title}”` };
+	const status = bytes.findIndex((byte, i) => byte > 0x7f && i > 0 && i < bytes.length - 1);
+	if (status >= 0) return { why: 'content', at: status, says: `a status byte stands at byte ${status}, inside the message` };
 	const variables: Variables = {};
 	for (const { part, start, length, fixed } of layout.parts) {
 		if (start + length > bytes.length) return { why: 'length', at: bytes.length, says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}` };

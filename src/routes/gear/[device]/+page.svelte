@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { goto, invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/ui/refresh';
+	import { goto } from '$app/navigation';
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
 	import When from '$lib/ui/When.svelte';
@@ -46,7 +47,7 @@
 				run: () =>
 					act(async () => {
 						await call('POST', `/devices/${id}/unarchive`);
-						await invalidateAll();
+						await refresh();
 					})
 			});
 		});
@@ -61,7 +62,7 @@
 	const touched = () =>
 		act(async () => {
 			await call('POST', `/devices/${device.id}/touch`);
-			await invalidateAll();
+			await refresh();
 			notices.say(`Noted: the sounds of ${device.name} changed since its last version.`);
 		});
 </script>

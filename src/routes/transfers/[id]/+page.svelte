@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { goto, invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/ui/refresh';
+	import { goto } from '$app/navigation';
 	import type { SlotResult } from '$lib/core/transfer';
 	import { call } from '$lib/hardware/api';
 	import { desk } from '$lib/hardware/desk.svelte';
@@ -22,7 +23,7 @@
 	// Another tab, or one that has just gone away: look again until it has ended.
 	$effect(() => {
 		if (live || data.transfer.status !== 'running') return;
-		const again = setInterval(() => void invalidateAll(), 1500);
+		const again = setInterval(() => void refresh(), 1500);
 		return () => clearInterval(again);
 	});
 
@@ -51,7 +52,7 @@
 	const drop = () =>
 		act(async () => {
 			await call('POST', `/transfers/${data.transfer.id}/drop`);
-			await invalidateAll();
+			await refresh();
 		});
 	const again = (slots: SlotResult[]) =>
 		goto(`/transfers/new?version=${data.transfer.sourceVersionId}&slots=${slots.map(({ area, index }) => `${area}:${index}`).join(',')}`);

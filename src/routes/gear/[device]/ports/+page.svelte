@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/ui/refresh';
 	import { PORT_CONNECTORS } from '$lib/core/gear';
 	import { call } from '$lib/hardware/api';
 	import BenchPanel from '$lib/ui/BenchPanel.svelte';
@@ -19,7 +19,7 @@
 		} catch (error) {
 			problem = problemOf(error);
 		}
-		await invalidateAll();
+		await refresh();
 	}
 
 	async function putNew() {
