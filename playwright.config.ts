@@ -5,6 +5,7 @@ const port = Number(process.env.E2E_PORT ?? 5391);
 
 export default defineConfig({
 	testDir: 'e2e',
+	testMatch: '**/*.spec.ts',
 	timeout: 60_000,
 	expect: { timeout: 10_000 },
 	workers: 1,

@@ -55,6 +55,6 @@ export function install() {
 export function build() {
 	unlessDone('build', ['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite.config.ts'], 'build/handler.js', () => {
 		console.log('Building …');
-		runLocal('vite/bin/vite.js', ['build', '--logLevel', 'warn']);
+		runLocal('vite/bin/vite.js', ['build', '--logLevel', 'error']);
 	});
 }

@@ -9,7 +9,7 @@ export interface FileEvent {
 	/** Offset of the event's first byte (its delta time) in the file. */
 	offset: number;
 	kind: 'channel' | 'meta' | 'sysex' | 'continuation';
-	/** channel: status and data · meta: type and data · sysex and continuation: the payload, without F0 or F7 marker. */
+	/** channel: status and data · meta: type and data · sysex and continuation: the payload, without F0 or F7 marker, a view of the file. */
 	data: Uint8Array;
 }
 
@@ -94,10 +94,10 @@ function readTrack(bytes: Uint8Array, start: number, end: number, damage: MidiFi
 			const length = number();
 			if (length < 0 || at + length > end) {
 				if (status !== 0xff && length >= 0)
-					events.push({ tick, offset, kind: status === SYSEX_START ? 'sysex' : 'continuation', data: bytes.slice(at, end) });
+					events.push({ tick, offset, kind: status === SYSEX_START ? 'sysex' : 'continuation', data: bytes.subarray(at, end) });
 				return fail(offset, 'an event is longer than its track');
 			}
-			const body = bytes.slice(at, at + length);
+			const body = bytes.subarray(at, at + length);
 			at += length;
 			if (status === 0xff) events.push({ tick, offset, kind: 'meta', data: joinBytes([Uint8Array.of(type), body]) });
 			else events.push({ tick, offset, kind: status === SYSEX_START ? 'sysex' : 'continuation', data: body });
@@ -134,8 +134,7 @@ export function sysexOfMidiFile(file: MidiFile): FileSysex[] {
 			if (open) {
 				const bytes = joinBytes(open.parts);
 				// A status byte inside is no system exclusive data: the message is broken, whatever its length says.
-				const clean = bytes.every((byte, i) => byte < 0x80 || i === 0 || i === bytes.length - 1);
-				found.push({ offset: open.offset, bytes, complete: complete && clean });
+				found.push({ offset: open.offset, bytes, complete: complete && onlyData(bytes) });
 			}
 			open = null;
 		};
@@ -153,6 +152,12 @@ export function sysexOfMidiFile(file: MidiFile): FileSysex[] {
 		close(false);
 	}
 	return found;
+}
+
+/** Whether everything between the first and the last byte is data. */
+function onlyData(message: Uint8Array): boolean {
+	for (let i = 1; i < message.length - 1; i++) if (message[i] > 0x7f) return false;
+	return true;
 }
 
 function writeNumber(value: number): number[] {

@@ -4,9 +4,9 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import { migrations } from './migrations';
 
 /** Brings the file to the newest shape; a copy of it is put aside before it is touched. */
-export async function migrate(sequelize: Sequelize, file: string): Promise<void> {
+export async function migrate(sequelize: Sequelize, file: string, steps = migrations): Promise<void> {
 	const umzug = new Umzug({
-		migrations: migrations.map(({ name, up }) => ({ name, up: async () => up(sequelize) })),
+		migrations: steps.map(({ name, up }) => ({ name, up: async () => up(sequelize) })),
 		storage: new SequelizeStorage({ sequelize, modelName: 'migrations' }),
 		logger: undefined
 	});

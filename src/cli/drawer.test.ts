@@ -1,0 +1,89 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { fromHex, joinBytes, toHex, writeSysexMidiFile } from '../lib/core/midi';
+import { openStudio } from '../lib/server/db/connection';
+import { keepVersion } from '../lib/server/drawer';
+import { anOrrery } from '../lib/server/studio.fixture';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'drawer-cli-'));
+let versionId = '';
+let dump: Uint8Array[] = [];
+
+function drawer(...words: string[]) {
+	const result = spawnSync(process.execPath, ['scripts/drawer.mjs', ...words], { cwd: root, encoding: 'utf8', env: { ...process.env, DRAWER_DATA: folder, INIT_CWD: folder } });
+	return { code: result.status, lines: result.stdout.split('\n').filter(Boolean).map((line) => JSON.parse(line)), errors: result.stderr };
+}
+
+beforeAll(async () => {
+	const studio = await openStudio(join(folder, 'studio.sqlite'));
+	const orrery = await anOrrery(studio, 'Dome Orrery');
+	dump = orrery.dump();
+	versionId = (await keepVersion(studio, { device: orrery.device, profile: orrery.profile, messages: dump, kind: 'routine', verified: true, fromDevice: true })).id;
+	await studio.close();
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+describe('sysex', () => {
+	it('prints one line for each message of .syx and .mid files', () => {
+		writeFileSync(join(folder, 'a.syx'), fromHex('f0 7d 01 f7 f8 f0 00 20 33 02 f7 f0 7d 03'));
+		writeFileSync(join(folder, 'b.mid'), writeSysexMidiFile([fromHex('f0 7d 04 f7')]));
+		const { code, lines } = drawer('sysex', 'a.syx', 'b.mid');
+		expect(code).toBe(0);
+		expect(lines).toEqual([
+			{ file: 'a.syx', index: 0, offset: 0, length: 4, complete: true, manufacturer: '7d', hex: 'f07d01f7' },
+			{ file: 'a.syx', index: 1, offset: 5, length: 6, complete: true, manufacturer: '002033', hex: 'f000203302f7' },
+			{ file: 'a.syx', index: 2, offset: 11, length: 3, complete: false, manufacturer: '7d', hex: 'f07d03' },
+			{ file: 'b.mid', index: 0, offset: 29, length: 4, complete: true, manufacturer: '7d', hex: 'f07d04f7' }
+		]);
+	});
+
+	it('says which file cannot be read', () => {
+		expect(drawer('sysex', 'nowhere.syx')).toMatchObject({ code: 1, lines: [], errors: expect.stringContaining('“nowhere.syx” cannot be read') });
+		expect(drawer('sysex')).toMatchObject({ code: 1, errors: expect.stringContaining('Usage: drawer sysex FILE…') });
+	});
+});
+
+it('decode prints slots with names and parameters, and fails on what it cannot read', () => {
+	writeFileSync(join(folder, 'dump.syx'), joinBytes(dump));
+	const profile = join(root, 'profiles/vellbrook-orrery.json');
+	const { code, lines } = drawer('decode', '--profile', profile, 'dump.syx');
+	expect(code).toBe(0);
+	expect(lines).toHaveLength(65);
+	expect(lines[0]).toMatchObject({ area: 'programs', slot: 0, label: '11', name: expect.any(String), parameters: { 'osc1-wave': { raw: expect.any(Number), shown: expect.any(String) } } });
+	writeFileSync(join(folder, 'other.syx'), fromHex('f0 7d 01 f7'));
+	expect(drawer('decode', '--profile', profile, 'other.syx')).toMatchObject({ code: 1, errors: expect.stringContaining('Message 1 was not read') });
+	writeFileSync(join(folder, 'bad.json'), '{"format":"silent-drawer.profile"}');
+	expect(drawer('decode', '--profile', 'bad.json', 'dump.syx')).toMatchObject({ code: 1, errors: expect.stringContaining('The profile has') });
+});
+
+it('devices, versions, export and import go round byte for byte', () => {
+	expect(drawer('devices').lines.map(({ name }) => name)).toEqual(['Dome Orrery']);
+	expect(drawer('versions', 'dome orrery').lines.map(({ id }) => id)).toEqual([versionId]);
+	for (const out of ['out.syx', 'out.mid']) {
+		expect(drawer('export', versionId, '--out', out).code).toBe(0);
+		const { code, lines } = drawer('import', out, '--device', 'Dome Orrery');
+		expect(code).toBe(0);
+		expect(lines[0]).toMatchObject({ kind: 'imported', verified: false, slots: 65 });
+	}
+	expect(toHex(readFileSync(join(folder, 'out.syx')))).toBe(toHex(joinBytes(dump)));
+	expect(drawer('versions', 'Nobody')).toMatchObject({ code: 1, errors: expect.stringContaining('There is no device “Nobody”') });
+});
+
+it('check is clean, and fails naming the versions when an object is damaged', async () => {
+	expect(drawer('check')).toMatchObject({ code: 0, lines: [{ damage: [] }] });
+	const studio = await openStudio(join(folder, 'studio.sqlite'));
+	await studio.sequelize.query('UPDATE objects SET data = zeroblob(length(data)) WHERE size > 1000');
+	await studio.close();
+	const { code, errors } = drawer('check');
+	expect(code).toBe(1);
+	expect(errors).toContain(`Version ${versionId} of Dome Orrery`);
+});
+
+it('an unknown command lists those that there are', () => {
+	expect(drawer('sing')).toMatchObject({ code: 2, errors: expect.stringContaining('There is no command “sing”') });
+});

@@ -1,0 +1,36 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, beforeEach } from 'vitest';
+import { factoryState, seededRandom } from '../core/bench';
+import { deviceSchema } from '../core/gear';
+import { makeSlot, messagesFor } from '../core/profile';
+import { openStudio, type Studio } from './db/connection';
+import { addDevice } from './gear';
+import { currentProfile } from './profiles';
+
+/** A studio of its own for each test, in a folder that goes away. */
+export function freshStudio() {
+	const here = { studio: null as unknown as Studio, folder: '' };
+	beforeEach(async () => {
+		here.folder = mkdtempSync(join(tmpdir(), 'drawer-test-'));
+		here.studio = await openStudio(join(here.folder, 'studio.sqlite'));
+		let minutes = 0;
+		here.studio.now = () => new Date(Date.UTC(2026, 0, 1, 0, minutes++));
+	});
+	afterEach(async () => {
+		await here.studio.close();
+		rmSync(here.folder, { recursive: true, force: true });
+	});
+	return here;
+}
+
+/** An Orrery in the catalogue, its factory memory, and the messages that carry any memory of that shape. */
+export async function anOrrery(studio: Studio, name = 'Orrery') {
+	const profile = currentProfile('vellbrook-orrery');
+	const device = await addDevice(studio, deviceSchema.parse({ name, profileId: profile.id, deviceId: 0 }));
+	const { memory } = factoryState(profile, seededRandom(5));
+	const dump = (programs: Uint8Array[] = memory.programs) =>
+		messagesFor(profile, [...programs.map((bytes, i) => makeSlot(profile, 'programs', i, bytes)), makeSlot(profile, 'system', 0, memory.system[0])], { deviceId: 0 });
+	return { profile, device, memory, dump };
+}
