@@ -30,7 +30,14 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 	clockAt(-HISTORY_DAYS, 18);
 	await catalogue(studio, end);
 	const performer = await Performer.prepare(studio, SEED);
-	const diary = [...beginning(studio, performer, end), ...weeks(performer), ...firmwareAccident(studio, performer), ...premiere(studio, performer), ...pedals(studio, performer), ...lastDays(performer)];
+	const diary = [
+		...beginning(studio, performer, end),
+		...weeks(performer),
+		...firmwareAccident(studio, performer),
+		...premiere(studio, performer),
+		...pedals(studio, performer),
+		...lastDays(performer)
+	];
 	for (const { day, hour, act } of diary.sort((a, b) => a.day - b.day || a.hour - b.hour)) {
 		clockAt(day, hour);
 		await act();
@@ -43,7 +50,9 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 function beginning(studio: Studio, performer: Performer, end: Date): Entry[] {
 	return [
 		...['Orrery', 'Parallax west', 'Parallax east', 'Umbra hall', 'Nadir drums'].map((name) => ({
-			day: -HISTORY_DAYS, hour: 20, act: () => performer.back(name, { title: 'First backup', note: 'The day the catalogue was made.' })
+			day: -HISTORY_DAYS,
+			hour: 20,
+			act: () => performer.back(name, { title: 'First backup', note: 'The day the catalogue was made.' })
 		})),
 		{ day: -HISTORY_DAYS, hour: 21, act: () => oldFile(studio, performer, end) }
 	];
@@ -76,7 +85,8 @@ function lastDays(performer: Performer): Entry[] {
 	return [
 		{ day: -12, hour: 20, act: () => performer.play('Nadir drums', 4, 2) },
 		{
-			day: -6, hour: 20,
+			day: -6,
+			hour: 20,
 			act: async () => {
 				await performer.play('Orrery', 2);
 				await performer.back('Orrery', { title: 'Before the school shows' });
@@ -85,10 +95,14 @@ function lastDays(performer: Performer): Entry[] {
 			}
 		},
 		{
-			day: -2, hour: 22,
+			day: -2,
+			hour: 22,
 			act: async () => {
 				await performer.play('Parallax east', 3);
-				await performer.back('Parallax east', { faults: [{ kind: 'unplug', way: 'from device', times: 1, afterBytes: 1900, forMs: 600_000 }], title: 'Late, tired' });
+				await performer.back('Parallax east', {
+					faults: [{ kind: 'unplug', way: 'from device', times: 1, afterBytes: 1900, forMs: 600_000 }],
+					title: 'Late, tired'
+				});
 			}
 		}
 	];
@@ -96,14 +110,26 @@ function lastDays(performer: Performer): Entry[] {
 
 async function catalogue(studio: Studio, end: Date): Promise<void> {
 	for (const [i, { unit, ...device }] of DEMO_DEVICES.entries()) {
-		const facts = deviceSchema.parse({ ...(device.profileId ? factsFromProfile(device.profileId, device.name) : {}), ...device });
-		if (device.name === 'Orrery') facts.batteryFitted = new Date(end.getTime() - 7.3 * 365.25 * DAY_MS).toISOString().slice(0, 10);
+		const facts = deviceSchema.parse({
+			...(device.profileId ? factsFromProfile(device.profileId, device.name) : {}),
+			...device
+		});
+		if (device.name === 'Orrery')
+			facts.batteryFitted = new Date(end.getTime() - 7.3 * 365.25 * DAY_MS).toISOString().slice(0, 10);
 		const added = await addDevice(studio, facts);
 		if (!unit || !device.profileId) continue;
-		const put = await putUnit(studio, device.profileId, device.name, SEED * 100 + i, unit, `unit-${String(i + 1).padStart(2, '0')}`);
+		const put = await putUnit(
+			studio,
+			device.profileId,
+			device.name,
+			SEED * 100 + i,
+			unit,
+			`unit-${String(i + 1).padStart(2, '0')}`
+		);
 		await plugDevice(studio, added.id, put.id);
 	}
-	for (const [i, { name, profileId, settings }] of SPARE_UNITS.entries()) await putUnit(studio, profileId, name, SEED * 200 + i, settings, `unit-spare-${i + 1}`);
+	for (const [i, { name, profileId, settings }] of SPARE_UNITS.entries())
+		await putUnit(studio, profileId, name, SEED * 200 + i, settings, `unit-spare-${i + 1}`);
 }
 
 /** A file from the years before the catalogue, found on an old disk. */
@@ -113,8 +139,11 @@ async function oldFile(studio: Studio, performer: Performer, end: Date): Promise
 	const old = factoryState(profile, seededRandom(3));
 	const slots = old.memory.programs.map((bytes, index) => makeSlot(profile, 'programs', index, bytes));
 	await storeFile(studio, {
-		bytes: joinBytes(messagesFor(profile, slots, { deviceId: 0 })), name: 'orrery_final2_REAL.syx', deviceId: device.id,
-		takenAt: new Date(end.getTime() - 3.1 * 365.25 * DAY_MS).toISOString(), note: 'From the old laptop.'
+		bytes: joinBytes(messagesFor(profile, slots, { deviceId: 0 })),
+		name: 'orrery_final2_REAL.syx',
+		deviceId: device.id,
+		takenAt: new Date(end.getTime() - 3.1 * 365.25 * DAY_MS).toISOString(),
+		note: 'From the old laptop.'
 	});
 }
 
@@ -123,28 +152,43 @@ function firmwareAccident(studio: Studio, performer: Performer): Entry[] {
 	let before = '';
 	return [
 		{
-			day: -88, hour: 14,
+			day: -88,
+			hour: 14,
 			act: async () => {
 				await performer.play('Parallax west', 3, 1);
-				const { transfer } = await performer.back('Parallax west', { kind: 'before update', title: 'Before firmware 1.06', tags: ['update'], pinned: true });
+				const { transfer } = await performer.back('Parallax west', {
+					kind: 'before update',
+					title: 'Before firmware 1.06',
+					tags: ['update'],
+					pinned: true
+				});
 				before = transfer.versionId!;
 			}
 		},
 		{
-			day: -88, hour: 16,
+			day: -88,
+			hour: 16,
 			act: async () => {
 				const { unit } = performer.station('Parallax west');
 				unit.state.memory = factoryState(unit.profile, seededRandom(77)).memory;
 				unit.state.firmware = [1, 6];
-				await performer.back('Parallax west', { title: 'After the update: all sounds gone', tags: ['update'], note: 'The update started twice by itself and came up with factory sounds.' });
+				await performer.back('Parallax west', {
+					title: 'After the update: all sounds gone',
+					tags: ['update'],
+					note: 'The update started twice by itself and came up with factory sounds.'
+				});
 			}
 		},
 		{
-			day: -88, hour: 17,
+			day: -88,
+			hour: 17,
 			act: async () => {
 				await performer.bring('Parallax west', before, { title: 'Everything back after 1.06' });
 				const device = await getDevice(studio, performer.device('Parallax west').id);
-				await updateDevice(studio, device.id, { ...deviceSchema.parse(device), notes: 'Firmware 1.06 wiped the memory once. Back up first, always.' });
+				await updateDevice(studio, device.id, {
+					...deviceSchema.parse(device),
+					notes: 'Firmware 1.06 wiped the memory once. Back up first, always.'
+				});
 			}
 		}
 	];
@@ -155,21 +199,33 @@ function premiere(studio: Studio, performer: Performer): Entry[] {
 	let bank = '';
 	return [
 		{
-			day: -52, hour: 11,
+			day: -52,
+			hour: 11,
 			act: async () => {
 				const { unit } = performer.station('Orrery');
-				for (const [to, from] of [[0, 21], [1, 40], [2, 33], [3, 9], [4, 57]] as const) unit.swap('programs', to, from);
+				for (const [to, from] of [
+					[0, 21],
+					[1, 40],
+					[2, 33],
+					[3, 9],
+					[4, 57]
+				] as const)
+					unit.swap('programs', to, from);
 				unit.rename('programs', 0, 'First Light');
 				unit.rename('programs', 1, 'Slow Eclipse');
 				unit.rename('programs', 4, 'Corona Pad');
 				const { transfer } = await performer.back('Orrery', {
-					title: 'Première bank', tags: ['show', 'Slow Eclipse'], pinned: true, note: 'Song order. Do not touch before the last show.'
+					title: 'Première bank',
+					tags: ['show', 'Slow Eclipse'],
+					pinned: true,
+					note: 'Song order. Do not touch before the last show.'
 				});
 				bank = transfer.versionId!;
 			}
 		},
 		{
-			day: -50, hour: 23,
+			day: -50,
+			hour: 23,
 			act: async () => {
 				await performer.play('Orrery', 6, 2);
 				await performer.back('Orrery', { title: 'After the première party' });
@@ -184,13 +240,20 @@ function pedals(studio: Studio, performer: Performer): Entry[] {
 	let set = '';
 	return [
 		{
-			day: -40, hour: 18,
+			day: -40,
+			hour: 18,
 			act: async () => {
 				const { unit } = performer.station('Lantern delay');
 				const made = factoryState(unit.profile, seededRandom(41));
-				const slots = made.memory.presets.map((bytes, index) => makeSlot(unit.profile, 'presets', index, bytes));
+				const slots = made.memory.presets.map((bytes, index) =>
+					makeSlot(unit.profile, 'presets', index, bytes)
+				);
 				const bytes = joinBytes(messagesFor(unit.profile, slots, { deviceId: 0 }));
-				({ id: set } = await storeFile(studio, { bytes, name: 'lantern-dome-set.syx', deviceId: performer.device('Lantern delay').id }));
+				({ id: set } = await storeFile(studio, {
+					bytes,
+					name: 'lantern-dome-set.syx',
+					deviceId: performer.device('Lantern delay').id
+				}));
 			}
 		},
 		{ day: -40, hour: 19, act: () => performer.bring('Lantern delay', set, { title: 'Dome set' }) }

@@ -7,13 +7,16 @@ if (!file) {
 	console.error('Usage: seed.ts FILE [--fresh]');
 	process.exit(2);
 }
-if (flags.includes('--fresh')) for (const suffix of ['', '-wal', '-shm']) rmSync(file + suffix, { force: true });
+if (flags.includes('--fresh'))
+	for (const suffix of ['', '-wal', '-shm']) rmSync(file + suffix, { force: true });
 
 const started = Date.now();
 const studio = await openStudio(file);
 if ((await studio.models.devices.count()) === 0) {
 	await makeHistory(studio, new Date());
 	const versions = await studio.models.versions.count();
-	console.log(`Made the demo studio: ${await studio.models.devices.count()} devices, ${versions} versions, in ${((Date.now() - started) / 1000).toFixed(1)} s.`);
+	console.log(
+		`Made the demo studio: ${await studio.models.devices.count()} devices, ${versions} versions, in ${((Date.now() - started) / 1000).toFixed(1)} s.`
+	);
 }
 await studio.close();

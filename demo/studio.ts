@@ -8,36 +8,164 @@ export interface DemoDevice extends Partial<DeviceFacts> {
 }
 
 const din = (name: string, direction: Port['direction']): Port => ({ name, direction, connector: 'din' });
-const many = (count: number, word: string, direction: Port['direction'], connector: Port['connector']): Port[] =>
-	Array.from({ length: count }, (_, i) => ({ name: `${word} ${i + 1}`, direction, connector }));
+const many = (
+	count: number,
+	word: string,
+	direction: Port['direction'],
+	connector: Port['connector']
+): Port[] => Array.from({ length: count }, (_, i) => ({ name: `${word} ${i + 1}`, direction, connector }));
 
 /** The sound room of the Halgrove planetarium, which scores its own star shows. Makers and models are made up. */
 export const DEMO_DEVICES: readonly DemoDevice[] = [
 	{
-		name: 'Orrery', profileId: 'vellbrook-orrery', place: 'Desk', serial: 'VO-00417', channel: 1, unit: { protect: 0, deviceId: 0 },
-		batteryType: 'Coin cell', batteryYears: 8, notes: 'Main keyboard for the dome. The third slider from the left crackles.'
+		name: 'Orrery',
+		profileId: 'vellbrook-orrery',
+		place: 'Desk',
+		serial: 'VO-00417',
+		channel: 1,
+		unit: { protect: 0, deviceId: 0 },
+		batteryType: 'Coin cell',
+		batteryYears: 8,
+		notes: 'Main keyboard for the dome. The third slider from the left crackles.'
 	},
-	{ name: 'Parallax west', profileId: 'tarnow-parallax', place: 'Rack', serial: 'TP-2231', channel: 2, deviceId: 0, unit: { protect: 0, deviceId: 1 } },
-	{ name: 'Parallax east', profileId: 'tarnow-parallax', place: 'Rack', serial: 'TP-2238', channel: 3, deviceId: 1, unit: { protect: 0, deviceId: 2 } },
 	{
-		name: 'Nadir drums', profileId: 'quillon-nadir', place: 'Desk', serial: '88-1904', channel: 10, unit: { protect: 1, exclusive: 0, deviceId: 0 },
+		name: 'Parallax west',
+		profileId: 'tarnow-parallax',
+		place: 'Rack',
+		serial: 'TP-2231',
+		channel: 2,
+		deviceId: 0,
+		unit: { protect: 0, deviceId: 1 }
+	},
+	{
+		name: 'Parallax east',
+		profileId: 'tarnow-parallax',
+		place: 'Rack',
+		serial: 'TP-2238',
+		channel: 3,
+		deviceId: 1,
+		unit: { protect: 0, deviceId: 2 }
+	},
+	{
+		name: 'Nadir drums',
+		profileId: 'quillon-nadir',
+		place: 'Desk',
+		serial: '88-1904',
+		channel: 10,
+		unit: { protect: 1, exclusive: 0, deviceId: 0 },
 		forgets: 'Memory protect comes back on, exclusive goes off.'
 	},
-	{ name: 'Umbra hall', profileId: 'ternhill-umbra', place: 'Rack', serial: 'UM-0612', channel: 4, unit: { protect: 0, deviceId: 0 } },
-	{ name: 'Lantern delay', profileId: 'bessel-lantern', place: 'Floor', channel: 5, unit: { deviceId: 0 }, power: '9 V DC, centre negative, 120 mA' },
-	{ name: 'Lantern swell', profileId: 'bessel-lantern', place: 'Floor', channel: 6, deviceId: 1, unit: { deviceId: 1 }, power: '9 V DC, centre negative, 120 mA' },
 	{
-		name: 'Halloran Reed', maker: 'Halloran', model: 'Reed 2', kind: 'sound module', place: 'Rack', serial: 'HR2-077', channel: 7,
-		ports: [din('MIDI in', 'in'), din('MIDI thru', 'thru')], notes: 'No profile yet. Its sounds are on paper in the blue folder.'
+		name: 'Umbra hall',
+		profileId: 'ternhill-umbra',
+		place: 'Rack',
+		serial: 'UM-0612',
+		channel: 4,
+		unit: { protect: 0, deviceId: 0 }
 	},
-	{ name: 'Span 61', maker: 'Brammer', model: 'Span 61', kind: 'controller', place: 'Desk', channel: 1, ports: [{ name: 'USB', direction: 'both', connector: 'usb-device' }, din('MIDI out', 'out')] },
-	{ name: 'Tiles', maker: 'Brammer', model: 'Tiles 16', kind: 'controller', place: 'Desk', channel: 10, ports: [{ name: 'USB', direction: 'both', connector: 'usb-device' }] },
-	{ name: 'Treadle', maker: 'Bessel', model: 'Treadle 6', kind: 'foot controller', place: 'Floor', channel: 16, ports: [{ name: 'MIDI out', direction: 'out', connector: 'trs-a' }] },
-	{ name: 'Ferry 8', maker: 'Kestwick', model: 'Ferry 8', kind: 'interface', place: 'Rack', ports: [...many(8, 'In', 'in', 'din'), ...many(8, 'Out', 'out', 'din'), { name: 'USB', direction: 'both', connector: 'usb-device' }] },
-	{ name: 'Ferry 2', maker: 'Kestwick', model: 'Ferry 2', kind: 'interface', place: 'Desk', ports: [...many(2, 'In', 'in', 'din'), ...many(2, 'Out', 'out', 'din'), { name: 'USB', direction: 'both', connector: 'usb-device' }] },
-	{ name: 'Weir 16', maker: 'Aldous', model: 'Weir 16', kind: 'audio interface', place: 'Rack', ports: many(16, 'Input', 'in', 'audio') },
-	{ name: 'Feed 8', maker: 'Corvane', model: 'Feed 8', kind: 'power supply', place: 'Floor', power: '8 isolated outputs, 9 V DC, 200 mA each. Follow the label on the supply and on each pedal.' },
-	{ name: 'Feed 3', maker: 'Corvane', model: 'Feed 3', kind: 'power supply', place: 'Floor', power: '3 isolated outputs, 9–12 V DC, 500 mA each. Follow the label on the supply and on each pedal.' }
+	{
+		name: 'Lantern delay',
+		profileId: 'bessel-lantern',
+		place: 'Floor',
+		channel: 5,
+		unit: { deviceId: 0 },
+		power: '9 V DC, centre negative, 120 mA'
+	},
+	{
+		name: 'Lantern swell',
+		profileId: 'bessel-lantern',
+		place: 'Floor',
+		channel: 6,
+		deviceId: 1,
+		unit: { deviceId: 1 },
+		power: '9 V DC, centre negative, 120 mA'
+	},
+	{
+		name: 'Halloran Reed',
+		maker: 'Halloran',
+		model: 'Reed 2',
+		kind: 'sound module',
+		place: 'Rack',
+		serial: 'HR2-077',
+		channel: 7,
+		ports: [din('MIDI in', 'in'), din('MIDI thru', 'thru')],
+		notes: 'No profile yet. Its sounds are on paper in the blue folder.'
+	},
+	{
+		name: 'Span 61',
+		maker: 'Brammer',
+		model: 'Span 61',
+		kind: 'controller',
+		place: 'Desk',
+		channel: 1,
+		ports: [{ name: 'USB', direction: 'both', connector: 'usb-device' }, din('MIDI out', 'out')]
+	},
+	{
+		name: 'Tiles',
+		maker: 'Brammer',
+		model: 'Tiles 16',
+		kind: 'controller',
+		place: 'Desk',
+		channel: 10,
+		ports: [{ name: 'USB', direction: 'both', connector: 'usb-device' }]
+	},
+	{
+		name: 'Treadle',
+		maker: 'Bessel',
+		model: 'Treadle 6',
+		kind: 'foot controller',
+		place: 'Floor',
+		channel: 16,
+		ports: [{ name: 'MIDI out', direction: 'out', connector: 'trs-a' }]
+	},
+	{
+		name: 'Ferry 8',
+		maker: 'Kestwick',
+		model: 'Ferry 8',
+		kind: 'interface',
+		place: 'Rack',
+		ports: [
+			...many(8, 'In', 'in', 'din'),
+			...many(8, 'Out', 'out', 'din'),
+			{ name: 'USB', direction: 'both', connector: 'usb-device' }
+		]
+	},
+	{
+		name: 'Ferry 2',
+		maker: 'Kestwick',
+		model: 'Ferry 2',
+		kind: 'interface',
+		place: 'Desk',
+		ports: [
+			...many(2, 'In', 'in', 'din'),
+			...many(2, 'Out', 'out', 'din'),
+			{ name: 'USB', direction: 'both', connector: 'usb-device' }
+		]
+	},
+	{
+		name: 'Weir 16',
+		maker: 'Aldous',
+		model: 'Weir 16',
+		kind: 'audio interface',
+		place: 'Rack',
+		ports: many(16, 'Input', 'in', 'audio')
+	},
+	{
+		name: 'Feed 8',
+		maker: 'Corvane',
+		model: 'Feed 8',
+		kind: 'power supply',
+		place: 'Floor',
+		power: '8 isolated outputs, 9 V DC, 200 mA each. Follow the label on the supply and on each pedal.'
+	},
+	{
+		name: 'Feed 3',
+		maker: 'Corvane',
+		model: 'Feed 3',
+		kind: 'power supply',
+		place: 'Floor',
+		power: '3 isolated outputs, 9–12 V DC, 500 mA each. Follow the label on the supply and on each pedal.'
+	}
 ];
 
 /** On the bench, but not in the catalogue: something to add. */

@@ -5,11 +5,23 @@ import { device, expect, test } from './studio';
 const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
 
 async function faults(page: Page): Promise<string[]> {
-	await page.addScriptTag({ path: axePath }).catch(async () => page.evaluate(await import('node:fs').then(({ readFileSync }) => readFileSync(axePath, 'utf8'))));
+	await page
+		.addScriptTag({ path: axePath })
+		.catch(async () =>
+			page.evaluate(await import('node:fs').then(({ readFileSync }) => readFileSync(axePath, 'utf8')))
+		);
 	return page.evaluate(async () => {
-		const { axe } = window as unknown as { axe: { run(): Promise<{ violations: { id: string; nodes: { target: string[]; failureSummary: string }[] }[] }> } };
+		const { axe } = window as unknown as {
+			axe: {
+				run(): Promise<{
+					violations: { id: string; nodes: { target: string[]; failureSummary: string }[] }[];
+				}>;
+			};
+		};
 		const { violations } = await axe.run();
-		return violations.flatMap(({ id, nodes }) => nodes.map((node) => `${id}: ${node.target.join(' ')} — ${node.failureSummary.split('\n')[1]?.trim()}`));
+		return violations.flatMap(({ id, nodes }) =>
+			nodes.map((node) => `${id}: ${node.target.join(' ')} — ${node.failureSummary.split('\n')[1]?.trim()}`)
+		);
 	});
 }
 
@@ -22,16 +34,37 @@ for (const colorScheme of ['light', 'dark'] as const)
 			const orrery = (await device(page, 'Orrery')).id;
 			const nadir = (await device(page, 'Nadir drums')).id;
 			const transfers = await (await page.request.get('/api/v1/transfers')).json();
-			const [capture, restore] = ['capture', 'restore'].map((direction) => transfers.find((entry: { direction: string }) => entry.direction === direction).id);
+			const [capture, restore] = ['capture', 'restore'].map(
+				(direction) => transfers.find((entry: { direction: string }) => entry.direction === direction).id
+			);
 			const views = [
-				'/', '/gear', '/gear?archived', '/gear/new', '/gear/import', `/gear/${orrery}`, `/gear/${orrery}/edit`, `/gear/${orrery}/ports`, `/gear/${orrery}/drawer`,
-				`/gear/${orrery}/profile`, `/gear/${orrery}/notes`, '/transfers', `/transfers/new?device=${nadir}`, `/transfers/${capture}`, `/transfers/${restore}`, '/find?q=star', '/bench', '/nowhere'
+				'/',
+				'/gear',
+				'/gear?archived',
+				'/gear/new',
+				'/gear/import',
+				`/gear/${orrery}`,
+				`/gear/${orrery}/edit`,
+				`/gear/${orrery}/ports`,
+				`/gear/${orrery}/drawer`,
+				`/gear/${orrery}/profile`,
+				`/gear/${orrery}/notes`,
+				'/transfers',
+				`/transfers/new?device=${nadir}`,
+				`/transfers/${capture}`,
+				`/transfers/${restore}`,
+				'/find?q=star',
+				'/bench',
+				'/nowhere'
 			];
 			const all: string[] = [];
 			for (const view of views) {
 				await page.goto(view);
 				await page.waitForLoadState('networkidle');
-				await expect(page.locator('html')).toHaveAttribute('data-theme', colorScheme === 'light' ? 'daylight' : 'lamplight');
+				await expect(page.locator('html')).toHaveAttribute(
+					'data-theme',
+					colorScheme === 'light' ? 'daylight' : 'lamplight'
+				);
 				all.push(...(await faults(page)).map((fault) => `${view} ${fault}`));
 			}
 			// Comparing, the dialogs, and the cabinet folded away on a narrow screen.

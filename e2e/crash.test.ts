@@ -27,11 +27,16 @@ it(`killed ${KILLS} times while captures are being stored: nothing acknowledged 
 	for (let round = 0; round < KILLS; round++) {
 		const server = await serve(5399, data);
 		const post = async (path: string, body: unknown) => {
-			const response = await fetch(`${server.url}/api/v1${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+			const response = await fetch(`${server.url}/api/v1${path}`, {
+				method: 'POST',
+				headers: { 'content-type': 'application/json' },
+				body: JSON.stringify(body)
+			});
 			if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`);
 			return response.json();
 		};
-		if (!deviceId) ({ id: deviceId } = await post('/devices', { name: 'Crash', profileId: profile.id, deviceId: 0 }));
+		if (!deviceId)
+			({ id: deviceId } = await post('/devices', { name: 'Crash', profileId: profile.id, deviceId: 0 }));
 		await fetch(`${server.url}/api/v1/profiles`);
 		const wait = between(random, 5, 400);
 		let killed = false;
@@ -54,7 +59,11 @@ it(`killed ${KILLS} times while captures are being stored: nothing acknowledged 
 					await post(`/transfers/${transfer.id}/messages`, { position: slot, messages: [hex] });
 					mine.push(hex);
 				}
-				await post(`/transfers/${transfer.id}/finish`, { status: 'complete', reason: null, firmware: '1.04' });
+				await post(`/transfers/${transfer.id}/finish`, {
+					status: 'complete',
+					reason: null,
+					firmware: '1.04'
+				});
 				finished.push(transfer.id);
 			}
 		} catch (error) {
@@ -78,7 +87,9 @@ it(`killed ${KILLS} times while captures are being stored: nothing acknowledged 
 		await studio.close();
 	}
 	const total = [...acknowledged.values()].reduce((sum, list) => sum + list.length, 0);
-	console.log(`crash: ${KILLS} kills, ${inFlight} in the middle of a request, ${total} messages acknowledged and found again, ${finished.length} versions whole`);
+	console.log(
+		`crash: ${KILLS} kills, ${inFlight} in the middle of a request, ${total} messages acknowledged and found again, ${finished.length} versions whole`
+	);
 	expect(inFlight).toBe(KILLS);
 	expect(total).toBeGreaterThan(KILLS);
 });

@@ -5,7 +5,10 @@ import { device, expect, test } from './studio';
 async function exported(page: Page, name: string, as: 'syx' | 'mid'): Promise<Buffer> {
 	const { id } = await device(page, name);
 	await page.goto(`/gear/${id}/drawer`);
-	const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: `Export .${as}` }).click()]);
+	const [download] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('link', { name: `Export .${as}` }).click()
+	]);
 	return readFileSync(await download.path());
 }
 
@@ -13,7 +16,11 @@ async function drop(page: Page, name: string, bytes: Buffer) {
 	const data = await page.evaluateHandle(
 		([file, base64]) => {
 			const transfer = new DataTransfer();
-			transfer.items.add(new File([Uint8Array.from(atob(base64), (char) => char.charCodeAt(0))], file, { lastModified: Date.UTC(2021, 4, 3) }));
+			transfer.items.add(
+				new File([Uint8Array.from(atob(base64), (char) => char.charCodeAt(0))], file, {
+					lastModified: Date.UTC(2021, 4, 3)
+				})
+			);
 			return transfer;
 		},
 		[name, bytes.toString('base64')] as const
@@ -31,7 +38,9 @@ test.describe('dump files', () => {
 			const syx = as === 'syx' ? bytes : await exported(page, 'Umbra hall', 'syx');
 			await drop(page, `umbra.${as}`, bytes);
 			await expect(dialog(page)).toContainText('It is a dump of a Ternhill Umbra');
-			await expect(dialog(page).getByRole('region', { name: 'Slots in the file' }).getByRole('listitem')).toHaveCount(50);
+			await expect(
+				dialog(page).getByRole('region', { name: 'Slots in the file' }).getByRole('listitem')
+			).toHaveCount(50);
 			await expect(dialog(page)).toContainText('May 3, 2021');
 			await dialog(page).getByLabel('Note').fill('from the test');
 			await dialog(page).getByRole('button', { name: 'Keep it' }).click();
@@ -48,15 +57,21 @@ test.describe('dump files', () => {
 		await expect(dialog(page)).toContainText('truncated: it has 6000 bytes and no end');
 		await dialog(page).getByLabel('Keep it in the drawer of').selectOption({ label: 'Orrery (same model)' });
 		await dialog(page).getByRole('button', { name: 'Keep it' }).click();
-		await expect(dialog(page).getByRole('alert')).toContainText('“cut.syx” is truncated: the message at byte 0 has no end. Part of the dump is missing.'.slice(0, 58));
+		await expect(dialog(page).getByRole('alert')).toContainText(
+			'“cut.syx” is truncated: the message at byte 0 has no end. Part of the dump is missing.'.slice(0, 58)
+		);
 	});
 
 	test('a file of another model is refused', async ({ page }) => {
 		const bytes = await exported(page, 'Orrery', 'syx');
 		await drop(page, 'orrery.syx', bytes);
-		await dialog(page).getByLabel('Keep it in the drawer of').selectOption({ label: 'Umbra hall (is another model)' });
+		await dialog(page)
+			.getByLabel('Keep it in the drawer of')
+			.selectOption({ label: 'Umbra hall (is another model)' });
 		await dialog(page).getByRole('button', { name: 'Keep it' }).click();
-		await expect(dialog(page).getByRole('alert')).toContainText('is a dump of a Vellbrook Orrery; “Umbra hall” is a Ternhill Umbra');
+		await expect(dialog(page).getByRole('alert')).toContainText(
+			'is a dump of a Vellbrook Orrery; “Umbra hall” is a Ternhill Umbra'
+		);
 	});
 
 	test('a damaged file is refused, and says which message', async ({ page }) => {
@@ -68,12 +83,16 @@ test.describe('dump files', () => {
 		await expect(dialog(page).getByRole('alert')).toContainText('Message 1 of “damaged.syx” is damaged');
 	});
 
-	test('an unknown dump is kept raw by a device without a profile, and compared as bytes', async ({ page }) => {
+	test('an unknown dump is kept raw by a device without a profile, and compared as bytes', async ({
+		page
+	}) => {
 		await page.goto('/gear');
 		for (const last of [5, 6]) {
 			await drop(page, `reed-${last}.syx`, Buffer.from([0xf0, 0x7d, 0x01, 0x02, 0x03, last, 0xf7]));
 			await expect(dialog(page)).toContainText('No profile knows it');
-			await dialog(page).getByLabel('Keep it in the drawer of').selectOption({ label: 'Halloran Reed (kept raw)' });
+			await dialog(page)
+				.getByLabel('Keep it in the drawer of')
+				.selectOption({ label: 'Halloran Reed (kept raw)' });
 			await dialog(page).getByRole('button', { name: 'Keep it' }).click();
 			await expect(page.getByRole('heading', { name: `reed-${last}.syx` })).toBeVisible();
 			await expect(page.getByText('1 raw message')).toBeVisible();
@@ -86,7 +105,9 @@ test.describe('dump files', () => {
 	test('what is no dump at all is said to be none', async ({ page }) => {
 		await page.goto('/');
 		await drop(page, 'holiday.txt', Buffer.from('dear diary'));
-		await expect(dialog(page).getByRole('alert')).toContainText('There is no system exclusive message in “holiday.txt”.');
+		await expect(dialog(page).getByRole('alert')).toContainText(
+			'There is no system exclusive message in “holiday.txt”.'
+		);
 		await page.keyboard.press('Escape');
 		await expect(dialog(page)).toBeHidden();
 		await drop(page, 'empty.syx', Buffer.alloc(0));

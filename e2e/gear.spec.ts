@@ -16,7 +16,9 @@ test('forms say what is wrong and where, and lose nothing', async ({ page }) => 
 	await form.getByLabel('Receive channel (1–16)').fill('16');
 	await form.getByLabel('Name of port 1').fill('MIDI in');
 	await form.getByRole('button', { name: 'Add this device' }).click();
-	await expect(page.getByRole('heading', { level: 1, name: 'A name of exactly forty characters, yes!' })).toBeVisible();
+	await expect(
+		page.getByRole('heading', { level: 1, name: 'A name of exactly forty characters, yes!' })
+	).toBeVisible();
 	await expect(page.getByRole('definition').filter({ hasText: /^16$/ })).toBeVisible();
 });
 
@@ -25,9 +27,13 @@ test('archive and undo, duplicate, note', async ({ page }) => {
 	await page.goto(`/gear/${id}`);
 	await page.getByRole('button', { name: 'Archive' }).click();
 	await expect(page.getByText('Tiles is archived; its drawer is kept.')).toBeVisible();
-	await expect(page.getByRole('navigation', { name: 'Cabinet' }).getByRole('link', { name: /^Tiles/ })).toHaveCount(0);
+	await expect(
+		page.getByRole('navigation', { name: 'Cabinet' }).getByRole('link', { name: /^Tiles/ })
+	).toHaveCount(0);
 	await page.getByRole('button', { name: 'Undo' }).click();
-	await expect(page.getByRole('navigation', { name: 'Cabinet' }).getByRole('link', { name: /^Tiles/ })).toHaveCount(1);
+	await expect(
+		page.getByRole('navigation', { name: 'Cabinet' }).getByRole('link', { name: /^Tiles/ })
+	).toHaveCount(1);
 	await page.goto(`/gear/${id}`);
 	await page.getByRole('button', { name: 'Duplicate' }).click();
 	await expect(page.getByLabel('Your name for it')).toHaveValue('Tiles 2');
@@ -43,19 +49,32 @@ test('search, sort and filter the table', async ({ page }) => {
 	await page.goto('/gear');
 	const rows = page.locator('tbody tr:has(td)');
 	await page.getByLabel('Search the gear').fill('parallax');
-	await expect(rows).toHaveCount(2 + (await page.locator('tbody').getByText(/Interrupted|Pulled/).count()));
+	await expect(rows).toHaveCount(
+		2 +
+			(await page
+				.locator('tbody')
+				.getByText(/Interrupted|Pulled/)
+				.count())
+	);
 	await page.getByLabel('Search the gear').fill('');
 	await page.getByLabel('Group by place').uncheck();
 	await page.getByRole('button', { name: /^Channel/ }).click();
-	await expect(page.getByRole('columnheader', { name: /Channel/ })).toHaveAttribute('aria-sort', /ascending|descending/);
+	await expect(page.getByRole('columnheader', { name: /Channel/ })).toHaveAttribute(
+		'aria-sort',
+		/ascending|descending/
+	);
 	await page.getByLabel('State', { exact: true }).selectOption({ label: 'At risk' });
-	for (const text of await rows.allInnerTexts()) expect(text).toMatch(/Changed|Never|Nothing kept|No verified/);
+	for (const text of await rows.allInnerTexts())
+		expect(text).toMatch(/Changed|Never|Nothing kept|No verified/);
 });
 
 test('CSV in and out, with faults row by row', async ({ page }) => {
 	await page.goto('/gear/import');
-	const csv = 'Name;Maker;Channel;Colour\nTide Box;Vellbrook;3;red\n;Nobody;4;blue\nOrrery;Vellbrook;1;\nBad One;X;99;\n';
-	await page.getByLabel('CSV file').setInputFiles({ name: 'gear.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+	const csv =
+		'Name;Maker;Channel;Colour\nTide Box;Vellbrook;3;red\n;Nobody;4;blue\nOrrery;Vellbrook;1;\nBad One;X;99;\n';
+	await page
+		.getByLabel('CSV file')
+		.setInputFiles({ name: 'gear.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
 	await expect(page.getByText('Colour is not understood and left out')).toBeVisible();
 	await expect(page.getByText('Name: Give the device a name.')).toBeVisible();
 	await expect(page.getByText('Channel: Channels are 1 to 16.')).toBeVisible();
@@ -67,7 +86,9 @@ test('CSV in and out, with faults row by row', async ({ page }) => {
 	// What is exported can be read again, column by column.
 	const preview = await (await page.request.post('/api/v1/catalogue/preview', { data: { text } })).json();
 	expect(preview.columns.every((column: { field: string | null }) => column.field)).toBe(true);
-	expect(preview.rows.every((row: { faults: unknown[]; known: boolean }) => row.faults.length === 0 && row.known)).toBe(true);
+	expect(
+		preview.rows.every((row: { faults: unknown[]; known: boolean }) => row.faults.length === 0 && row.known)
+	).toBe(true);
 });
 
 test('find a sound by name, with where it is and where it was', async ({ page }) => {
@@ -96,7 +117,11 @@ test('label, tag and pin a version', async ({ page }) => {
 test('Today puts the riskiest first, with its reasons and one action each', async ({ page }) => {
 	await page.goto('/');
 	await expect(page.getByRole('heading', { level: 1 })).toContainText('at risk today');
-	const points = (await page.getByRole('img', { name: /^Risk/ }).evaluateAll((bars) => bars.map((bar) => Number(bar.getAttribute('aria-label')!.match(/\d+/)![0])))).map(Number);
+	const points = (
+		await page
+			.getByRole('img', { name: /^Risk/ })
+			.evaluateAll((bars) => bars.map((bar) => Number(bar.getAttribute('aria-label')!.match(/\d+/)![0])))
+	).map(Number);
 	expect(points.length).toBeGreaterThan(3);
 	expect(points).toEqual([...points].sort((a, b) => b - a));
 	await page.getByText('How the risk is counted').click();

@@ -15,22 +15,25 @@ afterAll(() => rmSync(data, { recursive: true, force: true }));
 
 /** A request with headers that fetch does not let one set. */
 const ask = (path: string, headers: Record<string, string> = {}, method = 'GET') =>
-	new Promise<{ status: number; headers: NodeJS.Dict<string | string[]>; body: string }>((resolve, reject) => {
-		const sent = request({ host: '127.0.0.1', port: 5398, path, method, headers }, (response) => {
-			let body = '';
-			response.on('data', (chunk) => (body += chunk));
-			response.on('end', () => resolve({ status: response.statusCode!, headers: response.headers, body }));
-		});
-		sent.on('error', reject);
-		sent.end();
-	});
+	new Promise<{ status: number; headers: NodeJS.Dict<string | string[]>; body: string }>(
+		(resolve, reject) => {
+			const sent = request({ host: '127.0.0.1', port: 5398, path, method, headers }, (response) => {
+				let body = '';
+				response.on('data', (chunk) => (body += chunk));
+				response.on('end', () => resolve({ status: response.statusCode!, headers: response.headers, body }));
+			});
+			sent.on('error', reject);
+			sent.end();
+		}
+	);
 
 describe('on this machine alone', () => {
 	it('refuses foreign hosts and origins, and sends a strict policy', async () => {
 		server = await serve(5398, data);
 		expect((await ask('/')).status).toBe(200);
 		expect((await ask('/', { host: 'localhost:5398' })).status).toBe(200);
-		for (const host of ['evil.example', 'evil.example:5398', '127.0.0.1:80', '192.168.0.7:5398']) expect((await ask('/', { host })).status, host).toBe(421);
+		for (const host of ['evil.example', 'evil.example:5398', '127.0.0.1:80', '192.168.0.7:5398'])
+			expect((await ask('/', { host })).status, host).toBe(421);
 		const foreign = await ask('/api/v1/devices', { origin: 'http://evil.example' }, 'POST');
 		expect(foreign.status).toBe(403);
 		expect(JSON.parse(foreign.body).problem.remedy).toContain('Nothing was done');
@@ -46,19 +49,39 @@ describe('on this machine alone', () => {
 	it('answers bad calls with what is wrong, where, and what to do', async () => {
 		server = await serve(5398, data);
 		const call = async (method: string, path: string, body?: string) => {
-			const response = await fetch(`${server!.url}/api/v1${path}`, { method, headers: { 'content-type': 'application/json' }, body });
+			const response = await fetch(`${server!.url}/api/v1${path}`, {
+				method,
+				headers: { 'content-type': 'application/json' },
+				body
+			});
 			return { status: response.status, problem: (await response.json()).problem };
 		};
-		expect(await call('POST', '/devices', '{')).toMatchObject({ status: 422, problem: { code: 'request.json' } });
-		expect(await call('POST', '/devices', '{"name":"","channel":99}')).toMatchObject({
-			status: 422, problem: { code: 'request.invalid', detail: { faults: [{ at: 'name' }, { at: 'channel' }] } }
+		expect(await call('POST', '/devices', '{')).toMatchObject({
+			status: 422,
+			problem: { code: 'request.json' }
 		});
-		expect(await call('GET', '/devices/none')).toMatchObject({ status: 404, problem: { code: 'device.not-found' } });
-		expect(await call('POST', '/transfers', '{"deviceId":"none","direction":"capture","scope":{"kind":"all"}}')).toMatchObject({ status: 404 });
-		expect(await call('POST', '/transfers/none/messages', '{"position":0,"messages":["f07df7"]}')).toMatchObject({ status: 404, problem: { code: 'transfer.not-found' } });
-		expect(await call('POST', '/transfers/none/messages', '{"position":0,"messages":["f0ff"]}')).toMatchObject({ status: 422, problem: { detail: { faults: [{ at: 'messages[0]' }] } } });
+		expect(await call('POST', '/devices', '{"name":"","channel":99}')).toMatchObject({
+			status: 422,
+			problem: { code: 'request.invalid', detail: { faults: [{ at: 'name' }, { at: 'channel' }] } }
+		});
+		expect(await call('GET', '/devices/none')).toMatchObject({
+			status: 404,
+			problem: { code: 'device.not-found' }
+		});
+		expect(
+			await call('POST', '/transfers', '{"deviceId":"none","direction":"capture","scope":{"kind":"all"}}')
+		).toMatchObject({ status: 404 });
+		expect(
+			await call('POST', '/transfers/none/messages', '{"position":0,"messages":["f07df7"]}')
+		).toMatchObject({ status: 404, problem: { code: 'transfer.not-found' } });
+		expect(
+			await call('POST', '/transfers/none/messages', '{"position":0,"messages":["f0ff"]}')
+		).toMatchObject({ status: 422, problem: { detail: { faults: [{ at: 'messages[0]' }] } } });
 		expect(await call('GET', '/versions/none/export?as=wav')).toMatchObject({ status: 422 });
-		expect(await call('POST', '/files/inspect', '{}')).toMatchObject({ status: 422, problem: { code: 'file.missing' } });
+		expect(await call('POST', '/files/inspect', '{}')).toMatchObject({
+			status: 422,
+			problem: { code: 'file.missing' }
+		});
 	});
 });
 
@@ -75,7 +98,12 @@ describe('open to the network', () => {
 		expect((await ask('/api/v1/devices')).status).toBe(401);
 		expect((await ask('/', { host: 'evil.example:5398' })).status).toBe(421);
 		const enter = (passphrase: string) =>
-			fetch(`${server!.url}/enter?to=//evil.example`, { method: 'POST', redirect: 'manual', headers: { origin: server!.url, accept: 'text/html' }, body: new URLSearchParams({ passphrase }) });
+			fetch(`${server!.url}/enter?to=//evil.example`, {
+				method: 'POST',
+				redirect: 'manual',
+				headers: { origin: server!.url, accept: 'text/html' },
+				body: new URLSearchParams({ passphrase })
+			});
 		const right = await enter('perihelion');
 		expect(right.status).toBe(303);
 		expect(right.headers.get('location')).toBe('/');

@@ -10,10 +10,14 @@ test.describe('at the real speed of the wire', () => {
 		await expect(page.getByText(/[5-9] messages safely stored/)).toBeVisible();
 		await page.reload();
 		await expect(page.getByRole('heading', { name: 'This capture broke off' })).toBeVisible();
-		const stored = Number((await page.getByText(/messages with \d+ slots are stored/).innerText()).match(/(\d+) messages/)![1]);
+		const stored = Number(
+			(await page.getByText(/messages with \d+ slots are stored/).innerText()).match(/(\d+) messages/)![1]
+		);
 		expect(stored).toBeGreaterThanOrEqual(5);
 		await page.getByRole('button', { name: 'Resume' }).click();
-		await expect(result(page)).toContainText('33 slots, every message whole, every checksum right.', { timeout: 20_000 });
+		await expect(result(page)).toContainText('33 slots, every message whole, every checksum right.', {
+			timeout: 20_000
+		});
 		await page.getByText('every byte that was sent').click();
 		// Each slot was asked for once: the request of a slot appears in the log twice only if it was under way at the reload.
 		const requests = await page.getByRole('cell', { name: /^Program request 0[0-4]$/ }).count();
@@ -32,7 +36,10 @@ test.describe('at the real speed of the wire', () => {
 		await expect(page.getByText('The port is back.')).toBeVisible();
 	});
 
-	test('cancelling keeps what has come, and a second tab is told who has the bench', async ({ page, context }) => {
+	test('cancelling keeps what has come, and a second tab is told who has the bench', async ({
+		page,
+		context
+	}) => {
 		const { id } = await addDevice(page, 'Vellbrook Orrery — synthesiser', 'Cancelled Orrery');
 		await page.goto(`/transfers/new?device=${id}`);
 		await start(page);
@@ -74,7 +81,9 @@ test('a dump started at the panel, and a protected device refused with the right
 		await expect(page.getByRole('alert')).toBeHidden();
 	}
 	await expect(result(page)).toContainText('Refused');
-	await expect(result(page)).toContainText('its memory is protected, or it does not take exclusive messages now');
+	await expect(result(page)).toContainText(
+		'its memory is protected, or it does not take exclusive messages now'
+	);
 	await expect(result(page)).toContainText('Memory protect is off. Exclusive is enabled.');
 
 	// With the switches set it takes the old kit back.

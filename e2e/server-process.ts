@@ -13,10 +13,18 @@ export interface Served {
 
 /** Starts the built server on a port of its own and waits until it answers. Rejects with its output when it ends. */
 export function serve(port: number, data: string, env: Record<string, string> = {}): Promise<Served> {
-	const child = spawn(process.execPath, ['--input-type=module', '-e', `const { serve } = await import('./scripts/serve.mjs'); await serve({ data: ${JSON.stringify(data)} });`], {
-		cwd: root,
-		env: { ...process.env, PORT: String(port), ...env }
-	});
+	const child = spawn(
+		process.execPath,
+		[
+			'--input-type=module',
+			'-e',
+			`const { serve } = await import('./scripts/serve.mjs'); await serve({ data: ${JSON.stringify(data)} });`
+		],
+		{
+			cwd: root,
+			env: { ...process.env, PORT: String(port), ...env }
+		}
+	);
 	let output = '';
 	return new Promise((resolve, reject) => {
 		const take = (chunk: Buffer) => {
@@ -24,7 +32,9 @@ export function serve(port: number, data: string, env: Record<string, string> = 
 			const url = output.match(/http:\/\/\S+/)?.[0];
 			if (url)
 				resolve({
-					process: child, url: `http://127.0.0.1:${port}`, output: () => output,
+					process: child,
+					url: `http://127.0.0.1:${port}`,
+					output: () => output,
 					kill: (signal = 'SIGKILL') =>
 						new Promise((done) => {
 							if (child.exitCode !== null) return done();

@@ -8,7 +8,8 @@ export const test = base.extend<{ speed: number }>({
 		page.on('pageerror', (error) => complaints.push(error.message));
 		page.on('console', (message) => {
 			// Answers of the app's own API with 4xx are shown in the page; the browser logs them besides.
-			if (message.type() === 'error' && !message.text().includes('Failed to load resource')) complaints.push(message.text());
+			if (message.type() === 'error' && !message.text().includes('Failed to load resource'))
+				complaints.push(message.text());
 		});
 		// A page answers to keys and buttons once its script runs.
 		const ready = () => page.waitForSelector('html[data-ready]', { state: 'attached' });
@@ -23,7 +24,10 @@ export const test = base.extend<{ speed: number }>({
 			await ready();
 			return response;
 		};
-		await page.addInitScript((factor) => localStorage.setItem('silent-drawer.bench-speed', String(factor)), speed);
+		await page.addInitScript(
+			(factor) => localStorage.setItem('silent-drawer.bench-speed', String(factor)),
+			speed
+		);
 		await use(page);
 		expect(complaints).toEqual([]);
 	}
@@ -80,5 +84,7 @@ export async function backUp(page: Page, id: string, by?: () => Promise<void>): 
 export async function flip(page: Page, label: RegExp, on: boolean): Promise<void> {
 	const toggle = page.getByRole('switch', { name: label });
 	await toggle.setChecked(on);
-	await expect(page.getByRole('switch', { name: new RegExp(`${label.source}.*${on ? 'on' : 'off'}`) })).toBeVisible();
+	await expect(
+		page.getByRole('switch', { name: new RegExp(`${label.source}.*${on ? 'on' : 'off'}`) })
+	).toBeVisible();
 }

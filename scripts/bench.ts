@@ -10,7 +10,15 @@ import { deviceSchema } from '../src/lib/core/gear';
 import { joinBytes, readMidiFile, sysexOfMidiFile, wireMs, writeSysexMidiFile } from '../src/lib/core/midi';
 import { layoutOf, makeSlot, messagesFor, parseProfile, type Profile } from '../src/lib/core/profile';
 import { frameAll } from '../src/lib/core/sysex';
-import { VirtualClock, capture, captureCost, converse, planCapture, slotsInScope, type CaptureOutcome } from '../src/lib/core/transfer';
+import {
+	VirtualClock,
+	capture,
+	captureCost,
+	converse,
+	planCapture,
+	slotsInScope,
+	type CaptureOutcome
+} from '../src/lib/core/transfer';
 import { openStudio } from '../src/lib/server/db/connection';
 import { keepVersion } from '../src/lib/server/drawer';
 import { addDevice } from '../src/lib/server/gear';
@@ -34,7 +42,8 @@ const best = (work: () => void, runs = 7): number => {
 	}
 	return least;
 };
-const n = (value: number, digits = 1) => value.toLocaleString('en', { maximumFractionDigits: digits, minimumFractionDigits: digits });
+const n = (value: number, digits = 1) =>
+	value.toLocaleString('en', { maximumFractionDigits: digits, minimumFractionDigits: digits });
 
 /** An instrument with 128 programs of 256 bytes, 32 KiB of memory: larger than any that ships. */
 function largeProfile(): Profile {
@@ -48,7 +57,13 @@ function largeProfile(): Profile {
 
 function framing(): void {
 	const random = seededRandom(1);
-	const message = () => Uint8Array.of(0xf0, 0x7d, ...Array.from({ length: between(random, 20, 9000) }, () => between(random, 0, 127)), 0xf7);
+	const message = () =>
+		Uint8Array.of(
+			0xf0,
+			0x7d,
+			...Array.from({ length: between(random, 20, 9000) }, () => between(random, 0, 127)),
+			0xf7
+		);
 	const messages = Array.from({ length: 2000 }, message);
 	const bytes = joinBytes(messages);
 	const mib = bytes.length / 1e6;
@@ -57,8 +72,16 @@ function framing(): void {
 	const file = writeSysexMidiFile(messages);
 	const ours = best(() => void sysexOfMidiFile(readMidiFile(file)));
 	const theirs = best(() => void parseMidi(file), 3);
-	row('Framer, MB/s', n(mib / (frame / 1000), 0), `plain copy of the same bytes ${n(mib / (copy / 1000), 0)} MB/s: ${n(frame / copy, 1)} × the time`);
-	row('Reading the same as a .mid file, MB/s', n(mib / (ours / 1000), 0), `midi-file (npm) ${n(mib / (theirs / 1000), 0)} MB/s: ${n(theirs / ours, 1)} × as fast`);
+	row(
+		'Framer, MB/s',
+		n(mib / (frame / 1000), 0),
+		`plain copy of the same bytes ${n(mib / (copy / 1000), 0)} MB/s: ${n(frame / copy, 1)} × the time`
+	);
+	row(
+		'Reading the same as a .mid file, MB/s',
+		n(mib / (ours / 1000), 0),
+		`midi-file (npm) ${n(mib / (theirs / 1000), 0)} MB/s: ${n(theirs / ours, 1)} × as fast`
+	);
 }
 
 function wire(): void {
@@ -68,12 +91,20 @@ function wire(): void {
 		let outcome: CaptureOutcome | null = null;
 		let begun = 0;
 		converse(
-			capture({ profile, target: { deviceId: profile.addressing.deviceId?.default ?? 0, channel: 1 }, scope: { kind: 'all' }, identified: true }, (event) => {
-				if (event.event === 'hands') {
-					begun = clock.now();
-					station.unit.dump();
+			capture(
+				{
+					profile,
+					target: { deviceId: profile.addressing.deviceId?.default ?? 0, channel: 1 },
+					scope: { kind: 'all' },
+					identified: true
+				},
+				(event) => {
+					if (event.event === 'hands') {
+						begun = clock.now();
+						station.unit.dump();
+					}
 				}
-			}),
+			),
 			{ link: station, clock, trace: () => undefined, keep: (_, kept) => kept() },
 			(result) => (outcome = result)
 		);
@@ -85,11 +116,21 @@ function wire(): void {
 		// What the device itself costs: it thinks before each answer, rests between messages, hears each request first, and wants its acknowledgements.
 		const messages = asks.reduce((sum, ask) => sum + ask.firsts.length, 0);
 		const panel = asks[0].way.start.by === 'panel';
-		const device = panel ? think + 60 * (messages - 1) : asks.reduce((sum, ask) => sum + think + wireMs(ask.requestBytes) + (ask.way.confirm ? wireMs(layoutOf(profile, ask.way.confirm.good).length) : 0), 0);
+		const device = panel
+			? think + 60 * (messages - 1)
+			: asks.reduce(
+					(sum, ask) =>
+						sum +
+						think +
+						wireMs(ask.requestBytes) +
+						(ask.way.confirm ? wireMs(layoutOf(profile, ask.way.confirm.good).length) : 0),
+					0
+				);
 		const share = wireMs(bytes) / took;
 		row(
-			`Capture of ${profile.model} (${bytes.toLocaleString('en')} bytes), share of the wire`, `${n(share * 100)} %`,
-			`${n((wireMs(bytes) + device) / took * 100)} % of what its own ${n(device, 0)} ms of pauses and requests allow`
+			`Capture of ${profile.model} (${bytes.toLocaleString('en')} bytes), share of the wire`,
+			`${n(share * 100)} %`,
+			`${n(((wireMs(bytes) + device) / took) * 100)} % of what its own ${n(device, 0)} ms of pauses and requests allow`
 		);
 	}
 }
@@ -98,13 +139,19 @@ function comparing(profile: Profile): void {
 	const random = seededRandom(4);
 	const { memory } = factoryState(profile, random);
 	const before = memory.programs.map((bytes, i) => makeSlot(profile, 'programs', i, bytes));
-	const shuffled = before.map(({ bytes }, i) => (i % 3 === 0 ? tweak(profile, 'programs', bytes, random) : bytes));
+	const shuffled = before.map(({ bytes }, i) =>
+		i % 3 === 0 ? tweak(profile, 'programs', bytes, random) : bytes
+	);
 	for (let i = 0; i < 60; i++) {
 		const [a, b] = [between(random, 0, 127), between(random, 0, 127)];
 		[shuffled[a], shuffled[b]] = [shuffled[b], shuffled[a]];
 	}
 	const after = shuffled.map((bytes, i) => makeSlot(profile, 'programs', i, bytes));
-	row('Comparing two banks of 128 slots, ms', n(best(() => void compareSlots(profile, before, after))), '60 moves and 43 edits between them');
+	row(
+		'Comparing two banks of 128 slots, ms',
+		n(best(() => void compareSlots(profile, before, after))),
+		'60 moves and 43 edits between them'
+	);
 }
 
 async function storing(profile: Profile): Promise<void> {
@@ -115,7 +162,13 @@ async function storing(profile: Profile): Promise<void> {
 	const names = ['Ash', 'Birch', 'Cedar', 'Dune', 'Elm', 'Fern'];
 	const gear: { device: Awaited<ReturnType<typeof addDevice>>; memory: Record<string, Uint8Array[]> }[] = [];
 	for (let i = 0; i < DEVICES; i++) {
-		const facts = deviceSchema.parse({ name: `${names[i % names.length]} ${i + 1}`, maker: 'Vellbrook', model: 'Large', place: ['Desk', 'Rack', 'Floor'][i % 3], deviceId: 0 });
+		const facts = deviceSchema.parse({
+			name: `${names[i % names.length]} ${i + 1}`,
+			maker: 'Vellbrook',
+			model: 'Large',
+			place: ['Desk', 'Rack', 'Floor'][i % 3],
+			deviceId: 0
+		});
 		gear.push({ device: await addDevice(studio, facts), memory: factoryState(profile, random).memory });
 	}
 	let raw = 0;
@@ -129,10 +182,21 @@ async function storing(profile: Profile): Promise<void> {
 			const slot = between(random, 0, 127);
 			memory.programs[slot] = tweak(profile, 'programs', memory.programs[slot], random);
 		}
-		const messages = messagesFor(profile, memory.programs.map((bytes, i) => makeSlot(profile, 'programs', i, bytes)), { deviceId: 0 });
+		const messages = messagesFor(
+			profile,
+			memory.programs.map((bytes, i) => makeSlot(profile, 'programs', i, bytes)),
+			{ deviceId: 0 }
+		);
 		raw += messages[0].length;
 		const start = performance.now();
-		await keepVersion(studio, { device, profile, messages, kind: 'routine', verified: true, fromDevice: true });
+		await keepVersion(studio, {
+			device,
+			profile,
+			messages,
+			kind: 'routine',
+			verified: true,
+			fromDevice: true
+		});
 		spent += performance.now() - start;
 		if (version + 1 === PAGES_AT) {
 			await studio.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
@@ -142,7 +206,11 @@ async function storing(profile: Profile): Promise<void> {
 	await studio.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
 	const disk = statSync(file).size;
 	await studio.close();
-	row(`Storing ${VERSIONS.toLocaleString('en')} versions of 37 kB dumps, versions/s`, n(VERSIONS / (spent / 1000), 0), 'each in a transaction of its own, synchronous=FULL');
+	row(
+		`Storing ${VERSIONS.toLocaleString('en')} versions of 37 kB dumps, versions/s`,
+		n(VERSIONS / (spent / 1000), 0),
+		'each in a transaction of its own, synchronous=FULL'
+	);
 	row('Bytes on disk', `${n(disk / 1e6, 0)} MB`, `raw sum ${n(raw / 1e6, 0)} MB: ${n((disk / raw) * 100)} %`);
 	rmSync(folder, { recursive: true, force: true });
 }
@@ -150,7 +218,13 @@ async function storing(profile: Profile): Promise<void> {
 async function pages(folder: string, device: string): Promise<void> {
 	const server = await serve(5397, folder);
 	try {
-		for (const [name, path] of [['Today', '/'], ['Gear', '/gear'], ['Drawer', `/gear/${device}/drawer`], ['Find', '/find?q=slow'], ['Transfers', '/transfers']]) {
+		for (const [name, path] of [
+			['Today', '/'],
+			['Gear', '/gear'],
+			['Drawer', `/gear/${device}/drawer`],
+			['Find', '/find?q=slow'],
+			['Transfers', '/transfers']
+		]) {
 			const times: number[] = [];
 			for (let i = 0; i < 45; i++) {
 				const start = performance.now();
@@ -160,13 +234,20 @@ async function pages(folder: string, device: string): Promise<void> {
 				if (i >= 5) times.push(performance.now() - start);
 			}
 			times.sort((a, b) => a - b);
-			row(`Page ${name}, ${DEVICES} devices, ${PAGES_AT.toLocaleString('en')} versions`, `p50 ${n(times[20])} ms`, `p95 ${n(times[38])} ms`);
+			row(
+				`Page ${name}, ${DEVICES} devices, ${PAGES_AT.toLocaleString('en')} versions`,
+				`p50 ${n(times[20])} ms`,
+				`p95 ${n(times[38])} ms`
+			);
 		}
 		const first = await fetch(server.url);
 		const told = (first.headers.get('link') ?? '') + (await first.text());
-		const scripts = new Set([...told.matchAll(/["'(<]\.?(\/_app\/immutable\/[^"')>]+\.js)/g)].map((match) => match[1]));
+		const scripts = new Set(
+			[...told.matchAll(/["'(<]\.?(\/_app\/immutable\/[^"')>]+\.js)/g)].map((match) => match[1])
+		);
 		let bytes = 0;
-		for (const path of scripts) bytes += gzipSync(Buffer.from(await (await fetch(server.url + path)).arrayBuffer())).length;
+		for (const path of scripts)
+			bytes += gzipSync(Buffer.from(await (await fetch(server.url + path)).arrayBuffer())).length;
 		row('JavaScript for the first view, gzipped', `${n(bytes / 1000)} kB`, `${scripts.size} files`);
 	} finally {
 		await server.kill();

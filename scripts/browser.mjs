@@ -3,10 +3,21 @@ import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 
 export const chromiumFlags = [
-	'--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'
+	'--no-sandbox',
+	'--disable-gpu',
+	'--disable-quic',
+	'--no-first-run',
+	'--disable-background-networking',
+	'--disable-component-update',
+	'--disable-sync'
 ];
 
-const places = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].filter(Boolean);
+const places = [
+	process.env.CHROMIUM,
+	'/usr/bin/chromium',
+	'/usr/bin/chromium-browser',
+	'/usr/bin/google-chrome'
+].filter(Boolean);
 
 export const findChromium = () => places.find((path) => existsSync(path));
 
@@ -16,12 +27,17 @@ export function needChromium() {
 	if (found) return found;
 	if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
 		console.log('Installing Chromium …');
-		const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
+		const quiet = {
+			stdio: ['ignore', 'ignore', 'inherit'],
+			env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+		};
 		spawnSync('apt-get', ['update', '-qq'], quiet);
 		spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], quiet);
 		const installed = findChromium();
 		if (installed) return installed;
 	}
-	console.error('The browser tests need Chromium. Install it (Debian: apt-get install chromium), or set CHROMIUM to its path.');
+	console.error(
+		'The browser tests need Chromium. Install it (Debian: apt-get install chromium), or set CHROMIUM to its path.'
+	);
 	process.exit(1);
 }

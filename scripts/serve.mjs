@@ -9,7 +9,9 @@ export async function serve({ data, demo = false }) {
 	const host = process.env.HOST || '127.0.0.1';
 	const port = Number(process.env.PORT || 5317);
 	if (!LOCAL.has(host) && !process.env.DRAWER_PASSPHRASE) {
-		console.error(`HOST=${host} would let others on the network in. Set DRAWER_PASSPHRASE first, then every page asks for it.`);
+		console.error(
+			`HOST=${host} would let others on the network in. Set DRAWER_PASSPHRASE first, then every page asks for it.`
+		);
 		process.exit(1);
 	}
 	if (data) process.env.DRAWER_DATA = data;
@@ -24,10 +26,18 @@ export async function serve({ data, demo = false }) {
 		handler(request, response);
 	});
 	server.on('error', (error) => {
-		console.error(error.code === 'EADDRINUSE' ? `Port ${port} is taken: another Silent Drawer may be running. Set PORT to another number.` : error.message);
+		console.error(
+			error.code === 'EADDRINUSE'
+				? `Port ${port} is taken: another Silent Drawer may be running. Set PORT to another number.`
+				: error.message
+		);
 		process.exit(1);
 	});
-	server.listen(port, host, () => console.log(`Silent Drawer${demo ? ' (demo studio)' : ''}: http://${host.includes(':') ? `[${host}]` : host}:${port}`));
+	server.listen(port, host, () =>
+		console.log(
+			`Silent Drawer${demo ? ' (demo studio)' : ''}: http://${host.includes(':') ? `[${host}]` : host}:${port}`
+		)
+	);
 	for (const signal of ['SIGINT', 'SIGTERM'])
 		process.on(signal, () => {
 			server.closeAllConnections();

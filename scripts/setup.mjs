@@ -10,14 +10,21 @@ const cache = join(root, '.cache');
 
 /** Runs a program and ends this one with its code when it fails. */
 export function run(command, args, options = {}) {
-	const result = spawnSync(command, args, { cwd: root, stdio: 'inherit', shell: process.platform === 'win32', ...options });
+	const result = spawnSync(command, args, {
+		cwd: root,
+		stdio: 'inherit',
+		shell: process.platform === 'win32',
+		...options
+	});
 	if (result.status !== 0) process.exit(result.status ?? 1);
 }
 
 /** Runs a program of node_modules. */
-export const runLocal = (script, args, options) => run(process.execPath, [join(root, 'node_modules', script), ...args], options);
+export const runLocal = (script, args, options) =>
+	run(process.execPath, [join(root, 'node_modules', script), ...args], options);
 
-export const tsx = (file, args, options) => run(process.execPath, ['--import', 'tsx', join(root, file), ...args], options);
+export const tsx = (file, args, options) =>
+	run(process.execPath, ['--import', 'tsx', join(root, file), ...args], options);
 
 function digest(paths) {
 	const hash = createHash('sha256');
@@ -53,8 +60,13 @@ export function install() {
 }
 
 export function build() {
-	unlessDone('build', ['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite.config.ts'], 'build/handler.js', () => {
-		console.log('Building …');
-		runLocal('vite/bin/vite.js', ['build', '--logLevel', 'error']);
-	});
+	unlessDone(
+		'build',
+		['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite.config.ts'],
+		'build/handler.js',
+		() => {
+			console.log('Building …');
+			runLocal('vite/bin/vite.js', ['build', '--logLevel', 'error']);
+		}
+	);
 }

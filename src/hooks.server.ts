@@ -7,12 +7,35 @@ const refuse = (status: number, problem: Problem) => json({ problem }, { status 
 
 export const handle: Handle = async ({ event, resolve }) => {
 	const host = event.request.headers.get('host');
-	if (!hostAllowed(host)) return refuse(421, new Problem('guard.host', 'This server does not go by that name.', 'Open it under the address that it printed when it started.'));
+	if (!hostAllowed(host))
+		return refuse(
+			421,
+			new Problem(
+				'guard.host',
+				'This server does not go by that name.',
+				'Open it under the address that it printed when it started.'
+			)
+		);
 	if (!originAllowed(event.request.headers.get('origin'), host!))
-		return refuse(403, new Problem('guard.origin', 'Another site tried to reach this studio.', 'Nothing was done. Use the app’s own pages.'));
+		return refuse(
+			403,
+			new Problem(
+				'guard.origin',
+				'Another site tried to reach this studio.',
+				'Nothing was done. Use the app’s own pages.'
+			)
+		);
 	const { pathname } = event.url;
 	if (passphrase() && pathname !== '/enter' && !isKnown(event.cookies.get(SESSION_COOKIE))) {
-		if (pathname.startsWith('/api/')) return refuse(401, new Problem('guard.passphrase', 'This studio is guarded by a passphrase.', 'Open the app and enter it.'));
+		if (pathname.startsWith('/api/'))
+			return refuse(
+				401,
+				new Problem(
+					'guard.passphrase',
+					'This studio is guarded by a passphrase.',
+					'Open the app and enter it.'
+				)
+			);
 		redirect(303, `/enter?to=${encodeURIComponent(pathname)}`);
 	}
 	event.locals.studio = await theStudio();
@@ -28,7 +51,16 @@ export const handle: Handle = async ({ event, resolve }) => {
 /** What a page shows when something failed: a Problem's own words, or the plain fact that it was not foreseen. */
 export const handleError: HandleServerError = ({ error, status, message }) => {
 	if (error instanceof Problem) return { message: error.message, remedy: error.remedy, code: error.code };
-	if (status === 404) return { message: 'There is no such page.', remedy: 'Go to Today, or use the cabinet on the left.', code: 'page.not-found' };
+	if (status === 404)
+		return {
+			message: 'There is no such page.',
+			remedy: 'Go to Today, or use the cabinet on the left.',
+			code: 'page.not-found'
+		};
 	console.error(error);
-	return { message: message || 'Something went wrong that nobody foresaw.', remedy: 'Nothing that was stored is lost. Try again; the server’s log says more.', code: 'unforeseen' };
+	return {
+		message: message || 'Something went wrong that nobody foresaw.',
+		remedy: 'Nothing that was stored is lost. Try again; the server’s log says more.',
+		code: 'unforeseen'
+	};
 };

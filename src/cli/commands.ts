@@ -26,11 +26,16 @@ function readFile(path: string): Uint8Array {
 	try {
 		return readFileSync(place(path));
 	} catch (error) {
-		throw new Problem('file.unreadable', `“${path}” cannot be read: ${error instanceof Error ? error.message : error}.`, 'Check the path.');
+		throw new Problem(
+			'file.unreadable',
+			`“${path}” cannot be read: ${error instanceof Error ? error.message : error}.`,
+			'Check the path.'
+		);
 	}
 }
 
-const wrongUse = (command: string) => new Problem('cli.usage', `Usage: drawer ${commands[command].usage}`, '');
+const wrongUse = (command: string) =>
+	new Problem('cli.usage', `Usage: drawer ${commands[command].usage}`, '');
 
 async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
 	const studio = await openStudio(join(dataFolder(), 'studio.sqlite'));
@@ -50,8 +55,13 @@ export const commands: Record<string, Command> = {
 			for (const file of words) {
 				readDumpFile(readFile(file)).messages.forEach((message, index) =>
 					print({
-						file, index, offset: message.offset, length: message.bytes.length, complete: message.complete,
-						manufacturer: toHex(manufacturerOf(message.bytes)), hex: toHex(message.bytes)
+						file,
+						index,
+						offset: message.offset,
+						length: message.bytes.length,
+						complete: message.complete,
+						manufacturer: toHex(manufacturerOf(message.bytes)),
+						hex: toHex(message.bytes)
 					})
 				);
 			}
@@ -62,14 +72,24 @@ export const commands: Record<string, Command> = {
 		usage: 'decode --profile P.json FILE.syx',
 		says: 'the slots of a dump, with names and parameters',
 		async run(words) {
-			const { values, positionals } = parseArgs({ args: words, options: { profile: { type: 'string' } }, allowPositionals: true });
+			const { values, positionals } = parseArgs({
+				args: words,
+				options: { profile: { type: 'string' } },
+				allowPositionals: true
+			});
 			if (!values.profile || positionals.length !== 1) throw wrongUse('decode');
 			const profile = parseProfile(JSON.parse(Buffer.from(readFile(values.profile)).toString('utf8')));
 			const file = readDumpFile(readFile(positionals[0]));
-			const dump = decodeDump(profile, file.messages.map(({ bytes }) => bytes));
+			const dump = decodeDump(
+				profile,
+				file.messages.map(({ bytes }) => bytes)
+			);
 			for (const slot of dump.slots)
 				print({
-					area: slot.area, slot: slot.index, label: slot.label, name: slot.name,
+					area: slot.area,
+					slot: slot.index,
+					label: slot.label,
+					name: slot.name,
 					parameters: Object.fromEntries(
 						profile.records[areaOf(profile, slot.area).record].parameters.map((parameter) => {
 							const raw = readParameter(parameter, slot.bytes);
@@ -77,7 +97,9 @@ export const commands: Record<string, Command> = {
 						})
 					)
 				});
-			const unread = dump.messages.flatMap((message, index) => (message.read ? [] : [{ index, why: message.why.says }]));
+			const unread = dump.messages.flatMap((message, index) =>
+				message.read ? [] : [{ index, why: message.why.says }]
+			);
 			for (const { index, why } of unread) console.error(`Message ${index + 1} was not read: ${why}.`);
 			return unread.length > 0 || file.messages.some(({ complete }) => !complete) ? 1 : 0;
 		}
@@ -97,7 +119,8 @@ export const commands: Record<string, Command> = {
 		run: ([device]) =>
 			withStudio(async (studio) => {
 				if (!device) throw wrongUse('versions');
-				for (const version of await listVersions(studio, (await findDevice(studio, device)).id)) print(version);
+				for (const version of await listVersions(studio, (await findDevice(studio, device)).id))
+					print(version);
 				return 0;
 			})
 	},
@@ -105,11 +128,19 @@ export const commands: Record<string, Command> = {
 		usage: 'export VERSION --out FILE.syx|FILE.mid',
 		says: 'writes a version to a file',
 		async run(words) {
-			const { values, positionals } = parseArgs({ args: words, options: { out: { type: 'string' } }, allowPositionals: true });
+			const { values, positionals } = parseArgs({
+				args: words,
+				options: { out: { type: 'string' } },
+				allowPositionals: true
+			});
 			const { out } = values;
 			if (!out || positionals.length !== 1) throw wrongUse('export');
 			return withStudio(async (studio) => {
-				const { bytes } = await exportVersion(studio, positionals[0], out.toLowerCase().endsWith('.mid') ? 'mid' : 'syx');
+				const { bytes } = await exportVersion(
+					studio,
+					positionals[0],
+					out.toLowerCase().endsWith('.mid') ? 'mid' : 'syx'
+				);
 				writeFileSync(place(out), bytes);
 				print({ version: positionals[0], out, bytes: bytes.length });
 				return 0;
@@ -120,12 +151,22 @@ export const commands: Record<string, Command> = {
 		usage: 'import FILE --device DEVICE',
 		says: 'stores a dump file as a version of a device',
 		async run(words) {
-			const { values, positionals } = parseArgs({ args: words, options: { device: { type: 'string' } }, allowPositionals: true });
+			const { values, positionals } = parseArgs({
+				args: words,
+				options: { device: { type: 'string' } },
+				allowPositionals: true
+			});
 			const { device } = values;
 			if (!device || positionals.length !== 1) throw wrongUse('import');
 			return withStudio(async (studio) => {
 				const { id } = await findDevice(studio, device);
-				print(await storeFile(studio, { bytes: readFile(positionals[0]), name: basename(positionals[0]), deviceId: id }));
+				print(
+					await storeFile(studio, {
+						bytes: readFile(positionals[0]),
+						name: basename(positionals[0]),
+						deviceId: id
+					})
+				);
 				return 0;
 			});
 		}
@@ -145,4 +186,9 @@ export const commands: Record<string, Command> = {
 };
 
 export const usage = (): string =>
-	['Usage: npm run -s drawer -- COMMAND …', ...Object.values(commands).map((command) => `  ${command.usage.padEnd(44)} ${command.says}`), '', 'The studio is in DRAWER_DATA, or in your own data folder.'].join('\n');
+	[
+		'Usage: npm run -s drawer -- COMMAND …',
+		...Object.values(commands).map((command) => `  ${command.usage.padEnd(44)} ${command.says}`),
+		'',
+		'The studio is in DRAWER_DATA, or in your own data folder.'
+	].join('\n');

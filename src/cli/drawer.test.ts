@@ -15,15 +15,35 @@ let versionId = '';
 let dump: Uint8Array[] = [];
 
 function drawer(...words: string[]) {
-	const result = spawnSync(process.execPath, ['scripts/drawer.mjs', ...words], { cwd: root, encoding: 'utf8', env: { ...process.env, DRAWER_DATA: folder, INIT_CWD: folder } });
-	return { code: result.status, lines: result.stdout.split('\n').filter(Boolean).map((line) => JSON.parse(line)), errors: result.stderr };
+	const result = spawnSync(process.execPath, ['scripts/drawer.mjs', ...words], {
+		cwd: root,
+		encoding: 'utf8',
+		env: { ...process.env, DRAWER_DATA: folder, INIT_CWD: folder }
+	});
+	return {
+		code: result.status,
+		lines: result.stdout
+			.split('\n')
+			.filter(Boolean)
+			.map((line) => JSON.parse(line)),
+		errors: result.stderr
+	};
 }
 
 beforeAll(async () => {
 	const studio = await openStudio(join(folder, 'studio.sqlite'));
 	const orrery = await anOrrery(studio, 'Dome Orrery');
 	dump = orrery.dump();
-	versionId = (await keepVersion(studio, { device: orrery.device, profile: orrery.profile, messages: dump, kind: 'routine', verified: true, fromDevice: true })).id;
+	versionId = (
+		await keepVersion(studio, {
+			device: orrery.device,
+			profile: orrery.profile,
+			messages: dump,
+			kind: 'routine',
+			verified: true,
+			fromDevice: true
+		})
+	).id;
 	await studio.close();
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -36,15 +56,30 @@ describe('sysex', () => {
 		expect(code).toBe(0);
 		expect(lines).toEqual([
 			{ file: 'a.syx', index: 0, offset: 0, length: 4, complete: true, manufacturer: '7d', hex: 'f07d01f7' },
-			{ file: 'a.syx', index: 1, offset: 5, length: 6, complete: true, manufacturer: '002033', hex: 'f000203302f7' },
+			{
+				file: 'a.syx',
+				index: 1,
+				offset: 5,
+				length: 6,
+				complete: true,
+				manufacturer: '002033',
+				hex: 'f000203302f7'
+			},
 			{ file: 'a.syx', index: 2, offset: 11, length: 3, complete: false, manufacturer: '7d', hex: 'f07d03' },
 			{ file: 'b.mid', index: 0, offset: 29, length: 4, complete: true, manufacturer: '7d', hex: 'f07d04f7' }
 		]);
 	});
 
 	it('says which file cannot be read', () => {
-		expect(drawer('sysex', 'nowhere.syx')).toMatchObject({ code: 1, lines: [], errors: expect.stringContaining('“nowhere.syx” cannot be read') });
-		expect(drawer('sysex')).toMatchObject({ code: 1, errors: expect.stringContaining('Usage: drawer sysex FILE…') });
+		expect(drawer('sysex', 'nowhere.syx')).toMatchObject({
+			code: 1,
+			lines: [],
+			errors: expect.stringContaining('“nowhere.syx” cannot be read')
+		});
+		expect(drawer('sysex')).toMatchObject({
+			code: 1,
+			errors: expect.stringContaining('Usage: drawer sysex FILE…')
+		});
 	});
 });
 
@@ -54,11 +89,23 @@ it('decode prints slots with names and parameters, and fails on what it cannot r
 	const { code, lines } = drawer('decode', '--profile', profile, 'dump.syx');
 	expect(code).toBe(0);
 	expect(lines).toHaveLength(65);
-	expect(lines[0]).toMatchObject({ area: 'programs', slot: 0, label: '11', name: expect.any(String), parameters: { 'osc1-wave': { raw: expect.any(Number), shown: expect.any(String) } } });
+	expect(lines[0]).toMatchObject({
+		area: 'programs',
+		slot: 0,
+		label: '11',
+		name: expect.any(String),
+		parameters: { 'osc1-wave': { raw: expect.any(Number), shown: expect.any(String) } }
+	});
 	writeFileSync(join(folder, 'other.syx'), fromHex('f0 7d 01 f7'));
-	expect(drawer('decode', '--profile', profile, 'other.syx')).toMatchObject({ code: 1, errors: expect.stringContaining('Message 1 was not read') });
+	expect(drawer('decode', '--profile', profile, 'other.syx')).toMatchObject({
+		code: 1,
+		errors: expect.stringContaining('Message 1 was not read')
+	});
 	writeFileSync(join(folder, 'bad.json'), '{"format":"silent-drawer.profile"}');
-	expect(drawer('decode', '--profile', 'bad.json', 'dump.syx')).toMatchObject({ code: 1, errors: expect.stringContaining('The profile has') });
+	expect(drawer('decode', '--profile', 'bad.json', 'dump.syx')).toMatchObject({
+		code: 1,
+		errors: expect.stringContaining('The profile has')
+	});
 });
 
 it('devices, versions, export and import go round byte for byte', () => {
@@ -71,7 +118,10 @@ it('devices, versions, export and import go round byte for byte', () => {
 		expect(lines[0]).toMatchObject({ kind: 'imported', verified: false, slots: 65 });
 	}
 	expect(toHex(readFileSync(join(folder, 'out.syx')))).toBe(toHex(joinBytes(dump)));
-	expect(drawer('versions', 'Nobody')).toMatchObject({ code: 1, errors: expect.stringContaining('There is no device “Nobody”') });
+	expect(drawer('versions', 'Nobody')).toMatchObject({
+		code: 1,
+		errors: expect.stringContaining('There is no device “Nobody”')
+	});
 });
 
 it('check is clean, and fails naming the versions when an object is damaged', async () => {
@@ -85,5 +135,8 @@ it('check is clean, and fails naming the versions when an object is damaged', as
 });
 
 it('an unknown command lists those that there are', () => {
-	expect(drawer('sing')).toMatchObject({ code: 2, errors: expect.stringContaining('There is no command “sing”') });
+	expect(drawer('sing')).toMatchObject({
+		code: 2,
+		errors: expect.stringContaining('There is no command “sing”')
+	});
 });

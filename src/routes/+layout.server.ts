@@ -7,7 +7,14 @@ export async function load({ locals, url, depends }) {
 	return {
 		demo: process.env.DRAWER_DEMO === '1',
 		fronts: rows
-			.map(({ device, line, state, hasMemory }) => ({ id: device.id, name: device.name, place: device.place, line, state, hasMemory }))
+			.map(({ device, line, state, hasMemory }) => ({
+				id: device.id,
+				name: device.name,
+				place: device.place,
+				line,
+				state,
+				hasMemory
+			}))
 			.sort((a, b) => a.name.localeCompare(b.name))
 	};
 }

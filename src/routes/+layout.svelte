@@ -54,7 +54,10 @@
 	$effect(() => {
 		const ended = desk.last;
 		if (!ended?.ended) return;
-		notices.say(outcomeLine(ended.deviceName, ended.ended), ['complete', 'verified', 'sent'].includes(ended.ended.status) ? 'good' : 'bad');
+		notices.say(
+			outcomeLine(ended.deviceName, ended.ended),
+			['complete', 'verified', 'sent'].includes(ended.ended.status) ? 'good' : 'bad'
+		);
 		void refresh();
 	});
 	$effect(() => {
@@ -67,12 +70,20 @@
 {#if bare}
 	{@render children()}
 {:else}
-	<a href="#page" class="btn btn-sm absolute top-1 left-1 z-40 -translate-y-16 focus:translate-y-0">Skip to the page</a>
+	<a href="#page" class="btn absolute top-1 left-1 z-40 -translate-y-16 btn-sm focus:translate-y-0"
+		>Skip to the page</a
+	>
 	<div class="flex h-screen">
 		<Cabinet fronts={data.fronts} bind:open={cabinet} />
 		<div class="flex min-w-0 flex-1 flex-col">
-			<WorkStrip onCommands={() => (commands = true)} onKeys={() => (keys = true)} onCabinet={() => (cabinet = !cabinet)} />
-			<main id="page" tabindex="-1" class="bg-sheet min-h-0 flex-1 overflow-auto px-6 py-5 outline-none">{@render children()}</main>
+			<WorkStrip
+				onCommands={() => (commands = true)}
+				onKeys={() => (keys = true)}
+				onCabinet={() => (cabinet = !cabinet)}
+			/>
+			<main id="page" tabindex="-1" class="min-h-0 flex-1 overflow-auto bg-sheet px-6 py-5 outline-none">
+				{@render children()}
+			</main>
 			<FooterLine />
 		</div>
 	</div>

@@ -3,15 +3,31 @@ import { listTransfers } from '$lib/server/transfers';
 import { today } from '$lib/server/today';
 
 export async function load({ locals }) {
-	const [rows, recent] = await Promise.all([today(locals.studio), listTransfers(locals.studio, { limit: 7 })]);
+	const [rows, recent] = await Promise.all([
+		today(locals.studio),
+		listTransfers(locals.studio, { limit: 7 })
+	]);
 	return {
 		rows: rows
 			.filter(({ risk, hasMemory }) => risk.points > 0 || hasMemory)
 			.map(({ device, risk, state, lastVerifiedAt, unfinishedId, versions, readable }) => ({
-				id: device.id, name: device.name, model: `${device.maker} ${device.model}`.trim(), risk, state, lastVerifiedAt, unfinishedId, versions, readable
+				id: device.id,
+				name: device.name,
+				model: `${device.maker} ${device.model}`.trim(),
+				risk,
+				state,
+				lastVerifiedAt,
+				unfinishedId,
+				versions,
+				readable
 			})),
 		recent: recent.map(({ id, deviceId, direction, status, startedAt, title }) => ({
-			id, direction, status, startedAt, title, device: rows.find(({ device }) => device.id === deviceId)?.device.name ?? 'archived device'
+			id,
+			direction,
+			status,
+			startedAt,
+			title,
+			device: rows.find(({ device }) => device.id === deviceId)?.device.name ?? 'archived device'
 		})),
 		weights: RISK_WEIGHTS,
 		ageFullDays: AGE_FULL_DAYS,

@@ -11,7 +11,10 @@
 
 	const ACTIONS = {
 		capture: (row: { id: string }) => ({ title: 'Back up', href: `/transfers/new?device=${row.id}` }),
-		resume: (row: { unfinishedId: string | null }) => ({ title: 'Resume', href: `/transfers/${row.unfinishedId}` }),
+		resume: (row: { unfinishedId: string | null }) => ({
+			title: 'Resume',
+			href: `/transfers/${row.unfinishedId}`
+		}),
 		import: (row: { id: string }) => ({ title: 'Open drawer', href: `/gear/${row.id}/drawer` }),
 		battery: (row: { id: string }) => ({ title: 'See battery', href: `/gear/${row.id}#battery` }),
 		none: (row: { id: string }) => ({ title: 'Open drawer', href: `/gear/${row.id}/drawer` })
@@ -22,21 +25,34 @@
 
 {#if data.empty}
 	<h1>The cabinet is empty</h1>
-	<p class="mt-2 max-w-prose">Begin with one instrument. With a profile it takes a name and the model; then its sounds can be backed up at once.</p>
-	<p class="mt-4 flex gap-2"><a href="/gear/new" class="btn btn-primary">Add a device</a><a href="/gear/import" class="btn">Import a list (CSV)</a></p>
+	<p class="mt-2 max-w-prose">
+		Begin with one instrument. With a profile it takes a name and the model; then its sounds can be backed up
+		at once.
+	</p>
+	<p class="mt-4 flex gap-2">
+		<a href="/gear/new" class="btn btn-primary">Add a device</a><a href="/gear/import" class="btn"
+			>Import a list (CSV)</a
+		>
+	</p>
 {:else}
 	<div class="flex items-baseline gap-4">
-		<h1>{atRisk.length === 0 ? 'Nothing is at risk today' : `${count(atRisk.length, 'instrument')} at risk today`}</h1>
+		<h1>
+			{atRisk.length === 0
+				? 'Nothing is at risk today'
+				: `${count(atRisk.length, 'instrument')} at risk today`}
+		</h1>
 		<span class="flex-1"></span>
 		<OpenFile />
 	</div>
 
 	<div class="mt-4 grid gap-6 xl:grid-cols-[minmax(0,1fr)_19rem]">
 		<section aria-label="What is at risk">
-			<ol class="border-line border-t">
+			<ol class="border-t border-line">
 				{#each data.rows as row (row.id)}
 					{@const action = ACTIONS[row.risk.action](row)}
-					<li class="border-line grid grid-cols-[10.5rem_minmax(0,1fr)_7rem] items-center gap-4 border-b py-2">
+					<li
+						class="grid grid-cols-[10.5rem_minmax(0,1fr)_7rem] items-center gap-4 border-b border-line py-2"
+					>
 						<div class="min-w-0">
 							<a href={`/gear/${row.id}/drawer`} class="plate link-quiet block truncate">{row.name}</a>
 							<span class="small-print block truncate">{row.model}</span>
@@ -45,36 +61,62 @@
 							<p class="flex items-center gap-2">
 								<StateMark state={row.state} />
 								{#if row.risk.parts.length === 0}
-									<span>{row.lastVerifiedAt ? 'Verified' : 'Sent only; it cannot be read'} {#if row.lastVerifiedAt}<When at={row.lastVerifiedAt} />{/if}</span>
+									<span
+										>{row.lastVerifiedAt ? 'Verified' : 'Sent only; it cannot be read'}
+										{#if row.lastVerifiedAt}<When at={row.lastVerifiedAt} />{/if}</span
+									>
 								{:else}
 									<span>{row.risk.parts.map(({ says }) => says).join(' · ')}</span>
 								{/if}
 							</p>
 							{#if row.risk.points > 0}
 								<div class="mt-1 flex items-center gap-2">
-									<div class="flex h-2 flex-1 gap-px" role="img" aria-label={`Risk ${row.risk.points}: ${row.risk.parts.map(({ says, points }) => `${says} ${points}`).join(', ')}`}>
+									<div
+										class="flex h-2 flex-1 gap-px"
+										role="img"
+										aria-label={`Risk ${row.risk.points}: ${row.risk.parts.map(({ says, points }) => `${says} ${points}`).join(', ')}`}
+									>
 										{#each row.risk.parts as part (part.id)}
-											<span class="bg-slate/75 block h-2" title={`${part.says}: ${part.points} points`} style:width={`${(part.points / most) * 100}%`}></span>
+											<span
+												class="block h-2 bg-slate/75"
+												title={`${part.says}: ${part.points} points`}
+												style:width={`${(part.points / most) * 100}%`}
+											></span>
 										{/each}
 									</div>
 									<span class="figures small-print w-8 text-right">{row.risk.points}</span>
 								</div>
 							{/if}
 						</div>
-						<a href={action.href} class={['btn btn-sm', row.state === 'danger' && 'btn-primary']} aria-label={`${action.title}: ${row.name}`}>{action.title}</a>
+						<a
+							href={action.href}
+							class={['btn btn-sm', row.state === 'danger' && 'btn-primary']}
+							aria-label={`${action.title}: ${row.name}`}>{action.title}</a
+						>
 					</li>
 				{/each}
 			</ol>
 			<details class="mt-4">
 				<summary class="cursor-pointer">How the risk is counted</summary>
 				<div class="mt-2 max-w-prose space-y-1">
-					<p>Points are added up; the list begins with the most. An instrument is <em>at risk</em> from 15 points in one part.</p>
+					<p>
+						Points are added up; the list begins with the most. An instrument is <em>at risk</em> from 15 points
+						in one part.
+					</p>
 					<ul class="list-disc pl-5">
-						<li>Never backed up: {data.weights.never}. Versions, but none verified: {data.weights.unproved}.</li>
+						<li>
+							Never backed up: {data.weights.never}. Versions, but none verified: {data.weights.unproved}.
+						</li>
 						<li>Sounds changed since the newest verified version: {data.weights.changed}.</li>
 						<li>A capture that broke off and waits: {data.weights.unfinished}.</li>
-						<li>Age of the newest verified version: {data.weights.age} × days ÷ {data.ageFullDays}, at most {data.weights.age}.</li>
-						<li>Memory battery: from 70 % of its usual life on, evenly up to {data.weights.battery} at 100 %, at most {data.weights.battery * 1.5}.</li>
+						<li>
+							Age of the newest verified version: {data.weights.age} × days ÷ {data.ageFullDays}, at most {data
+								.weights.age}.
+						</li>
+						<li>
+							Memory battery: from 70 % of its usual life on, evenly up to {data.weights.battery} at 100 %, at most
+							{data.weights.battery * 1.5}.
+						</li>
 					</ul>
 				</div>
 			</details>
@@ -85,10 +127,15 @@
 			{#if data.recent.length === 0}<p class="small-print">No transfer yet.</p>{/if}
 			<ul class="space-y-2">
 				{#each data.recent as transfer (transfer.id)}
-					<li class="border-line border-l-2 pl-3">
-						<a href={`/transfers/${transfer.id}`} class="link-quiet">{transfer.device}: {transfer.title || (transfer.direction === 'capture' ? 'Backup' : 'Restore')}</a>
+					<li class="border-l-2 border-line pl-3">
+						<a href={`/transfers/${transfer.id}`} class="link-quiet"
+							>{transfer.device}: {transfer.title ||
+								(transfer.direction === 'capture' ? 'Backup' : 'Restore')}</a
+						>
 						<p class="small-print flex items-center gap-1.5">
-							<StateMark state={STATUS_WORDS[transfer.status].state} size={10} />{STATUS_WORDS[transfer.status].word}, <When at={transfer.startedAt} />
+							<StateMark state={STATUS_WORDS[transfer.status].state} size={10} />{STATUS_WORDS[
+								transfer.status
+							].word}, <When at={transfer.startedAt} />
 						</p>
 					</li>
 				{/each}

@@ -10,7 +10,14 @@ const RUNS = Number(process.env.FUZZ_RUNS ?? 120_000);
 const seeds = shippedProfiles.map((profile) => {
 	const state = factoryState(profile, seededRandom(12));
 	const area = profile.areas.at(-1)!;
-	return { profile, messages: messagesFor(profile, state.memory[area.id].map((bytes, i) => makeSlot(profile, area.id, i, bytes)), { deviceId: 0 }).slice(0, 3) };
+	return {
+		profile,
+		messages: messagesFor(
+			profile,
+			state.memory[area.id].map((bytes, i) => makeSlot(profile, area.id, i, bytes)),
+			{ deviceId: 0 }
+		).slice(0, 3)
+	};
 });
 
 /** Random bytes, or a real dump with a few bytes changed, cut out, doubled or put in. */
@@ -18,14 +25,17 @@ function input(random: Random): { bytes: Uint8Array; messages: Uint8Array[]; of:
 	const of = seeds[between(random, 0, seeds.length - 1)];
 	const messages = of.messages.slice(0, between(random, 1, of.messages.length));
 	let bytes = random() < 0.3 ? writeSysexMidiFile(messages) : joinBytes(messages);
-	if (random() < 0.25) bytes = Uint8Array.from({ length: between(random, 0, 400) }, () => between(random, 0, 255));
+	if (random() < 0.25)
+		bytes = Uint8Array.from({ length: between(random, 0, 400) }, () => between(random, 0, 255));
 	else if (bytes.length > 700) bytes = bytes.slice(0, between(random, 300, 700));
 	for (let i = between(random, 0, 6); i > 0 && bytes.length > 0; i--) {
 		const at = between(random, 0, bytes.length - 1);
 		const kind = random();
 		if (kind < 0.5) bytes[at] = between(random, 0, 255);
-		else if (kind < 0.7) bytes = joinBytes([bytes.subarray(0, at), bytes.subarray(at + between(random, 1, 20))]);
-		else if (kind < 0.85) bytes = joinBytes([bytes.subarray(0, at), Uint8Array.of(between(random, 0, 255)), bytes.subarray(at)]);
+		else if (kind < 0.7)
+			bytes = joinBytes([bytes.subarray(0, at), bytes.subarray(at + between(random, 1, 20))]);
+		else if (kind < 0.85)
+			bytes = joinBytes([bytes.subarray(0, at), Uint8Array.of(between(random, 0, 255)), bytes.subarray(at)]);
 		else bytes = bytes.slice(0, at);
 	}
 	return { bytes, messages, of };
@@ -44,15 +54,18 @@ describe(`${RUNS} random and mutated inputs`, () => {
 				if (event.kind === 'broken') tally.broken++;
 				else tally.framed++;
 			}
-			if (counted !== bytes.length) expect.fail(`run ${run}: ${counted} of ${bytes.length} bytes accounted for`);
+			if (counted !== bytes.length)
+				expect.fail(`run ${run}: ${counted} of ${bytes.length} bytes accounted for`);
 
 			const file = readDumpFile(bytes);
 			tally.files++;
 			// A .syx file is messages and remarks, nothing left out; a .mid file that was cut says so.
 			if (file.kind === 'syx') {
 				for (const { offset, bytes: found, complete } of file.messages)
-					if (complete && bytes[offset] !== 0xf0) expect.fail(`run ${run}: a message that does not begin at its offset`);
-					else if (complete && (found[0] !== 0xf0 || found.at(-1) !== 0xf7)) expect.fail(`run ${run}: a complete message without its end`);
+					if (complete && bytes[offset] !== 0xf0)
+						expect.fail(`run ${run}: a message that does not begin at its offset`);
+					else if (complete && (found[0] !== 0xf0 || found.at(-1) !== 0xf7))
+						expect.fail(`run ${run}: a complete message without its end`);
 			}
 			if (isMidiFile(bytes)) sysexOfMidiFile(readMidiFile(bytes));
 			else
@@ -67,7 +80,8 @@ describe(`${RUNS} random and mutated inputs`, () => {
 			const messages = file.messages.map((message) => message.bytes);
 			const dump = decodeDump(of.profile, messages);
 			const again = encodeDump(of.profile, dump);
-			for (let i = 0; i < messages.length; i++) if (!sameBytes(again[i], messages[i])) expect.fail(`run ${run}: message ${i} did not come back`);
+			for (let i = 0; i < messages.length; i++)
+				if (!sameBytes(again[i], messages[i])) expect.fail(`run ${run}: message ${i} did not come back`);
 			for (const message of dump.messages) if (message.read) tally.decoded++;
 			if (run % 16 === 0) recogniseDump(shippedProfiles, messages);
 		}

@@ -110,7 +110,13 @@ export class BenchRoom {
 		return new Promise((resolve, reject) => {
 			void navigator.locks.request(LOCK, { ifAvailable: true }, (lock) => {
 				if (!lock) {
-					reject(new Problem('bench.elsewhere', 'Another tab is using the bench.', 'Finish there, or close that tab; then try again.'));
+					reject(
+						new Problem(
+							'bench.elsewhere',
+							'Another tab is using the bench.',
+							'Finish there, or close that tab; then try again.'
+						)
+					);
 					return;
 				}
 				return new Promise<void>((release) => {
@@ -127,9 +133,18 @@ export class BenchRoom {
 		if (present && (present.busy > 0 || present.dirty)) return present;
 		const stored = await call<StoredUnit>('GET', `/bench/units/${id}`);
 		if (present && present.revision === stored.revision) return present;
-		const state = { settings: stored.settings, firmware: stored.firmware, memory: thawMemory(stored.profile, fromHex(stored.memory)) };
+		const state = {
+			settings: stored.settings,
+			firmware: stored.firmware,
+			memory: thawMemory(stored.profile, fromHex(stored.memory))
+		};
 		const seat: Seat = {
-			id, name: stored.name, revision: stored.revision, dirty: false, busy: 0, saving: Promise.resolve(),
+			id,
+			name: stored.name,
+			revision: stored.revision,
+			dirty: false,
+			busy: 0,
+			saving: Promise.resolve(),
 			station: new BenchStation(stored.name, stored.profile, state, this.clock)
 		};
 		seat.station.faults = stored.faults;
@@ -151,7 +166,11 @@ export class BenchRoom {
 				const { unit } = seat.station;
 				try {
 					const { revision } = await call<{ revision: number }>('PUT', `/bench/units/${seat.id}`, {
-						revision: seat.revision, settings: unit.state.settings, firmware: unit.state.firmware, memory: toHex(freezeMemory(unit.profile, unit.state)), faults: seat.station.faults
+						revision: seat.revision,
+						settings: unit.state.settings,
+						firmware: unit.state.firmware,
+						memory: toHex(freezeMemory(unit.profile, unit.state)),
+						faults: seat.station.faults
 					});
 					seat.revision = revision;
 				} catch (error) {
@@ -173,7 +192,15 @@ export class BenchRoom {
 
 	#view(seat: Seat): PanelState {
 		const { unit, connected, faults } = seat.station;
-		return { ...unit.panel(), unitId: seat.id, name: seat.name, model: `${unit.profile.maker} ${unit.profile.model}`, connected, faults, lostBytes: unit.lostBytes };
+		return {
+			...unit.panel(),
+			unitId: seat.id,
+			name: seat.name,
+			model: `${unit.profile.maker} ${unit.profile.model}`,
+			connected,
+			faults,
+			lostBytes: unit.lostBytes
+		};
 	}
 
 	/** Does something on a front panel, and stores what it changed. */
@@ -184,14 +211,30 @@ export class BenchRoom {
 			const { unit } = station;
 			const { program } = unit.panel();
 			switch (action.act) {
-				case 'switch': unit.setSwitch(action.id, action.value); break;
-				case 'select': unit.select(action.index); break;
-				case 'edit': unit.edit(program.area, program.index, action.parameter, action.raw); break;
-				case 'rename': unit.rename(program.area, program.index, action.name); break;
-				case 'dump': unit.dump(); break;
-				case 'power': unit.powerCycle(); break;
-				case 'unplug': station.unplug(); break;
-				case 'plug': station.plug(); break;
+				case 'switch':
+					unit.setSwitch(action.id, action.value);
+					break;
+				case 'select':
+					unit.select(action.index);
+					break;
+				case 'edit':
+					unit.edit(program.area, program.index, action.parameter, action.raw);
+					break;
+				case 'rename':
+					unit.rename(program.area, program.index, action.name);
+					break;
+				case 'dump':
+					unit.dump();
+					break;
+				case 'power':
+					unit.powerCycle();
+					break;
+				case 'unplug':
+					station.unplug();
+					break;
+				case 'plug':
+					station.plug();
+					break;
 				case 'faults':
 					station.faults = action.faults;
 					unit.changed();

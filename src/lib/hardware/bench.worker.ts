@@ -23,7 +23,13 @@ async function safely<T>(work: () => Promise<T>): Promise<Answer<T>> {
 		return { ok: await work() };
 	} catch (error) {
 		if (error instanceof Problem) return { problem: error.toJSON() };
-		return { problem: { code: 'unforeseen', message: error instanceof Error ? error.message : String(error), remedy: 'Reload the page and try again. What was confirmed is stored.' } };
+		return {
+			problem: {
+				code: 'unforeseen',
+				message: error instanceof Error ? error.message : String(error),
+				remedy: 'Reload the page and try again. What was confirmed is stored.'
+			}
+		};
 	}
 }
 
@@ -38,14 +44,20 @@ const bench = {
 
 	panel: (unitId: string): Promise<Answer<PanelState>> => safely(() => room.panel(unitId)),
 
-	act: (unitId: string, action: PanelAction): Promise<Answer<PanelState>> => safely(() => room.act(unitId, action)),
+	act: (unitId: string, action: PanelAction): Promise<Answer<PanelState>> =>
+		safely(() => room.act(unitId, action)),
 
 	/** Runs a transfer; `show` is told of its progress, a dozen times a second at most. */
 	transfer: (order: TransferOrder, show: (state: SessionState) => void): Promise<Answer<SessionState>> =>
 		safely(() =>
 			room.hold(async () => {
 				const device = await call<Device>('GET', `/devices/${order.deviceId}`);
-				if (!device.benchUnit) throw new Problem('bench.unplugged', `“${device.name}” is plugged in to nothing.`, 'Choose a bench unit for it on its Ports page.');
+				if (!device.benchUnit)
+					throw new Problem(
+						'bench.unplugged',
+						`“${device.name}” is plugged in to nothing.`,
+						'Choose a bench unit for it on its Ports page.'
+					);
 				const seat = await room.seat(device.benchUnit);
 				let session: TransferSession | null = null;
 				let due = false;

@@ -1,9 +1,33 @@
 import { fromHex, toHex } from '../core/midi';
-import { areaOf, decodeDump, describeWith, makeSlot, slotLabel, type Profile, type Slot } from '../core/profile';
+import {
+	areaOf,
+	decodeDump,
+	describeWith,
+	makeSlot,
+	slotLabel,
+	type Profile,
+	type Slot
+} from '../core/profile';
 import { Problem, type ProblemData } from '../core/problem';
 import {
-	ProgressMeter, capture, converse, firmwareOf, reportOf, restore, slotsInScope, type CaptureOutcome, type Clock, type Link, type Progress,
-	type RestoreOutcome, type Running, type SafetyCopy, type Scope, type TraceLine, type TransferEvent, type TransferReport
+	ProgressMeter,
+	capture,
+	converse,
+	firmwareOf,
+	reportOf,
+	restore,
+	slotsInScope,
+	type CaptureOutcome,
+	type Clock,
+	type Link,
+	type Progress,
+	type RestoreOutcome,
+	type Running,
+	type SafetyCopy,
+	type Scope,
+	type TraceLine,
+	type TransferEvent,
+	type TransferReport
 } from '../core/transfer';
 import type { Device } from '../core/gear';
 import { call } from './api';
@@ -87,9 +111,19 @@ export class TransferSession {
 		this.#position = opening.messages.length;
 		this.#startMs = clock.now();
 		this.state = {
-			transferId: opening.transfer.id, deviceId: opening.device.id, deviceName: opening.device.name, direction: order.direction,
-			progress: this.#meter.read(clock.now()), hands: null, through: [], retries: [], log: [], stored: this.#position, received: this.#position,
-			storing: null, ended: null
+			transferId: opening.transfer.id,
+			deviceId: opening.device.id,
+			deviceName: opening.device.name,
+			direction: order.direction,
+			progress: this.#meter.read(clock.now()),
+			hands: null,
+			through: [],
+			retries: [],
+			log: [],
+			stored: this.#position,
+			received: this.#position,
+			storing: null,
+			ended: null
 		};
 	}
 
@@ -98,7 +132,12 @@ export class TransferSession {
 		const opening = order.resume
 			? await call<Opening>('POST', `/transfers/${order.resume}/resume`)
 			: await call<Opening>('POST', '/transfers', {
-					deviceId: order.deviceId, direction: order.direction, scope: order.scope, kind: order.kind, title: order.title, sourceVersionId: order.versionId
+					deviceId: order.deviceId,
+					direction: order.direction,
+					scope: order.scope,
+					kind: order.kind,
+					title: order.title,
+					sourceVersionId: order.versionId
 				});
 		return new TransferSession(order, opening, clock, changed);
 	}
@@ -114,7 +153,10 @@ export class TransferSession {
 	/** Runs to the end; the report is stored when this resolves. */
 	async run(link: Link): Promise<TransferReport> {
 		const { profile, device } = this.opening;
-		const target = { deviceId: device.deviceId ?? profile.addressing.deviceId?.default ?? 0, channel: device.channel ?? 1 };
+		const target = {
+			deviceId: device.deviceId ?? profile.addressing.deviceId?.default ?? 0,
+			channel: device.channel ?? 1
+		};
 		const pace = { paceFactor: this.order.paceFactor };
 		const emit = (event: TransferEvent) => this.#note(event);
 		const flush = setInterval(() => void this.#sendTrace(), FLUSH_MS);
@@ -124,7 +166,17 @@ export class TransferSession {
 				this.#startMs = this.clock.now();
 				const conversation =
 					this.order.direction === 'capture'
-						? capture({ profile, target, scope: this.order.scope, have: this.opening.messages.map(fromHex), distrusted: this.opening.distrusted, ...pace }, emit)
+						? capture(
+								{
+									profile,
+									target,
+									scope: this.order.scope,
+									have: this.opening.messages.map(fromHex),
+									distrusted: this.opening.distrusted,
+									...pace
+								},
+								emit
+							)
 						: restore({ profile, target, wanted, ...pace }, emit);
 				this.#running = converse<CaptureOutcome | RestoreOutcome>(
 					conversation,
@@ -140,7 +192,12 @@ export class TransferSession {
 							const { outcome: copy } = what as SafetyCopy;
 							this.#keepSafety(copy).then(
 								() => kept(),
-								(error: unknown) => kept(error instanceof Problem ? error : new Problem('store.failed', String(error), 'Try again.'))
+								(error: unknown) =>
+									kept(
+										error instanceof Problem
+											? error
+											: new Problem('store.failed', String(error), 'Try again.')
+									)
 							);
 						}
 					},
@@ -150,7 +207,15 @@ export class TransferSession {
 			await this.#storing;
 			await this.#sendTrace();
 			const report = reportOf(outcome);
-			await this.#insist(() => call('POST', `/transfers/${this.state.transferId}/finish`, { ...report, use: outcome.kind === 'capture' ? outcome.messages.map((bytes) => this.#all.indexOf(toHex(bytes))) : null }));
+			await this.#insist(() =>
+				call('POST', `/transfers/${this.state.transferId}/finish`, {
+					...report,
+					use:
+						outcome.kind === 'capture'
+							? outcome.messages.map((bytes) => this.#all.indexOf(toHex(bytes)))
+							: null
+				})
+			);
 			this.state.ended = report;
 			return report;
 		} finally {
@@ -161,14 +226,22 @@ export class TransferSession {
 	}
 
 	async #wantedSlots(profile: Profile): Promise<Slot[]> {
-		const slots = await call<{ area: string; index: number; hex: string }[]>('GET', `/versions/${this.order.versionId}/slots`);
+		const slots = await call<{ area: string; index: number; hex: string }[]>(
+			'GET',
+			`/versions/${this.order.versionId}/slots`
+		);
 		const scope = slotsInScope(profile, this.order.scope);
-		return slots.filter(({ area, index }) => scope.get(area)?.includes(index)).map(({ area, index, hex }) => makeSlot(profile, area, index, fromHex(hex)));
+		return slots
+			.filter(({ area, index }) => scope.get(area)?.includes(index))
+			.map(({ area, index, hex }) => makeSlot(profile, area, index, fromHex(hex)));
 	}
 
 	async #keepSafety(copy: CaptureOutcome): Promise<void> {
 		await this.#insist(() =>
-			call('POST', `/transfers/${this.state.transferId}/safety`, { messages: copy.messages.map((bytes) => toHex(bytes)), firmware: firmwareOf(copy.identity) })
+			call('POST', `/transfers/${this.state.transferId}/safety`, {
+				messages: copy.messages.map((bytes) => toHex(bytes)),
+				firmware: firmwareOf(copy.identity)
+			})
 		);
 	}
 
@@ -181,9 +254,14 @@ export class TransferSession {
 		else if (event.event === 'retry') this.state.retries = [...this.state.retries, event.says];
 		else if (event.event === 'received' || event.event === 'written') {
 			const area = areaOf(profile, event.area);
-			const names = event.event === 'received' ? decodeDump(profile, [event.bytes]).slots.map((slot) => slot.name) : [];
+			const names =
+				event.event === 'received' ? decodeDump(profile, [event.bytes]).slots.map((slot) => slot.name) : [];
 			for (let i = 0; i < event.records; i++)
-				this.state.through.push({ area: event.area, label: slotLabel(area.labels, event.firstSlot + i), name: names[i] ?? null });
+				this.state.through.push({
+					area: event.area,
+					label: slotLabel(area.labels, event.firstSlot + i),
+					name: names[i] ?? null
+				});
 			if (event.event === 'received' && this.order.direction === 'capture') {
 				this.state.received++;
 				const hex = toHex(event.bytes);
@@ -198,7 +276,9 @@ export class TransferSession {
 	async #store(): Promise<void> {
 		if (this.#queue.length === 0) return;
 		const messages = this.#queue.splice(0, 100);
-		await this.#insist(() => call('POST', `/transfers/${this.state.transferId}/messages`, { position: this.#position, messages }));
+		await this.#insist(() =>
+			call('POST', `/transfers/${this.state.transferId}/messages`, { position: this.#position, messages })
+		);
 		this.#position += messages.length;
 		this.state.stored = this.#position;
 		this.#show();
@@ -212,7 +292,8 @@ export class TransferSession {
 				this.state.storing = null;
 				return value;
 			} catch (error) {
-				if (!(error instanceof Problem) || error.code !== 'server.unreachable' || tries >= STORE_TRIES) throw error;
+				if (!(error instanceof Problem) || error.code !== 'server.unreachable' || tries >= STORE_TRIES)
+					throw error;
 				this.state.storing = error.toJSON();
 				this.#show();
 				await new Promise((resolve) => setTimeout(resolve, STORE_RETRY_MS));
@@ -222,7 +303,9 @@ export class TransferSession {
 
 	#log(line: TraceLine): void {
 		const entry: LogLine = {
-			atMs: Math.round((line.atMs - this.#startMs) * 10) / 10, way: line.way, hex: toHex(line.bytes),
+			atMs: Math.round((line.atMs - this.#startMs) * 10) / 10,
+			way: line.way,
+			hex: toHex(line.bytes),
 			says: line.says ?? describeWith(this.opening.profile, line.bytes)
 		};
 		this.#trace.push(entry);
@@ -235,7 +318,10 @@ export class TransferSession {
 		const lines = this.#trace.splice(0, 1000);
 		try {
 			// An empty batch still says that this transfer is alive.
-			await call('POST', `/transfers/${this.state.transferId}/trace`, { part: lines.length > 0 ? this.#part++ : this.#part, lines });
+			await call('POST', `/transfers/${this.state.transferId}/trace`, {
+				part: lines.length > 0 ? this.#part++ : this.#part,
+				lines
+			});
 		} catch (error) {
 			if (lines.length > 0) this.#part--;
 			this.#trace.unshift(...lines);

@@ -39,7 +39,11 @@ export async function body<S extends z.ZodType>(event: RequestEvent, schema: S):
 	try {
 		parsed = await event.request.json();
 	} catch {
-		throw new Problem('request.json', 'The body is not JSON.', 'Send JSON with the content type application/json.');
+		throw new Problem(
+			'request.json',
+			'The body is not JSON.',
+			'Send JSON with the content type application/json.'
+		);
 	}
 	return schema.parse(parsed);
 }
@@ -49,7 +53,8 @@ export async function orError<T>(work: Promise<T>): Promise<T> {
 	try {
 		return await work;
 	} catch (thrown) {
-		if (thrown instanceof Problem) error(statusOf(thrown), { message: thrown.message, remedy: thrown.remedy, code: thrown.code });
+		if (thrown instanceof Problem)
+			error(statusOf(thrown), { message: thrown.message, remedy: thrown.remedy, code: thrown.code });
 		throw thrown;
 	}
 }

@@ -1,5 +1,12 @@
 import type { Transaction } from 'sequelize';
-import { factoryState, freezeMemory, seededRandom, thawMemory, type Fault, type UnitState } from '../core/bench';
+import {
+	factoryState,
+	freezeMemory,
+	seededRandom,
+	thawMemory,
+	type Fault,
+	type UnitState
+} from '../core/bench';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
 import type { Studio } from './db/connection';
@@ -24,10 +31,19 @@ const fromRow = (row: BenchUnitRow): BenchUnit => ({
 	profileId: row.profileId,
 	faults: row.faults,
 	revision: row.revision,
-	state: { settings: row.settings, firmware: row.firmware, memory: thawMemory(currentProfile(row.profileId), row.memory) }
+	state: {
+		settings: row.settings,
+		firmware: row.firmware,
+		memory: thawMemory(currentProfile(row.profileId), row.memory)
+	}
 });
 
-const notFound = (id: string) => new Problem('bench.not-found', `There is no unit “${id}” on the bench.`, 'Look at the bench again: it may have been taken away.');
+const notFound = (id: string) =>
+	new Problem(
+		'bench.not-found',
+		`There is no unit “${id}” on the bench.`,
+		'Look at the bench again: it may have been taken away.'
+	);
 
 export async function listUnits(studio: Studio): Promise<BenchUnit[]> {
 	const rows = await studio.models.benchUnits.findAll({ order: [['name', 'ASC']] });
@@ -42,12 +58,28 @@ export async function getUnit(studio: Studio, id: string): Promise<BenchUnit> {
 }
 
 /** Puts a new unit on the bench, filled with made-up factory sounds that `seed` decides. */
-export async function putUnit(studio: Studio, profileId: string, name: string, seed: number, settings: Record<string, number> = {}, id = newId()): Promise<BenchUnit> {
+export async function putUnit(
+	studio: Studio,
+	profileId: string,
+	name: string,
+	seed: number,
+	settings: Record<string, number> = {},
+	id = newId()
+): Promise<BenchUnit> {
 	const profile = currentProfile(profileId);
 	const state = factoryState(profile, seededRandom(seed));
 	return studio.write(async (transaction) => {
 		const row = await studio.models.benchUnits.create(
-			{ id, name, profileId, settings, firmware: state.firmware, memory: Buffer.from(freezeMemory(profile, state)), faults: [], revision: 1 },
+			{
+				id,
+				name,
+				profileId,
+				settings,
+				firmware: state.firmware,
+				memory: Buffer.from(freezeMemory(profile, state)),
+				faults: [],
+				revision: 1
+			},
 			{ transaction }
 		);
 		return fromRow(plain(row));
@@ -58,14 +90,29 @@ export async function putUnit(studio: Studio, profileId: string, name: string, s
  * Stores a unit as the bench left it.
  * @throws Problem `bench.conflict` when another tab changed it since `revision`
  */
-export async function saveUnit(studio: Studio, id: string, revision: number, profile: Profile, state: UnitState, faults: Fault[]): Promise<number> {
+export async function saveUnit(
+	studio: Studio,
+	id: string,
+	revision: number,
+	profile: Profile,
+	state: UnitState,
+	faults: Fault[]
+): Promise<number> {
 	return studio.write(async (transaction: Transaction) => {
 		const row = await studio.models.benchUnits.findByPk(id, { transaction });
 		if (!row) throw notFound(id);
-		if (plain(row).revision !== revision) throw new Problem('bench.conflict', 'Another tab changed this device on the bench.', 'Reload this page to see it as it is now.');
+		if (plain(row).revision !== revision)
+			throw new Problem(
+				'bench.conflict',
+				'Another tab changed this device on the bench.',
+				'Reload this page to see it as it is now.'
+			);
 		const memory = Buffer.from(freezeMemory(profile, state));
 		thawMemory(profile, memory);
-		await row.update({ settings: state.settings, firmware: state.firmware, memory, faults, revision: revision + 1 }, { transaction });
+		await row.update(
+			{ settings: state.settings, firmware: state.firmware, memory, faults, revision: revision + 1 },
+			{ transaction }
+		);
 		return revision + 1;
 	});
 }

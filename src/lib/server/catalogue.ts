@@ -10,19 +10,39 @@ export async function previewCatalogue(studio: Studio, text: string): Promise<Ca
 	const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' });
 	const [header, ...rows] = parsed.data;
 	const grave = parsed.errors.find(({ type }) => type === 'Quotes');
-	if (grave) throw new Problem('csv.unreadable', `Row ${(grave.row ?? 0) + 1}: ${grave.message}.`, 'Save the table as CSV with commas or semicolons and try again.');
-	if (!header) throw new Problem('csv.unreadable', 'The file is empty.', 'The first row names the columns; each further row is a device.');
-	const known = new Set((await listDevices(studio, { archived: true })).map(({ name }) => catalogueKey(name)));
+	if (grave)
+		throw new Problem(
+			'csv.unreadable',
+			`Row ${(grave.row ?? 0) + 1}: ${grave.message}.`,
+			'Save the table as CSV with commas or semicolons and try again.'
+		);
+	if (!header)
+		throw new Problem(
+			'csv.unreadable',
+			'The file is empty.',
+			'The first row names the columns; each further row is a device.'
+		);
+	const known = new Set(
+		(await listDevices(studio, { archived: true })).map(({ name }) => catalogueKey(name))
+	);
 	return readCatalogue(header, rows, known, new Set(shippedProfiles().map(({ id }) => id)));
 }
 
 /** Adds the devices of the chosen lines. @throws Problem `csv.faulty-row` and adds nothing */
-export async function importCatalogue(studio: Studio, text: string, lines: readonly number[]): Promise<number> {
+export async function importCatalogue(
+	studio: Studio,
+	text: string,
+	lines: readonly number[]
+): Promise<number> {
 	const preview = await previewCatalogue(studio, text);
 	const chosen = preview.rows.filter(({ line }) => lines.includes(line));
 	const faulty = chosen.find(({ device }) => device === null);
 	if (faulty || preview.faults.length > 0)
-		throw new Problem('csv.faulty-row', faulty ? `Line ${faulty.line}: ${faulty.faults[0].says}` : preview.faults[0], 'Correct the file, or leave that row out.');
+		throw new Problem(
+			'csv.faulty-row',
+			faulty ? `Line ${faulty.line}: ${faulty.faults[0].says}` : preview.faults[0],
+			'Correct the file, or leave that row out.'
+		);
 	for (const { device } of chosen) await addDevice(studio, device!);
 	return chosen.length;
 }

@@ -14,7 +14,9 @@ export interface CheckReport {
 /** Reads every stored message again, compares it with its hash, and looks whether every version is whole. */
 export async function checkStudio(studio: Studio): Promise<CheckReport> {
 	const select = { type: QueryTypes.SELECT } as const;
-	const hashes = (await studio.sequelize.query<{ hash: string }>('SELECT hash FROM objects ORDER BY rowid', select)).map(({ hash }) => hash);
+	const hashes = (
+		await studio.sequelize.query<{ hash: string }>('SELECT hash FROM objects ORDER BY rowid', select)
+	).map(({ hash }) => hash);
 	const bad = new Map<string, string>();
 	for (let i = 0; i < hashes.length; i += 200) {
 		const part = hashes.slice(i, i + 200);
@@ -28,14 +30,29 @@ export async function checkStudio(studio: Studio): Promise<CheckReport> {
 				});
 		}
 	}
-	const versions = await studio.sequelize.query<{ id: string; device: string; takenAt: string; bytes: number; stored: number | null; messages: number; last: number | null }>(
+	const versions = await studio.sequelize.query<{
+		id: string;
+		device: string;
+		takenAt: string;
+		bytes: number;
+		stored: number | null;
+		messages: number;
+		last: number | null;
+	}>(
 		`SELECT v.id, d.name AS device, v.takenAt, v.bytes, SUM(o.size) AS stored, COUNT(m.hash) AS messages, MAX(m.position) AS last
 		 FROM versions v JOIN devices d ON d.id = v.deviceId LEFT JOIN version_messages m ON m.versionId = v.id LEFT JOIN objects o ON o.hash = m.hash GROUP BY v.id`,
 		select
 	);
 	const damage: CheckReport['damage'] = [];
 	for (const version of versions) {
-		const says = version.messages === 0 ? 'it has no messages' : version.last !== version.messages - 1 ? 'a message is missing' : version.stored !== version.bytes ? `it holds ${version.stored ?? 0} bytes instead of ${version.bytes}` : null;
+		const says =
+			version.messages === 0
+				? 'it has no messages'
+				: version.last !== version.messages - 1
+					? 'a message is missing'
+					: version.stored !== version.bytes
+						? `it holds ${version.stored ?? 0} bytes instead of ${version.bytes}`
+						: null;
 		if (says) damage.push({ versionId: version.id, device: version.device, takenAt: version.takenAt, says });
 	}
 	const users = await studio.sequelize.query<{ hash: string; id: string; device: string; takenAt: string }>(
@@ -49,9 +66,11 @@ export async function checkStudio(studio: Studio): Promise<CheckReport> {
 		named.add(hash);
 		damage.push({ versionId: id, device, takenAt, says });
 	}
-	for (const [hash, says] of bad) if (!named.has(hash)) damage.push({ versionId: null, device: '', takenAt: null, says });
+	for (const [hash, says] of bad)
+		if (!named.has(hash)) damage.push({ versionId: null, device: '', takenAt: null, says });
 	const [waiting] = await studio.sequelize.query<{ n: number }>(
-		'SELECT COUNT(*) AS n FROM transfer_messages m JOIN transfers t ON t.id = m.transferId WHERE t.versionId IS NULL', select
+		'SELECT COUNT(*) AS n FROM transfer_messages m JOIN transfers t ON t.id = m.transferId WHERE t.versionId IS NULL',
+		select
 	);
 	return { objects: hashes.length, versions: versions.length, waiting: waiting.n, damage };
 }

@@ -5,7 +5,15 @@ import { joinBytes, sameBytes, toHex } from '../core/midi';
 import { writeName, writeParameter } from '../core/profile';
 import { checkStudio } from './check';
 import { openStudio } from './db/connection';
-import { compareVersions, exportVersion, getVersion, keepVersion, labelVersion, listVersions, openVersion } from './drawer';
+import {
+	compareVersions,
+	exportVersion,
+	getVersion,
+	keepVersion,
+	labelVersion,
+	listVersions,
+	openVersion
+} from './drawer';
 import { findSounds } from './find';
 import { inspectFile, storeFile } from './files';
 import { anOrrery, freshStudio } from './studio.fixture';
@@ -16,11 +24,21 @@ const here = freshStudio();
 describe('versions', () => {
 	it('come back byte for byte, and equal content is stored once', async () => {
 		const { device, profile, dump } = await anOrrery(here.studio);
-		const keep = () => keepVersion(here.studio, { device, profile, messages: dump(), kind: 'routine', verified: true, fromDevice: true });
+		const keep = () =>
+			keepVersion(here.studio, {
+				device,
+				profile,
+				messages: dump(),
+				kind: 'routine',
+				verified: true,
+				fromDevice: true
+			});
 		const [a, b] = [await keep(), await keep()];
 		expect(a.messages).toEqual(b.messages);
 		expect(await here.studio.models.objects.count()).toBe(2);
-		expect((await openVersion(here.studio, b.id)).messages.map((bytes) => toHex(bytes))).toEqual(dump().map((bytes) => toHex(bytes)));
+		expect((await openVersion(here.studio, b.id)).messages.map((bytes) => toHex(bytes))).toEqual(
+			dump().map((bytes) => toHex(bytes))
+		);
 		expect([a.changed, b.changed]).toEqual([65, 0]);
 	});
 
@@ -32,31 +50,83 @@ describe('versions', () => {
 		for (let i = 0; i < 12; i++) {
 			programs[i] = writeParameter(parameter, programs[i], parameter.range[i % 2]);
 			const messages = dump(programs);
-			kept.push({ id: (await keepVersion(here.studio, { device, profile, messages, kind: 'routine', verified: true, fromDevice: true })).id, messages });
+			kept.push({
+				id: (
+					await keepVersion(here.studio, {
+						device,
+						profile,
+						messages,
+						kind: 'routine',
+						verified: true,
+						fromDevice: true
+					})
+				).id,
+				messages
+			});
 		}
-		const [rows] = await here.studio.sequelize.query('SELECT form, size, length(data) AS kept FROM objects WHERE size > 1000');
+		const [rows] = await here.studio.sequelize.query(
+			'SELECT form, size, length(data) AS kept FROM objects WHERE size > 1000'
+		);
 		const big = rows as { form: string; size: number; kept: number }[];
 		expect(big.filter(({ form }) => form === 'delta').length).toBeGreaterThanOrEqual(10);
-		expect(big.filter(({ form }) => form === 'delta').every(({ size, kept: bytes }) => bytes < size / 20)).toBe(true);
-		for (const { id, messages } of kept) expect((await openVersion(here.studio, id)).messages.every((bytes, i) => sameBytes(bytes, messages[i]))).toBe(true);
+		expect(
+			big.filter(({ form }) => form === 'delta').every(({ size, kept: bytes }) => bytes < size / 20)
+		).toBe(true);
+		for (const { id, messages } of kept)
+			expect(
+				(await openVersion(here.studio, id)).messages.every((bytes, i) => sameBytes(bytes, messages[i]))
+			).toBe(true);
 	});
 
 	it('are compared slot by slot, and labels never touch the content', async () => {
 		const { device, profile, memory, dump } = await anOrrery(here.studio);
-		const first = await keepVersion(here.studio, { device, profile, messages: dump(), kind: 'routine', verified: true, fromDevice: true });
+		const first = await keepVersion(here.studio, {
+			device,
+			profile,
+			messages: dump(),
+			kind: 'routine',
+			verified: true,
+			fromDevice: true
+		});
 		const programs = [...memory.programs];
 		programs[3] = writeName(profile, profile.records.program, programs[3], 'Renamed');
-		const second = await keepVersion(here.studio, { device, profile, messages: dump(programs), kind: 'routine', verified: true, fromDevice: true });
+		const second = await keepVersion(here.studio, {
+			device,
+			profile,
+			messages: dump(programs),
+			kind: 'routine',
+			verified: true,
+			fromDevice: true
+		});
 		const result = await compareVersions(here.studio, first.id, second.id);
-		expect(result.by === 'slots' && result.comparison.slots.filter(({ state }) => state !== 'same').map(({ label, state }) => `${label} ${state}`)).toEqual(['14 renamed']);
+		expect(
+			result.by === 'slots' &&
+				result.comparison.slots
+					.filter(({ state }) => state !== 'same')
+					.map(({ label, state }) => `${label} ${state}`)
+		).toEqual(['14 renamed']);
 		await labelVersion(here.studio, second.id, { title: 'New', note: '', tags: ['x'], pinned: true });
-		expect(await getVersion(here.studio, second.id)).toMatchObject({ title: 'New', tags: ['x'], pinned: true, messages: second.messages });
+		expect(await getVersion(here.studio, second.id)).toMatchObject({
+			title: 'New',
+			tags: ['x'],
+			pinned: true,
+			messages: second.messages
+		});
 		expect((await listVersions(here.studio, device.id)).map(({ id }) => id)).toEqual([second.id, first.id]);
 	});
 
 	it('are whole or not there: a failure in the middle leaves nothing', async () => {
 		const { device, profile, dump } = await anOrrery(here.studio);
-		await expect(keepVersion(here.studio, { device: { ...device, id: 'nobody' }, profile, messages: dump(), kind: 'routine', verified: true, fromDevice: true })).rejects.toThrow();
+		await expect(
+			keepVersion(here.studio, {
+				device: { ...device, id: 'nobody' },
+				profile,
+				messages: dump(),
+				kind: 'routine',
+				verified: true,
+				fromDevice: true
+			})
+		).rejects.toThrow();
 		expect(await here.studio.models.versions.count()).toBe(0);
 		expect(await here.studio.models.objects.count()).toBe(0);
 	});
@@ -66,12 +136,23 @@ describe('finding a sound', () => {
 	it('tells where it is and where it was', async () => {
 		const { device, profile, memory, dump } = await anOrrery(here.studio);
 		const name = (text: string) => writeName(profile, profile.records.program, memory.programs[0], text);
-		const keep = (programs: Uint8Array[]) => keepVersion(here.studio, { device, profile, messages: dump(programs), kind: 'routine', verified: true, fromDevice: true });
+		const keep = (programs: Uint8Array[]) =>
+			keepVersion(here.studio, {
+				device,
+				profile,
+				messages: dump(programs),
+				kind: 'routine',
+				verified: true,
+				fromDevice: true
+			});
 		const rest = memory.programs.slice(1);
 		await keep([name('Night Ferry'), ...rest]);
 		await keep([name('Day Ferry'), ...rest]);
 		const { found } = await findSounds(here.studio, 'FERRY');
-		expect(found.map((sound) => [sound.name, sound.current, sound.label])).toEqual([['Day Ferry', true, '11'], ['Night Ferry', false, '11']]);
+		expect(found.map((sound) => [sound.name, sound.current, sound.label])).toEqual([
+			['Day Ferry', true, '11'],
+			['Night Ferry', false, '11']
+		]);
 		expect(found[1].toAt).not.toBeNull();
 		expect((await findSounds(here.studio, '100%_')).found).toEqual([]);
 		expect((await findSounds(here.studio, '  ')).found).toEqual([]);
@@ -79,7 +160,12 @@ describe('finding a sound', () => {
 
 	it('an imported file never counts as what the device holds', async () => {
 		const { device, dump } = await anOrrery(here.studio);
-		await storeFile(here.studio, { bytes: joinBytes(dump()), name: 'old.syx', deviceId: device.id, takenAt: '2019-01-01T00:00:00.000Z' });
+		await storeFile(here.studio, {
+			bytes: joinBytes(dump()),
+			name: 'old.syx',
+			deviceId: device.id,
+			takenAt: '2019-01-01T00:00:00.000Z'
+		});
 		const [row] = await today(here.studio);
 		expect(row).toMatchObject({ versions: 1, lastVerifiedAt: null, state: 'attention' });
 		expect(row.risk.parts[0].id).toBe('unproved');
@@ -89,12 +175,22 @@ describe('finding a sound', () => {
 describe('files', () => {
 	it('exports .syx and .mid that inspect as the same slots', async () => {
 		const { device, profile, dump } = await anOrrery(here.studio);
-		const { id } = await keepVersion(here.studio, { device, profile, messages: dump(), kind: 'routine', verified: true, fromDevice: true });
+		const { id } = await keepVersion(here.studio, {
+			device,
+			profile,
+			messages: dump(),
+			kind: 'routine',
+			verified: true,
+			fromDevice: true
+		});
 		const syx = await exportVersion(here.studio, id, 'syx');
 		expect(sameBytes(syx.bytes, joinBytes(dump()))).toBe(true);
 		const mid = await exportVersion(here.studio, id, 'mid');
 		const seen = await inspectFile(here.studio, mid.bytes, mid.name);
-		expect(seen).toMatchObject({ kind: 'mid', recognised: { profileId: profile.id, read: 2, damaged: [], deviceIds: [0] } });
+		expect(seen).toMatchObject({
+			kind: 'mid',
+			recognised: { profileId: profile.id, read: 2, damaged: [], deviceIds: [0] }
+		});
 		expect(seen.slots).toHaveLength(65);
 		const again = await storeFile(here.studio, { bytes: mid.bytes, name: mid.name, deviceId: device.id });
 		expect(again.messages).toEqual((await getVersion(here.studio, id)).messages);
@@ -104,9 +200,18 @@ describe('files', () => {
 describe('check', () => {
 	it('is clean, and names the versions of every damaged object', async () => {
 		const { device, profile, dump } = await anOrrery(here.studio);
-		const version = await keepVersion(here.studio, { device, profile, messages: dump(), kind: 'routine', verified: true, fromDevice: true });
+		const version = await keepVersion(here.studio, {
+			device,
+			profile,
+			messages: dump(),
+			kind: 'routine',
+			verified: true,
+			fromDevice: true
+		});
 		expect(await checkStudio(here.studio)).toMatchObject({ objects: 2, versions: 1, damage: [] });
-		await here.studio.sequelize.query(`UPDATE objects SET data = zeroblob(length(data)) WHERE hash = '${version.messages[0]}'`);
+		await here.studio.sequelize.query(
+			`UPDATE objects SET data = zeroblob(length(data)) WHERE hash = '${version.messages[0]}'`
+		);
 		const { damage } = await checkStudio(here.studio);
 		expect(damage).toHaveLength(1);
 		expect(damage[0]).toMatchObject({ versionId: version.id, device: 'Orrery' });

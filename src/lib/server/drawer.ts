@@ -1,5 +1,16 @@
 import { QueryTypes, type Transaction } from 'sequelize';
-import { byteLines, compareSlots, contentHash, foldName, versionLabelSchema, type ByteLine, type Comparison, type Version, type VersionKind, type VersionLabel } from '../core/drawer';
+import {
+	byteLines,
+	compareSlots,
+	contentHash,
+	foldName,
+	versionLabelSchema,
+	type ByteLine,
+	type Comparison,
+	type Version,
+	type VersionKind,
+	type VersionLabel
+} from '../core/drawer';
 import type { Device } from '../core/gear';
 import { sameBytes, writeSysexMidiFile } from '../core/midi';
 import { decodeDump, type Profile, type Slot } from '../core/profile';
@@ -8,7 +19,7 @@ import { joinBytes } from '../core/midi';
 import { slotsInScope, countSlots } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { plain, type VersionRow } from './db/models';
-import { getObjects, putObject } from './db/objects';
+import { getObjects, putObject, similarObjects } from './db/objects';
 import { newId } from './new-id';
 import { keepRevision, profileRevision } from './profiles';
 
@@ -29,7 +40,12 @@ export interface NewVersion {
 	fromDevice: boolean;
 }
 
-const notFound = (id: string) => new Problem('version.not-found', `There is no version “${id}”.`, 'Open the device’s drawer to see what is kept in it.');
+const notFound = (id: string) =>
+	new Problem(
+		'version.not-found',
+		`There is no version “${id}”.`,
+		'Open the device’s drawer to see what is kept in it.'
+	);
 
 /** Stores a version: whole, or not at all. */
 export async function keepVersion(studio: Studio, version: NewVersion): Promise<Version> {
@@ -37,38 +53,63 @@ export async function keepVersion(studio: Studio, version: NewVersion): Promise<
 }
 
 /** As `keepVersion`, inside a transaction that stores more than that. */
-export async function keepVersionIn(studio: Studio, version: NewVersion, transaction: Transaction): Promise<Version> {
+export async function keepVersionIn(
+	studio: Studio,
+	version: NewVersion,
+	transaction: Transaction
+): Promise<Version> {
 	const { device, profile, messages } = version;
-	if (messages.length === 0) throw new Problem('version.empty', 'There is no message to keep.', 'Capture again.');
+	if (messages.length === 0)
+		throw new Problem('version.empty', 'There is no message to keep.', 'Capture again.');
 	if (profile) await keepRevision(studio, profile, transaction);
-	const previous = await studio.sequelize.query<{ hash: string; size: number }>(
-		`SELECT m.hash, o.size FROM version_messages m JOIN objects o ON o.hash = m.hash
-		 WHERE m.versionId = (SELECT id FROM versions WHERE deviceId = :id ORDER BY seq DESC LIMIT 1) ORDER BY m.position`,
-		{ replacements: { id: device.id }, type: QueryTypes.SELECT, transaction }
-	);
+	const similar = await similarObjects(studio, device.id, transaction);
 	const hashes: string[] = [];
-	for (const [i, bytes] of messages.entries()) {
-		const near = previous[i]?.size === bytes.length ? previous[i] : previous.find(({ size }) => size === bytes.length);
-		hashes.push(await putObject(studio, bytes, transaction, near?.hash ?? null));
-	}
+	for (const [i, bytes] of messages.entries())
+		hashes.push(await putObject(studio, bytes, transaction, similar(i, bytes.length)));
 	const slots = profile ? decodeDump(profile, messages).slots : [];
 	const takenAt = version.takenAt ?? studio.now().toISOString();
 	const id = newId();
 	const current = await currentRuns(studio, device.id, transaction);
-	const fresh = slots.map((slot) => ({ slot, record: contentHash(slot.bytes) })).filter(({ slot, record }) => current.get(`${slot.area}:${slot.index}`)?.record !== record);
+	const fresh = slots
+		.map((slot) => ({ slot, record: contentHash(slot.bytes) }))
+		.filter(({ slot, record }) => current.get(`${slot.area}:${slot.index}`)?.record !== record);
 	const row: VersionRow = {
 		...versionLabelSchema.parse(version.label ?? {}),
-		id, deviceId: device.id, profileId: profile?.id ?? null, profileRevision: profile?.revision ?? null,
-		kind: version.kind, firmware: version.firmware ?? null, takenAt, verified: version.verified, missing: version.missing ?? 0,
-		bytes: messages.reduce((sum, { length }) => sum + length, 0), slots: slots.length, changed: profile ? fresh.length : messages.length,
+		id,
+		deviceId: device.id,
+		profileId: profile?.id ?? null,
+		profileRevision: profile?.revision ?? null,
+		kind: version.kind,
+		firmware: version.firmware ?? null,
+		takenAt,
+		verified: version.verified,
+		missing: version.missing ?? 0,
+		bytes: messages.reduce((sum, { length }) => sum + length, 0),
+		slots: slots.length,
+		changed: profile ? fresh.length : messages.length,
 		transferId: version.transferId ?? null
 	};
 	await studio.models.versions.create(row, { transaction });
-	await insertRows(studio, 'version_messages (versionId, position, hash)', hashes.map((hash, position) => [id, position, hash]), transaction);
+	await insertRows(
+		studio,
+		'version_messages (versionId, position, hash)',
+		hashes.map((hash, position) => [id, position, hash]),
+		transaction
+	);
 	await noteRuns(studio, device.id, id, takenAt, version.fromDevice, fresh, current, transaction);
-	if (version.fromDevice && version.missing === undefined && version.verified && profile && slots.length === countSlots(slotsInScope(profile, { kind: 'all' })))
+	if (
+		version.fromDevice &&
+		version.missing === undefined &&
+		version.verified &&
+		profile &&
+		slots.length === countSlots(slotsInScope(profile, { kind: 'all' }))
+	)
 		await studio.models.devices.update({ touchedAt: null }, { where: { id: device.id }, transaction });
-	if (version.fromDevice && version.firmware) await studio.models.devices.update({ firmware: version.firmware }, { where: { id: device.id }, transaction });
+	if (version.fromDevice && version.firmware)
+		await studio.models.devices.update(
+			{ firmware: version.firmware },
+			{ where: { id: device.id }, transaction }
+		);
 	return { ...row, messages: hashes };
 }
 
@@ -79,50 +120,98 @@ interface Run {
 	record: string;
 }
 
-async function currentRuns(studio: Studio, deviceId: string, transaction: Transaction): Promise<Map<string, Run>> {
-	const rows = await studio.sequelize.query<Run>('SELECT id, area, slot, record FROM slot_runs WHERE deviceId = :deviceId AND current = 1', {
-		replacements: { deviceId }, type: QueryTypes.SELECT, transaction
-	});
+async function currentRuns(
+	studio: Studio,
+	deviceId: string,
+	transaction: Transaction
+): Promise<Map<string, Run>> {
+	const rows = await studio.sequelize.query<Run>(
+		'SELECT id, area, slot, record FROM slot_runs WHERE deviceId = :deviceId AND current = 1',
+		{
+			replacements: { deviceId },
+			type: QueryTypes.SELECT,
+			transaction
+		}
+	);
 	return new Map(rows.map((run) => [`${run.area}:${run.slot}`, run]));
 }
 
 /** Closes the runs of slots that changed and opens new ones; what was imported is noted as past. */
 async function noteRuns(
-	studio: Studio, deviceId: string, versionId: string, at: string, fromDevice: boolean, fresh: { slot: Slot; record: string }[],
-	current: Map<string, Run>, transaction: Transaction
+	studio: Studio,
+	deviceId: string,
+	versionId: string,
+	at: string,
+	fromDevice: boolean,
+	fresh: { slot: Slot; record: string }[],
+	current: Map<string, Run>,
+	transaction: Transaction
 ): Promise<void> {
 	if (fresh.length === 0) return;
-	const ended = fresh.map(({ slot }) => current.get(`${slot.area}:${slot.index}`)?.id).filter((id) => id !== undefined);
+	const ended = fresh
+		.map(({ slot }) => current.get(`${slot.area}:${slot.index}`)?.id)
+		.filter((id) => id !== undefined);
 	if (fromDevice && ended.length > 0)
-		await studio.sequelize.query('UPDATE slot_runs SET toAt = :at, current = 0 WHERE id IN (:ended)', { replacements: { at, ended }, transaction });
+		await studio.sequelize.query('UPDATE slot_runs SET toAt = :at, current = 0 WHERE id IN (:ended)', {
+			replacements: { at, ended },
+			transaction
+		});
 	await insertRows(
 		studio,
 		'slot_runs (deviceId, area, slot, label, name, folded, record, fromVersion, fromAt, toAt, current)',
 		fresh.map(({ slot, record }) => [
-			deviceId, slot.area, slot.index, slot.label, slot.name, foldName(slot.name ?? ''), record, versionId, at, fromDevice ? null : at, fromDevice ? 1 : 0
+			deviceId,
+			slot.area,
+			slot.index,
+			slot.label,
+			slot.name,
+			foldName(slot.name ?? ''),
+			record,
+			versionId,
+			at,
+			fromDevice ? null : at,
+			fromDevice ? 1 : 0
 		]),
 		transaction
 	);
 }
 
-async function insertRows(studio: Studio, into: string, rows: (string | number | null)[][], transaction: Transaction): Promise<void> {
+async function insertRows(
+	studio: Studio,
+	into: string,
+	rows: (string | number | null)[][],
+	transaction: Transaction
+): Promise<void> {
 	for (let i = 0; i < rows.length; i += 80) {
 		const part = rows.slice(i, i + 80);
 		const marks = part.map((row) => `(${row.map(() => '?').join(',')})`).join(',');
-		await studio.sequelize.query(`INSERT INTO ${into} VALUES ${marks}`, { replacements: part.flat(), transaction });
+		await studio.sequelize.query(`INSERT INTO ${into} VALUES ${marks}`, {
+			replacements: part.flat(),
+			transaction
+		});
 	}
 }
 
 async function messageHashes(studio: Studio, versionId: string): Promise<string[]> {
-	const rows = await studio.sequelize.query<{ hash: string }>('SELECT hash FROM version_messages WHERE versionId = :versionId ORDER BY position', {
-		replacements: { versionId }, type: QueryTypes.SELECT
-	});
+	const rows = await studio.sequelize.query<{ hash: string }>(
+		'SELECT hash FROM version_messages WHERE versionId = :versionId ORDER BY position',
+		{
+			replacements: { versionId },
+			type: QueryTypes.SELECT
+		}
+	);
 	return rows.map(({ hash }) => hash);
 }
 
 /** A device's versions without their messages, newest first. */
 export async function listVersions(studio: Studio, deviceId: string): Promise<Omit<Version, 'messages'>[]> {
-	const rows = await studio.models.versions.findAll({ where: { deviceId }, order: [['takenAt', 'DESC'], ['seq', 'DESC']] });
+	const rows = await studio.models.versions.findAll({
+		where: { deviceId },
+		order: [
+			['takenAt', 'DESC'],
+			['seq', 'DESC']
+		]
+	});
 	return rows.map((row) => plain(row));
 }
 
@@ -144,7 +233,9 @@ export interface OpenVersion {
 export async function openVersion(studio: Studio, id: string): Promise<OpenVersion> {
 	const version = await getVersion(studio, id);
 	const messages = await getObjects(studio, version.messages);
-	const profile = version.profileId ? await profileRevision(studio, version.profileId, version.profileRevision!) : null;
+	const profile = version.profileId
+		? await profileRevision(studio, version.profileId, version.profileRevision!)
+		: null;
 	return { version, profile, messages, slots: profile ? decodeDump(profile, messages).slots : [] };
 }
 
@@ -161,28 +252,58 @@ export async function labelVersion(studio: Studio, id: string, label: VersionLab
 
 export type VersionComparison =
 	| { by: 'slots'; profile: Profile; comparison: Comparison }
-	| { by: 'bytes'; messages: { position: number; before: number; after: number; lines: ByteLine[]; same: boolean }[] };
+	| {
+			by: 'bytes';
+			messages: { position: number; before: number; after: number; lines: ByteLine[]; same: boolean }[];
+	  };
 
 /** Compares two versions of one device: by slots where both have a profile, by bytes otherwise. */
-export async function compareVersions(studio: Studio, beforeId: string, afterId: string): Promise<VersionComparison> {
+export async function compareVersions(
+	studio: Studio,
+	beforeId: string,
+	afterId: string
+): Promise<VersionComparison> {
 	const [before, after] = [await openVersion(studio, beforeId), await openVersion(studio, afterId)];
 	if (before.profile && after.profile && before.profile.id === after.profile.id)
-		return { by: 'slots', profile: after.profile, comparison: compareSlots(after.profile, before.slots, after.slots) };
+		return {
+			by: 'slots',
+			profile: after.profile,
+			comparison: compareSlots(after.profile, before.slots, after.slots)
+		};
 	const none = new Uint8Array();
 	return {
 		by: 'bytes',
-		messages: Array.from({ length: Math.max(before.messages.length, after.messages.length) }, (_, position) => {
-			const [a, b] = [before.messages[position] ?? none, after.messages[position] ?? none];
-			const same = sameBytes(a, b);
-			return { position, before: a.length, after: b.length, same, lines: same ? [] : byteLines(a, b).slice(0, 400) };
-		})
+		messages: Array.from(
+			{ length: Math.max(before.messages.length, after.messages.length) },
+			(_, position) => {
+				const [a, b] = [before.messages[position] ?? none, after.messages[position] ?? none];
+				const same = sameBytes(a, b);
+				return {
+					position,
+					before: a.length,
+					after: b.length,
+					same,
+					lines: same ? [] : byteLines(a, b).slice(0, 400)
+				};
+			}
+		)
 	};
 }
 
 /** A version as a file: the messages as they were, byte for byte. */
-export async function exportVersion(studio: Studio, id: string, format: 'syx' | 'mid'): Promise<{ name: string; bytes: Uint8Array }> {
+export async function exportVersion(
+	studio: Studio,
+	id: string,
+	format: 'syx' | 'mid'
+): Promise<{ name: string; bytes: Uint8Array }> {
 	const { version, messages } = await openVersion(studio, id);
 	const device = await studio.models.devices.findByPk(version.deviceId, { raw: true });
-	const name = (device as unknown as Device).name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '').toLowerCase();
-	return { name: `${name}-${version.takenAt.slice(0, 10)}.${format}`, bytes: format === 'syx' ? joinBytes(messages) : writeSysexMidiFile(messages) };
+	const name = (device as unknown as Device).name
+		.replace(/[^\p{L}\p{N}]+/gu, '-')
+		.replace(/^-|-$/g, '')
+		.toLowerCase();
+	return {
+		name: `${name}-${version.takenAt.slice(0, 10)}.${format}`,
+		bytes: format === 'syx' ? joinBytes(messages) : writeSysexMidiFile(messages)
+	};
 }

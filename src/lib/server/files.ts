@@ -14,7 +14,14 @@ export interface FileInspection {
 	messages: { offset: number; length: number; complete: boolean; manufacturer: string; meaning: string }[];
 	remarks: DumpFile['remarks'];
 	/** What the file is, as far as a profile can tell. */
-	recognised: { profileId: string; title: string; read: number; damaged: { index: number; says: string }[]; foreign: number; deviceIds: number[] } | null;
+	recognised: {
+		profileId: string;
+		title: string;
+		read: number;
+		damaged: { index: number; says: string }[];
+		foreign: number;
+		deviceIds: number[];
+	} | null;
 	slots: { area: string; label: string; name: string | null }[];
 	/** Devices of the catalogue that it could belong to. */
 	devices: { id: string; name: string; fits: boolean; why: string }[];
@@ -24,7 +31,12 @@ export interface FileInspection {
 function readFile(bytes: Uint8Array, name: string): DumpFile {
 	const file = readDumpFile(bytes);
 	if (file.messages.length === 0)
-		throw new Problem('file.no-sysex', `There is no system exclusive message in “${name}”.`, 'Choose a .syx file, or a .mid file that holds a dump.', { bytes: bytes.length });
+		throw new Problem(
+			'file.no-sysex',
+			`There is no system exclusive message in “${name}”.`,
+			'Choose a .syx file, or a .mid file that holds a dump.',
+			{ bytes: bytes.length }
+		);
 	return file;
 }
 
@@ -38,25 +50,54 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 		kind: file.kind,
 		messages: file.messages.map((message) => {
 			const { id, meaning } = manufacturerLabel(message.bytes);
-			return { offset: message.offset, length: message.bytes.length, complete: message.complete, manufacturer: id, meaning: meaning ?? '' };
+			return {
+				offset: message.offset,
+				length: message.bytes.length,
+				complete: message.complete,
+				manufacturer: id,
+				meaning: meaning ?? ''
+			};
 		}),
 		remarks: file.remarks,
 		recognised: best
 			? {
-					profileId: best.profile.id, title: `${best.profile.maker} ${best.profile.model}`, read: best.read, foreign: best.foreign, deviceIds: best.deviceIds,
+					profileId: best.profile.id,
+					title: `${best.profile.maker} ${best.profile.model}`,
+					read: best.read,
+					foreign: best.foreign,
+					deviceIds: best.deviceIds,
 					damaged: best.damaged.map(({ index, why }) => ({ index, says: why.says }))
 				}
 			: null,
-		slots: best ? decodeDump(best.profile, whole).slots.map(({ area, label, name }) => ({ area, label, name })) : [],
+		slots: best
+			? decodeDump(best.profile, whole).slots.map(({ area, label, name }) => ({ area, label, name }))
+			: [],
 		devices: devices.map((device) => fit(device, best?.profile ?? null, best?.deviceIds ?? []))
 	};
 }
 
-function fit(device: Device, profile: Profile | null, deviceIds: number[]): FileInspection['devices'][number] {
+function fit(
+	device: Device,
+	profile: Profile | null,
+	deviceIds: number[]
+): FileInspection['devices'][number] {
 	const base = { id: device.id, name: device.name };
-	if (!profile) return { ...base, fits: device.profileId === null, why: device.profileId ? 'has a profile that does not know this file' : 'kept raw' };
-	if (device.profileId !== profile.id) return { ...base, fits: false, why: device.profileId ? 'is another model' : 'has no profile' };
-	return { ...base, fits: true, why: deviceIds.length > 0 && !deviceIds.includes(device.deviceId ?? -1) ? 'same model, another device ID' : 'same model' };
+	if (!profile)
+		return {
+			...base,
+			fits: device.profileId === null,
+			why: device.profileId ? 'has a profile that does not know this file' : 'kept raw'
+		};
+	if (device.profileId !== profile.id)
+		return { ...base, fits: false, why: device.profileId ? 'is another model' : 'has no profile' };
+	return {
+		...base,
+		fits: true,
+		why:
+			deviceIds.length > 0 && !deviceIds.includes(device.deviceId ?? -1)
+				? 'same model, another device ID'
+				: 'same model'
+	};
 }
 
 /**
@@ -64,14 +105,19 @@ function fit(device: Device, profile: Profile | null, deviceIds: number[]): File
  * by it; a device without a profile keeps the messages raw.
  * @throws Problem `file.truncated`, `file.wrong-model`, `file.damaged`
  */
-export async function storeFile(studio: Studio, order: { bytes: Uint8Array; name: string; deviceId: string; takenAt?: string; note?: string }): Promise<Version> {
+export async function storeFile(
+	studio: Studio,
+	order: { bytes: Uint8Array; name: string; deviceId: string; takenAt?: string; note?: string }
+): Promise<Version> {
 	const file = readFile(order.bytes, order.name);
 	const device = await getDevice(studio, order.deviceId);
 	const cut = file.messages.find(({ complete }) => !complete);
 	if (cut)
 		throw new Problem(
-			'file.truncated', `“${order.name}” is truncated: the message at byte ${cut.offset} has no end.`,
-			'Part of the dump is missing. Look for another copy, or take the dump again. Nothing was stored.', { offset: cut.offset, length: cut.bytes.length }
+			'file.truncated',
+			`“${order.name}” is truncated: the message at byte ${cut.offset} has no end.`,
+			'Part of the dump is missing. Look for another copy, or take the dump again. Nothing was stored.',
+			{ offset: cut.offset, length: cut.bytes.length }
 		);
 	const messages = file.messages.map(({ bytes }) => bytes);
 	const profile = device.profileId ? currentProfile(device.profileId) : null;
@@ -80,15 +126,32 @@ export async function storeFile(studio: Studio, order: { bytes: Uint8Array; name
 		if (bad >= 0) {
 			const other = recogniseDump(shippedProfiles(), messages)[0];
 			if (other?.profile.id !== profile.id) {
-				const kind = other ? `of a ${other.profile.maker} ${other.profile.model}` : `of a maker with the ID ${manufacturerLabel(messages[bad]).id || toHex(messages[bad].subarray(1, 2))}`;
-				throw new Problem('file.wrong-model', `“${order.name}” is a dump ${kind}; “${device.name}” is a ${profile.maker} ${profile.model}.`, 'Choose a device of that model. Nothing was stored.');
+				const kind = other
+					? `of a ${other.profile.maker} ${other.profile.model}`
+					: `of a maker with the ID ${manufacturerLabel(messages[bad]).id || toHex(messages[bad].subarray(1, 2))}`;
+				throw new Problem(
+					'file.wrong-model',
+					`“${order.name}” is a dump ${kind}; “${device.name}” is a ${profile.maker} ${profile.model}.`,
+					'Choose a device of that model. Nothing was stored.'
+				);
 			}
 			const why = other.damaged[0]?.why.says ?? 'one message is of another kind';
-			throw new Problem('file.damaged', `Message ${bad + 1} of “${order.name}” is damaged: ${why}.`, 'Look for another copy, or take the dump again. Nothing was stored.', { index: bad, offset: file.messages[bad].offset });
+			throw new Problem(
+				'file.damaged',
+				`Message ${bad + 1} of “${order.name}” is damaged: ${why}.`,
+				'Look for another copy, or take the dump again. Nothing was stored.',
+				{ index: bad, offset: file.messages[bad].offset }
+			);
 		}
 	}
 	return keepVersion(studio, {
-		device, profile, messages, kind: 'imported', verified: false, fromDevice: false, takenAt: order.takenAt,
+		device,
+		profile,
+		messages,
+		kind: 'imported',
+		verified: false,
+		fromDevice: false,
+		takenAt: order.takenAt,
 		label: { title: order.name.slice(0, 80), note: order.note ?? '' }
 	});
 }

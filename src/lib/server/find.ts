@@ -24,7 +24,11 @@ export interface Sighting {
 const escapeLike = (word: string) => word.replace(/[\\%_]/g, '\\$&');
 
 /** Sounds whose names hold all the words, in all drawers: what is in a device now first, then the newest. */
-export async function findSounds(studio: Studio, query: string, limit = 200): Promise<{ found: Sighting[]; more: boolean }> {
+export async function findSounds(
+	studio: Studio,
+	query: string,
+	limit = 200
+): Promise<{ found: Sighting[]; more: boolean }> {
 	const words = searchWords(query);
 	if (words.length === 0) return { found: [], more: false };
 	const rows = await studio.sequelize.query<Omit<Sighting, 'current'> & { current: number }>(
@@ -32,7 +36,16 @@ export async function findSounds(studio: Studio, query: string, limit = 200): Pr
 		 FROM slot_runs r JOIN devices d ON d.id = r.deviceId
 		 WHERE ${words.map((_, i) => `r.folded LIKE :w${i} ESCAPE '\\'`).join(' AND ')}
 		 ORDER BY r.current DESC, COALESCE(r.toAt, r.fromAt) DESC, r.name LIMIT :limit`,
-		{ replacements: { limit: limit + 1, ...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${escapeLike(word)}%`])) }, type: QueryTypes.SELECT }
+		{
+			replacements: {
+				limit: limit + 1,
+				...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${escapeLike(word)}%`]))
+			},
+			type: QueryTypes.SELECT
+		}
 	);
-	return { found: rows.slice(0, limit).map((row) => ({ ...row, current: row.current === 1 })), more: rows.length > limit };
+	return {
+		found: rows.slice(0, limit).map((row) => ({ ...row, current: row.current === 1 })),
+		more: rows.length > limit
+	};
 }

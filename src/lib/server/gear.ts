@@ -6,11 +6,22 @@ import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
 import { newId } from './new-id';
 
-const notFound = (id: string) => new Problem('device.not-found', `There is no device “${id}” in the catalogue.`, 'It may have been removed in another tab: look at the list again.');
+const notFound = (id: string) =>
+	new Problem(
+		'device.not-found',
+		`There is no device “${id}” in the catalogue.`,
+		'It may have been removed in another tab: look at the list again.'
+	);
 
 /** All devices, by place and name; archived ones only when asked for. */
 export async function listDevices(studio: Studio, options: { archived?: boolean } = {}): Promise<Device[]> {
-	const rows = await studio.models.devices.findAll({ order: [['place', 'ASC'], ['name', 'ASC']], where: options.archived ? {} : { archivedAt: null } });
+	const rows = await studio.models.devices.findAll({
+		order: [
+			['place', 'ASC'],
+			['name', 'ASC']
+		],
+		where: options.archived ? {} : { archivedAt: null }
+	});
 	return rows.map(plain);
 }
 
@@ -46,7 +57,10 @@ export function factsFromProfile(profileId: string, name: string): DeviceFacts {
 			{ name: 'MIDI in', direction: 'in', connector: 'din' },
 			...(readable ? [{ name: 'MIDI out', direction: 'out', connector: 'din' }] : [])
 		],
-		forgets: profile.preflight.restore.filter((check) => check.forgets).map((check) => check.says).join(' '),
+		forgets: profile.preflight.restore
+			.filter((check) => check.forgets)
+			.map((check) => check.says)
+			.join(' '),
 		batteryType: profile.battery ?? ''
 	});
 }
@@ -57,10 +71,30 @@ export async function addDevice(studio: Studio, facts: DeviceFacts): Promise<Dev
 	if (parsed.profileId) currentProfile(parsed.profileId);
 	return studio.write(async (transaction) => {
 		const taken = await studio.models.devices.findAll({ attributes: ['benchUnit'], transaction, raw: true });
-		const units = parsed.profileId ? await studio.models.benchUnits.findAll({ where: { profileId: parsed.profileId }, attributes: ['id'], order: [['id', 'ASC']], transaction, raw: true }) : [];
-		const free = units.find((unit) => !taken.some((device) => (device as unknown as Device).benchUnit === (unit as unknown as { id: string }).id));
+		const units = parsed.profileId
+			? await studio.models.benchUnits.findAll({
+					where: { profileId: parsed.profileId },
+					attributes: ['id'],
+					order: [['id', 'ASC']],
+					transaction,
+					raw: true
+				})
+			: [];
+		const free = units.find(
+			(unit) =>
+				!taken.some(
+					(device) => (device as unknown as Device).benchUnit === (unit as unknown as { id: string }).id
+				)
+		);
 		const row = await studio.models.devices.create(
-			{ ...parsed, id: newId(), benchUnit: free ? (free as unknown as { id: string }).id : null, touchedAt: null, archivedAt: null, createdAt: studio.now().toISOString() },
+			{
+				...parsed,
+				id: newId(),
+				benchUnit: free ? (free as unknown as { id: string }).id : null,
+				touchedAt: null,
+				archivedAt: null,
+				createdAt: studio.now().toISOString()
+			},
 			{ transaction }
 		);
 		return plain(row);
@@ -76,23 +110,33 @@ async function change(studio: Studio, id: string, values: Partial<Device>): Prom
 	});
 }
 
-export const updateDevice = (studio: Studio, id: string, facts: DeviceFacts): Promise<Device> => change(studio, id, deviceSchema.parse(facts));
+export const updateDevice = (studio: Studio, id: string, facts: DeviceFacts): Promise<Device> =>
+	change(studio, id, deviceSchema.parse(facts));
 
-export const archiveDevice = (studio: Studio, id: string): Promise<Device> => change(studio, id, { archivedAt: studio.now().toISOString(), benchUnit: null });
+export const archiveDevice = (studio: Studio, id: string): Promise<Device> =>
+	change(studio, id, { archivedAt: studio.now().toISOString(), benchUnit: null });
 
-export const unarchiveDevice = (studio: Studio, id: string): Promise<Device> => change(studio, id, { archivedAt: null });
+export const unarchiveDevice = (studio: Studio, id: string): Promise<Device> =>
+	change(studio, id, { archivedAt: null });
 
 /** Notes that the device's sounds changed without a version being taken. */
-export const touchDevice = (studio: Studio, id: string): Promise<Device> => change(studio, id, { touchedAt: studio.now().toISOString() });
+export const touchDevice = (studio: Studio, id: string): Promise<Device> =>
+	change(studio, id, { touchedAt: studio.now().toISOString() });
 
 /** Plugs a device in to a unit of the bench, or pulls it out. @throws Problem `bench.taken`, `bench.other-model` */
 export async function plugDevice(studio: Studio, id: string, unitId: string | null): Promise<Device> {
 	const device = await getDevice(studio, id);
 	if (unitId !== null) {
 		const unit = await studio.models.benchUnits.findByPk(unitId, { raw: true });
-		if (!unit) throw new Problem('bench.not-found', 'That unit is no longer on the bench.', 'Choose another one.');
+		if (!unit)
+			throw new Problem('bench.not-found', 'That unit is no longer on the bench.', 'Choose another one.');
 		const taken = (await listDevices(studio)).find((other) => other.benchUnit === unitId && other.id !== id);
-		if (taken) throw new Problem('bench.taken', `“${taken.name}” is plugged in there.`, 'Pull it out first, or choose another unit.');
+		if (taken)
+			throw new Problem(
+				'bench.taken',
+				`“${taken.name}” is plugged in there.`,
+				'Pull it out first, or choose another unit.'
+			);
 	}
 	return change(studio, device.id, { benchUnit: unitId });
 }

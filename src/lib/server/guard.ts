@@ -18,7 +18,11 @@ export const isKnown = (token: string | undefined): boolean => token !== undefin
  * Tries a passphrase for `address`: five tries a minute.
  * @returns a session token, or the seconds to wait, or null for a wrong passphrase
  */
-export function enter(attempt: string, address: string, nowMs = Date.now()): { token: string } | { waitSeconds: number } | null {
+export function enter(
+	attempt: string,
+	address: string,
+	nowMs = Date.now()
+): { token: string } | { waitSeconds: number } | null {
 	const recent = (tries.get(address) ?? []).filter((at) => nowMs - at < WINDOW_MS);
 	if (recent.length >= TRIES) return { waitSeconds: Math.ceil((WINDOW_MS - (nowMs - recent[0])) / 1000) };
 	tries.set(address, [...recent, nowMs]);
@@ -44,8 +48,14 @@ export function hostAllowed(host: string | null): boolean {
 	const bound = listen.slice(0, listen.lastIndexOf(':'));
 	if (LOCAL.includes(bound) || bound === '::1') return false;
 	const names = (process.env.DRAWER_NAMES ?? '').split(',').map((entry) => entry.trim());
-	return name === bound || names.includes(name) || /^\d{1,3}(\.\d{1,3}){3}$/.test(name) || /^\[[0-9a-f:]+\]$/i.test(name);
+	return (
+		name === bound ||
+		names.includes(name) ||
+		/^\d{1,3}(\.\d{1,3}){3}$/.test(name) ||
+		/^\[[0-9a-f:]+\]$/i.test(name)
+	);
 }
 
 /** Whether an Origin header, where there is one, is that of the page's own host. */
-export const originAllowed = (origin: string | null, host: string): boolean => origin === null || origin === `http://${host}` || origin === `https://${host}`;
+export const originAllowed = (origin: string | null, host: string): boolean =>
+	origin === null || origin === `http://${host}` || origin === `https://${host}`;

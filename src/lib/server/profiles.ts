@@ -25,7 +25,14 @@ export function shippedProfiles(): Profile[] {
 /** The newest revision of a profile. @throws Problem `profile.not-found` */
 export function currentProfile(id: string): Profile {
 	const profile = shippedProfiles().find((candidate) => candidate.id === id);
-	if (!profile) throw new Problem('profile.not-found', `There is no profile “${id}”.`, `There are: ${shippedProfiles().map((p) => p.id).join(', ')}.`);
+	if (!profile)
+		throw new Problem(
+			'profile.not-found',
+			`There is no profile “${id}”.`,
+			`There are: ${shippedProfiles()
+				.map((p) => p.id)
+				.join(', ')}.`
+		);
 	return profile;
 }
 
@@ -37,7 +44,12 @@ export async function profileRevision(studio: Studio, id: string, revision: numb
 	let profile = revisions.get(key);
 	if (!profile) {
 		const row = await studio.models.profiles.findOne({ where: { id, revision }, raw: true });
-		if (!row) throw new Problem('profile.not-found', `Revision ${revision} of the profile “${id}” is not in this studio.`, 'Run “check” on this studio.');
+		if (!row)
+			throw new Problem(
+				'profile.not-found',
+				`Revision ${revision} of the profile “${id}” is not in this studio.`,
+				'Run “check” on this studio.'
+			);
 		profile = parseProfile(JSON.parse((row as unknown as { json: string }).json));
 		revisions.set(key, profile);
 	}
@@ -45,8 +57,18 @@ export async function profileRevision(studio: Studio, id: string, revision: numb
 }
 
 /** Keeps a revision with the studio, so that what it reads can always be read again. */
-export async function keepRevision(studio: Studio, profile: Profile, transaction: Transaction): Promise<void> {
+export async function keepRevision(
+	studio: Studio,
+	profile: Profile,
+	transaction: Transaction
+): Promise<void> {
 	const { id, revision } = profile;
-	const known = await studio.models.profiles.findOne({ where: { id, revision }, attributes: ['id'], transaction, raw: true });
-	if (!known) await studio.models.profiles.create({ id, revision, json: JSON.stringify(profile) }, { transaction });
+	const known = await studio.models.profiles.findOne({
+		where: { id, revision },
+		attributes: ['id'],
+		transaction,
+		raw: true
+	});
+	if (!known)
+		await studio.models.profiles.create({ id, revision, json: JSON.stringify(profile) }, { transaction });
 }

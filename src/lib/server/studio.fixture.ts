@@ -31,6 +31,13 @@ export async function anOrrery(studio: Studio, name = 'Orrery') {
 	const device = await addDevice(studio, deviceSchema.parse({ name, profileId: profile.id, deviceId: 0 }));
 	const { memory } = factoryState(profile, seededRandom(5));
 	const dump = (programs: Uint8Array[] = memory.programs) =>
-		messagesFor(profile, [...programs.map((bytes, i) => makeSlot(profile, 'programs', i, bytes)), makeSlot(profile, 'system', 0, memory.system[0])], { deviceId: 0 });
+		messagesFor(
+			profile,
+			[
+				...programs.map((bytes, i) => makeSlot(profile, 'programs', i, bytes)),
+				makeSlot(profile, 'system', 0, memory.system[0])
+			],
+			{ deviceId: 0 }
+		);
 	return { profile, device, memory, dump };
 }

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { furnishBench } from './bench';
 import { openStudio, type Studio } from './db/connection';
 import { simulatedProfiles } from './gear';
-import { settleLeftovers } from './transfers';
+import { settleLeftovers } from './unfinished';
 
 /** The folder of the user's own studio: `DRAWER_DATA`, or a per-user data folder. */
 export function dataFolder(): string {

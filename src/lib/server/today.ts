@@ -4,7 +4,7 @@ import type { Device } from '../core/gear';
 import type { Studio } from './db/connection';
 import { listDevices } from './gear';
 import { shippedProfiles } from './profiles';
-import { unfinishedCaptures } from './transfers';
+import { unfinishedCaptures } from './unfinished';
 
 const DAY_MS = 86_400_000;
 
@@ -57,14 +57,41 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 				lastVerifiedDays: lastVerifiedAt ? (now - Date.parse(lastVerifiedAt)) / DAY_MS : null,
 				changedSince: device.touchedAt !== null,
 				unfinished: unfinished ? { id: unfinished.id, got: unfinished.received } : null,
-				battery: device.batteryFitted && device.batteryYears ? { ageYears: (now - Date.parse(device.batteryFitted)) / (365.25 * DAY_MS), lifeYears: device.batteryYears } : null
+				battery:
+					device.batteryFitted && device.batteryYears
+						? {
+								ageYears: (now - Date.parse(device.batteryFitted)) / (365.25 * DAY_MS),
+								lifeYears: device.batteryYears
+							}
+						: null
 			});
 			const worst = risk.parts[0];
 			const heavy = worst !== undefined && worst.points >= 15;
 			return {
-				device, risk, readable, hasMemory: profile !== undefined, versions: total?.versions ?? 0, lastVerifiedAt, unfinishedId: unfinished?.id ?? null,
-				line: worst?.says ?? (lastVerifiedAt ? 'Verified today' : profile ? `${total?.versions ?? 0} kept, sent only` : device.kind || 'No memory kept'),
-				state: !profile && !heavy ? 'quiet' : risk.points >= 60 ? 'danger' : heavy ? 'attention' : lastVerifiedAt ? 'verified' : 'quiet'
+				device,
+				risk,
+				readable,
+				hasMemory: profile !== undefined,
+				versions: total?.versions ?? 0,
+				lastVerifiedAt,
+				unfinishedId: unfinished?.id ?? null,
+				line:
+					worst?.says ??
+					(lastVerifiedAt
+						? 'Verified today'
+						: profile
+							? `${total?.versions ?? 0} kept, sent only`
+							: device.kind || 'No memory kept'),
+				state:
+					!profile && !heavy
+						? 'quiet'
+						: risk.points >= 60
+							? 'danger'
+							: heavy
+								? 'attention'
+								: lastVerifiedAt
+									? 'verified'
+									: 'quiet'
 			};
 		})
 		.sort((a, b) => b.risk.points - a.risk.points || a.device.name.localeCompare(b.device.name));

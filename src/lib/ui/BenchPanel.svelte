@@ -12,7 +12,9 @@
 	let panel = $state.raw<PanelState | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	let parameter = $state('');
-	const chosen = $derived(panel?.program.parameters.find(({ id }) => id === parameter) ?? panel?.program.parameters[0]);
+	const chosen = $derived(
+		panel?.program.parameters.find(({ id }) => id === parameter) ?? panel?.program.parameters[0]
+	);
 
 	async function show(work: () => Promise<PanelState>) {
 		try {
@@ -43,19 +45,42 @@
 		</div>
 		<div class="mt-3 flex flex-wrap items-end gap-3">
 			<div class="join">
-				<button class="btn btn-sm join-item" aria-label="Slot before" onclick={() => act({ act: 'select', index: panel!.program.index - 1 })}>−</button>
-				<button class="btn btn-sm join-item" aria-label="Next slot" onclick={() => act({ act: 'select', index: panel!.program.index + 1 })}>+</button>
+				<button
+					class="btn join-item btn-sm"
+					aria-label="Slot before"
+					onclick={() => act({ act: 'select', index: panel!.program.index - 1 })}>−</button
+				>
+				<button
+					class="btn join-item btn-sm"
+					aria-label="Next slot"
+					onclick={() => act({ act: 'select', index: panel!.program.index + 1 })}>+</button
+				>
 			</div>
 			{#each panel.switches as entry (entry.id)}
 				{#if entry.kind === 'switch'}
 					<label class="flex items-center gap-2 text-sm">
-						<input type="checkbox" role="switch" class="toggle toggle-sm" checked={entry.value === 1} onchange={(event) => act({ act: 'switch', id: entry.id, value: event.currentTarget.checked ? 1 : 0 })} />
+						<input
+							type="checkbox"
+							role="switch"
+							class="toggle toggle-sm"
+							checked={entry.value === 1}
+							onchange={(event) =>
+								act({ act: 'switch', id: entry.id, value: event.currentTarget.checked ? 1 : 0 })}
+						/>
 						{entry.label} <span class="w-6">{entry.value === 1 ? 'on' : 'off'}</span>
 					</label>
 				{:else}
 					<label class="flex items-center gap-2 text-sm">
 						{entry.label}
-						<input type="number" class="input input-sm w-18" min={entry.low} max={entry.high} value={entry.value} onchange={(event) => act({ act: 'switch', id: entry.id, value: Number(event.currentTarget.value) })} />
+						<input
+							type="number"
+							class="input w-18 input-sm"
+							min={entry.low}
+							max={entry.high}
+							value={entry.value}
+							onchange={(event) =>
+								act({ act: 'switch', id: entry.id, value: Number(event.currentTarget.value) })}
+						/>
 					</label>
 				{/if}
 			{/each}
@@ -64,45 +89,63 @@
 			<legend class="text-sm">Edit {panel.display[0].toLowerCase()}</legend>
 			<div class="mt-1 flex flex-wrap items-end gap-2">
 				<input
-					class="input input-sm w-40"
+					class="input w-40 input-sm"
 					aria-label="Name"
 					value={panel.program.name ?? ''}
 					disabled={panel.program.name === null}
 					onchange={(event) => act({ act: 'rename', name: event.currentTarget.value })}
 				/>
-				<select class="select select-sm w-44" aria-label="Parameter" value={chosen?.id} onchange={(event) => (parameter = event.currentTarget.value)}>
-					{#each panel.program.parameters as entry (entry.id)}<option value={entry.id}>{entry.name}</option>{/each}
+				<select
+					class="select w-44 select-sm"
+					aria-label="Parameter"
+					value={chosen?.id}
+					onchange={(event) => (parameter = event.currentTarget.value)}
+				>
+					{#each panel.program.parameters as entry (entry.id)}<option value={entry.id}>{entry.name}</option
+						>{/each}
 				</select>
 			</div>
 			{#if chosen}
 				<div class="mt-2 flex items-center gap-3">
 					<input
 						type="range"
-						class="range range-xs flex-1"
+						class="range flex-1 range-xs"
 						aria-label={chosen.name}
 						aria-valuetext={chosen.shown}
 						min={chosen.low}
 						max={chosen.high}
 						value={chosen.raw}
-						onchange={(event) => act({ act: 'edit', parameter: chosen!.id, raw: Number(event.currentTarget.value) })}
+						onchange={(event) =>
+							act({ act: 'edit', parameter: chosen!.id, raw: Number(event.currentTarget.value) })}
 					/>
 					<output class="figures w-24 text-right">{chosen.shown}</output>
 				</div>
 			{/if}
 		</fieldset>
 		<div class="mt-4 flex flex-wrap gap-2">
-			{#if panel.dumpButton}<button class="btn btn-sm btn-primary" onclick={() => act({ act: 'dump' })}>{panel.dumpButton}</button>{/if}
+			{#if panel.dumpButton}<button class="btn btn-primary btn-sm" onclick={() => act({ act: 'dump' })}
+					>{panel.dumpButton}</button
+				>{/if}
 			<button class="btn btn-sm" onclick={() => act({ act: 'power' })}>Power off and on</button>
 			{#if panel.connected}
 				<button class="btn btn-sm" onclick={() => act({ act: 'unplug' })}>Pull the cable</button>
 			{:else}
-				<button class="btn btn-sm btn-primary" onclick={() => act({ act: 'plug' })}>Put the cable back</button>
+				<button class="btn btn-primary btn-sm" onclick={() => act({ act: 'plug' })}>Put the cable back</button
+				>
 			{/if}
 		</div>
 		{#if withFaults}
-			<FaultList faults={panel.faults} change={(faults: Fault[]) => act({ act: 'faults', faults })} lost={panel.lostBytes} />
+			<FaultList
+				faults={panel.faults}
+				change={(faults: Fault[]) => act({ act: 'faults', faults })}
+				lost={panel.lostBytes}
+			/>
 		{:else if panel.faults.length > 0}
-			<p class="text-rust mt-3 text-sm">{panel.faults.length} {panel.faults.length === 1 ? 'fault is' : 'faults are'} set on this unit. <a class="link-quiet" href="/bench">See the bench</a>.</p>
+			<p class="mt-3 text-sm text-rust">
+				{panel.faults.length}
+				{panel.faults.length === 1 ? 'fault is' : 'faults are'} set on this unit.
+				<a class="link-quiet" href="/bench">See the bench</a>.
+			</p>
 		{/if}
 	{:else if !problem}
 		<p class="small-print">Switching on …</p>

@@ -15,8 +15,14 @@
 	let wanted = $state('');
 	let list: HTMLElement | undefined = $state();
 
-	const shown = $derived(fronts.filter(({ name, place, line }) => `${name} ${place} ${line}`.toLowerCase().includes(wanted.trim().toLowerCase())));
-	const places = $derived([...new Set(shown.map(({ place }) => place))].sort((a, b) => (a || '~').localeCompare(b || '~')));
+	const shown = $derived(
+		fronts.filter(({ name, place, line }) =>
+			`${name} ${place} ${line}`.toLowerCase().includes(wanted.trim().toLowerCase())
+		)
+	);
+	const places = $derived(
+		[...new Set(shown.map(({ place }) => place))].sort((a, b) => (a || '~').localeCompare(b || '~'))
+	);
 	const openId = $derived(page.params.device);
 
 	/** Up and down walk through the drawer fronts. */
@@ -32,18 +38,28 @@
 </script>
 
 <nav aria-label="Cabinet" class={['cabinet', open && 'is-open']}>
-	<a href="/" class="plate block px-4 pt-3 pb-2 text-xl" aria-current={page.url.pathname === '/' ? 'page' : undefined}>Silent Drawer</a>
+	<a
+		href="/"
+		class="plate block px-4 pt-3 pb-2 text-xl"
+		aria-current={page.url.pathname === '/' ? 'page' : undefined}>Silent Drawer</a
+	>
 	<div class="px-3 pb-2">
-		<label class="input input-sm w-full">
+		<label class="input w-full input-sm">
 			<span class="sr-only">Filter the drawers</span>
-			<input id="cabinet-filter" type="search" placeholder="Filter drawers" bind:value={wanted} onkeydown={(event) => event.key === 'Escape' && (wanted = '')} />
+			<input
+				id="cabinet-filter"
+				type="search"
+				placeholder="Filter drawers"
+				bind:value={wanted}
+				onkeydown={(event) => event.key === 'Escape' && (wanted = '')}
+			/>
 			<span class="key" aria-hidden="true">/</span>
 		</label>
 	</div>
 	<!-- svelte-ignore a11y_no_static_element_interactions -->
 	<div class="flex-1 overflow-y-auto pb-4 pl-3" bind:this={list} onkeydown={walk}>
 		{#each places as place (place)}
-			<h2 class="text-slate mt-2 mb-1 text-sm">{place || 'No place yet'}</h2>
+			<h2 class="mt-2 mb-1 text-sm text-slate">{place || 'No place yet'}</h2>
 			<ul>
 				{#each shown.filter((front) => front.place === place) as front (front.id)}
 					<li>
@@ -54,16 +70,20 @@
 							onclick={() => (open = false)}
 						>
 							<span class="plate label-plate">{front.name}</span>
-							<span class="line"><StateMark state={front.state} size={11} /><span class="truncate">{front.line}</span></span>
+							<span class="line"
+								><StateMark state={front.state} size={11} /><span class="truncate">{front.line}</span></span
+							>
 						</a>
 					</li>
 				{/each}
 			</ul>
 		{:else}
-			<p class="small-print px-1 py-3">{fronts.length === 0 ? 'The cabinet is empty.' : 'No drawer is called that.'}</p>
+			<p class="small-print px-1 py-3">
+				{fronts.length === 0 ? 'The cabinet is empty.' : 'No drawer is called that.'}
+			</p>
 		{/each}
 	</div>
-	<a href="/gear/new" class="btn btn-sm mx-3 mb-3">Add a device</a>
+	<a href="/gear/new" class="btn mx-3 mb-3 btn-sm">Add a device</a>
 </nav>
 
 <style>

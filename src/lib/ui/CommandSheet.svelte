@@ -16,37 +16,56 @@
 
 <Sheet bind:open title="Go to or do">
 	<Command.Root label="Commands" class="flex flex-col gap-2">
-		<!-- svelte-ignore a11y_autofocus -->
 		<Command.Input class="input w-full" placeholder="A device, a stage, something to do" autofocus />
 		<Command.List class="max-h-80 overflow-y-auto" tabindex={0}>
 			<Command.Viewport>
 				<Command.Empty class="small-print p-2">Nothing is called that.</Command.Empty>
 				<Command.Group>
-					<Command.GroupHeading class="text-slate px-2 pt-2 text-sm">On this page</Command.GroupHeading>
+					<Command.GroupHeading class="px-2 pt-2 text-sm text-slate">On this page</Command.GroupHeading>
 					<Command.GroupItems>
 						{#each pageKeys.all as { key, says, run: action } (key)}
-							<Command.Item class="command" value={says} onSelect={() => run(action)}>{says}<span class="key">{key.toUpperCase()}</span></Command.Item>
+							<Command.Item class="command" value={says} onSelect={() => run(action)}
+								>{says}<span class="key">{key.toUpperCase()}</span></Command.Item
+							>
 						{/each}
-						<Command.Item class="command" value="Add a device" onSelect={() => run(() => goto('/gear/new'))}>Add a device</Command.Item>
-						<Command.Item class="command" value="Import a catalogue from CSV" onSelect={() => run(() => goto('/gear/import'))}>Import a catalogue from CSV</Command.Item>
-						<Command.Item class="command" value="Find a sound" onSelect={() => run(() => goto('/find'))}>Find a sound</Command.Item>
+						<Command.Item class="command" value="Add a device" onSelect={() => run(() => goto('/gear/new'))}
+							>Add a device</Command.Item
+						>
+						<Command.Item
+							class="command"
+							value="Import a catalogue from CSV"
+							onSelect={() => run(() => goto('/gear/import'))}>Import a catalogue from CSV</Command.Item
+						>
+						<Command.Item class="command" value="Find a sound" onSelect={() => run(() => goto('/find'))}
+							>Find a sound</Command.Item
+						>
 					</Command.GroupItems>
 				</Command.Group>
 				<Command.Group>
-					<Command.GroupHeading class="text-slate px-2 pt-2 text-sm">Stages</Command.GroupHeading>
+					<Command.GroupHeading class="px-2 pt-2 text-sm text-slate">Stages</Command.GroupHeading>
 					<Command.GroupItems>
-						<Command.Item class="command" value="Today" onSelect={() => run(() => goto('/'))}>Today</Command.Item>
+						<Command.Item class="command" value="Today" onSelect={() => run(() => goto('/'))}
+							>Today</Command.Item
+						>
 						{#each STAGES as stage (stage.id)}
-							<Command.Item class="command" value={stage.title} onSelect={() => run(() => goto(stage.href))}>{stage.title}<span class="small-print">{stage.says}</span></Command.Item>
+							<Command.Item class="command" value={stage.title} onSelect={() => run(() => goto(stage.href))}
+								>{stage.title}<span class="small-print">{stage.says}</span></Command.Item
+							>
 						{/each}
-						<Command.Item class="command" value="Bench" onSelect={() => run(() => goto('/bench'))}>Bench<span class="small-print">Simulated devices and their faults</span></Command.Item>
+						<Command.Item class="command" value="Bench" onSelect={() => run(() => goto('/bench'))}
+							>Bench<span class="small-print">Simulated devices and their faults</span></Command.Item
+						>
 					</Command.GroupItems>
 				</Command.Group>
 				<Command.Group>
-					<Command.GroupHeading class="text-slate px-2 pt-2 text-sm">Drawers</Command.GroupHeading>
+					<Command.GroupHeading class="px-2 pt-2 text-sm text-slate">Drawers</Command.GroupHeading>
 					<Command.GroupItems>
 						{#each fronts as front (front.id)}
-							<Command.Item class="command" value={`${front.name} ${front.id}`} onSelect={() => run(() => goto(`/gear/${front.id}${front.hasMemory ? '/drawer' : ''}`))}>
+							<Command.Item
+								class="command"
+								value={`${front.name} ${front.id}`}
+								onSelect={() => run(() => goto(`/gear/${front.id}${front.hasMemory ? '/drawer' : ''}`))}
+							>
 								{front.name}<span class="small-print">{front.line}</span>
 							</Command.Item>
 						{/each}

@@ -11,17 +11,41 @@
 	}
 	let { form: validated, action, submit, profiles }: Props = $props();
 	// svelte-ignore state_referenced_locally
-	const { form, errors, enhance, delayed, tainted, isTainted } = superForm(validated, { dataType: 'json', validators: zod4Client(deviceSchema), taintedMessage: 'What you typed is not saved yet. Leave all the same?' });
+	const { form, errors, enhance, delayed, tainted, isTainted } = superForm(validated, {
+		dataType: 'json',
+		validators: zod4Client(deviceSchema),
+		taintedMessage: 'What you typed is not saved yet. Leave all the same?'
+	});
 
-	type TextField = 'name' | 'maker' | 'model' | 'kind' | 'place' | 'serial' | 'firmware' | 'batteryType' | 'batteryFitted' | 'forgets' | 'power';
+	type TextField =
+		| 'name'
+		| 'maker'
+		| 'model'
+		| 'kind'
+		| 'place'
+		| 'serial'
+		| 'firmware'
+		| 'batteryType'
+		| 'batteryFitted'
+		| 'forgets'
+		| 'power';
 	const emptyPort = (): Port => ({ name: '', direction: 'in', connector: 'din' });
 </script>
 
 {#snippet text(field: TextField, label: string, extra: Record<string, string> = {})}
 	<div class="field">
 		<label for={`device-${field}`}>{label}</label>
-		<input id={`device-${field}`} class="input w-full" bind:value={$form[field]} aria-invalid={$errors[field] ? 'true' : undefined} aria-describedby={`device-${field}-fault`} {...extra} />
-		<span id={`device-${field}-fault`} class="text-rust text-sm empty:hidden">{$errors[field]?.[0] ?? ''}</span>
+		<input
+			id={`device-${field}`}
+			class="input w-full"
+			bind:value={$form[field]}
+			aria-invalid={$errors[field] ? 'true' : undefined}
+			aria-describedby={`device-${field}-fault`}
+			{...extra}
+		/>
+		<span id={`device-${field}-fault`} class="text-sm text-rust empty:hidden"
+			>{$errors[field]?.[0] ?? ''}</span
+		>
 	</div>
 {/snippet}
 
@@ -34,11 +58,14 @@
 			{step}
 			class="input w-full"
 			value={$form[field] ?? ''}
-			oninput={(event) => ($form[field] = event.currentTarget.value === '' ? null : Number(event.currentTarget.value))}
+			oninput={(event) =>
+				($form[field] = event.currentTarget.value === '' ? null : Number(event.currentTarget.value))}
 			aria-invalid={$errors[field] ? 'true' : undefined}
 			aria-describedby={`device-${field}-fault`}
 		/>
-		<span id={`device-${field}-fault`} class="text-rust text-sm empty:hidden">{$errors[field]?.[0] ?? ''}</span>
+		<span id={`device-${field}-fault`} class="text-sm text-rust empty:hidden"
+			>{$errors[field]?.[0] ?? ''}</span
+		>
 	</div>
 {/snippet}
 
@@ -49,13 +76,20 @@
 		{@render text('maker', 'Maker')}
 		{@render text('model', 'Model')}
 		{@render text('kind', 'Kind', { list: 'device-kinds' })}
-		<datalist id="device-kinds">{#each DEVICE_KINDS as kind (kind)}<option value={kind}></option>{/each}</datalist>
+		<datalist id="device-kinds"
+			>{#each DEVICE_KINDS as kind (kind)}<option value={kind}></option>{/each}</datalist
+		>
 		{@render text('place', 'Place', { placeholder: 'Desk, rack, floor …' })}
 		{@render text('serial', 'Serial number')}
 		{@render text('firmware', 'Firmware')}
 		<div class="field">
 			<label for="device-profile">Profile</label>
-			<select id="device-profile" class="select w-full" value={$form.profileId ?? ''} onchange={(event) => ($form.profileId = event.currentTarget.value || null)}>
+			<select
+				id="device-profile"
+				class="select w-full"
+				value={$form.profileId ?? ''}
+				onchange={(event) => ($form.profileId = event.currentTarget.value || null)}
+			>
 				<option value="">None</option>
 				{#each profiles as profile (profile.id)}<option value={profile.id}>{profile.title}</option>{/each}
 			</select>
@@ -74,7 +108,8 @@
 		{@render number('batteryYears', 'Usual life, years', 0.5)}
 		{@render text('power', 'Power', { placeholder: '9 V DC, centre negative, 120 mA' })}
 		<p class="small-print self-end sm:col-span-2">
-			What the maker’s label says counts. Inside mains-powered gear is work for a qualified technician, a soldered battery too; back everything up before it is changed.
+			What the maker’s label says counts. Inside mains-powered gear is work for a qualified technician, a
+			soldered battery too; back everything up before it is changed.
 		</p>
 	</fieldset>
 	<fieldset>
@@ -83,25 +118,48 @@
 			{#each $form.ports as port, i (i)}
 				<li class="flex flex-wrap items-start gap-2">
 					<div>
-						<input class="input input-sm w-48" aria-label={`Name of port ${i + 1}`} bind:value={port.name} aria-invalid={$errors.ports?.[i]?.name ? 'true' : undefined} />
-						<span class="text-rust block text-sm empty:hidden">{$errors.ports?.[i]?.name?.[0] ?? ''}</span>
+						<input
+							class="input w-48 input-sm"
+							aria-label={`Name of port ${i + 1}`}
+							bind:value={port.name}
+							aria-invalid={$errors.ports?.[i]?.name ? 'true' : undefined}
+						/>
+						<span class="block text-sm text-rust empty:hidden">{$errors.ports?.[i]?.name?.[0] ?? ''}</span>
 					</div>
-					<select class="select select-sm w-24" aria-label={`Direction of port ${i + 1}`} bind:value={port.direction}>
+					<select
+						class="select w-24 select-sm"
+						aria-label={`Direction of port ${i + 1}`}
+						bind:value={port.direction}
+					>
 						{#each ['in', 'out', 'thru', 'both'] as direction (direction)}<option>{direction}</option>{/each}
 					</select>
-					<select class="select select-sm w-52" aria-label={`Connector of port ${i + 1}`} bind:value={port.connector}>
-						{#each Object.entries(PORT_CONNECTORS) as [id, title] (id)}<option value={id}>{title}</option>{/each}
+					<select
+						class="select w-52 select-sm"
+						aria-label={`Connector of port ${i + 1}`}
+						bind:value={port.connector}
+					>
+						{#each Object.entries(PORT_CONNECTORS) as [id, title] (id)}<option value={id}>{title}</option
+							>{/each}
 					</select>
-					<button type="button" class="btn btn-sm btn-ghost" onclick={() => ($form.ports = $form.ports.filter((_, at) => at !== i))}>Remove port {i + 1}</button>
+					<button
+						type="button"
+						class="btn btn-ghost btn-sm"
+						onclick={() => ($form.ports = $form.ports.filter((_, at) => at !== i))}
+						>Remove port {i + 1}</button
+					>
 				</li>
 			{/each}
 		</ul>
-		<button type="button" class="btn btn-sm mt-2" onclick={() => ($form.ports = [...$form.ports, emptyPort()])}>Add a port</button>
+		<button
+			type="button"
+			class="btn mt-2 btn-sm"
+			onclick={() => ($form.ports = [...$form.ports, emptyPort()])}>Add a port</button
+		>
 	</fieldset>
 	<div class="field">
 		<label for="device-notes">Notes</label>
 		<textarea id="device-notes" class="textarea w-full" rows="4" bind:value={$form.notes}></textarea>
-		<span class="text-rust text-sm empty:hidden">{$errors.notes?.[0] ?? ''}</span>
+		<span class="text-sm text-rust empty:hidden">{$errors.notes?.[0] ?? ''}</span>
 	</div>
 	<div class="flex items-center gap-3">
 		<button class="btn btn-primary" disabled={$delayed}>{submit}</button>

@@ -2,7 +2,8 @@
 	import { FAULT_TITLES, faultSchema, type Fault, type FaultKind } from '$lib/core/bench';
 
 	/** What is made to go wrong on a unit, and how to set it. */
-	let { faults, change, lost }: { faults: Fault[]; change: (faults: Fault[]) => void; lost: number } = $props();
+	let { faults, change, lost }: { faults: Fault[]; change: (faults: Fault[]) => void; lost: number } =
+		$props();
 	let kind = $state<FaultKind | ''>('');
 	let way = $state<'from device' | 'to device'>('from device');
 	let once = $state(false);
@@ -11,25 +12,36 @@
 	function add(event: SubmitEvent) {
 		event.preventDefault();
 		if (kind === '') return;
-		change([...faults, faultSchema.parse(oneWay ? { kind, way, ...(once || kind === 'unplug' ? { times: 1 } : {}) } : { kind })]);
+		change([
+			...faults,
+			faultSchema.parse(oneWay ? { kind, way, ...(once || kind === 'unplug' ? { times: 1 } : {}) } : { kind })
+		]);
 		kind = '';
 	}
 
 	const details = (fault: Fault) =>
 		Object.entries(fault)
 			.filter(([key]) => key !== 'kind')
-			.map(([key, value]) => (key === 'way' ? String(value) : `${key.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)} ${value}`))
+			.map(([key, value]) =>
+				key === 'way'
+					? String(value)
+					: `${key.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)} ${value}`
+			)
 			.join(', ');
 </script>
 
-<section class="border-line mt-5 border-t pt-3" aria-label="Faults">
+<section class="mt-5 border-t border-line pt-3" aria-label="Faults">
 	<h3>What goes wrong on it</h3>
 	{#if faults.length === 0}<p class="small-print">Nothing: cable, adapter and device are sound.</p>{/if}
 	<ul class="my-2 space-y-1">
 		{#each faults as fault, i (i)}
 			<li class="flex items-center gap-3">
-				<span class="flex-1">{FAULT_TITLES[fault.kind]} <span class="small-print">{details(fault)}</span></span>
-				<button class="btn btn-xs" onclick={() => change(faults.filter((_, at) => at !== i))}>Mend: {fault.kind}</button>
+				<span class="flex-1"
+					>{FAULT_TITLES[fault.kind]} <span class="small-print">{details(fault)}</span></span
+				>
+				<button class="btn btn-xs" onclick={() => change(faults.filter((_, at) => at !== i))}
+					>Mend: {fault.kind}</button
+				>
 			</li>
 		{/each}
 	</ul>
@@ -37,7 +49,7 @@
 	<form class="flex flex-wrap items-end gap-2" onsubmit={add}>
 		<div class="field">
 			<label for="fault">Add a fault</label>
-			<select id="fault" class="select select-sm w-72" bind:value={kind}>
+			<select id="fault" class="select w-72 select-sm" bind:value={kind}>
 				<option value="">Choose one</option>
 				{#each Object.entries(FAULT_TITLES) as [id, title] (id)}<option value={id}>{title}</option>{/each}
 			</select>
@@ -45,9 +57,13 @@
 		{#if oneWay}
 			<div class="field">
 				<label for="way">On the way</label>
-				<select id="way" class="select select-sm w-36" bind:value={way}><option>from device</option><option>to device</option></select>
+				<select id="way" class="select w-36 select-sm" bind:value={way}
+					><option>from device</option><option>to device</option></select
+				>
 			</div>
-			<label class="flex items-center gap-2 pb-1.5"><input type="checkbox" class="checkbox checkbox-sm" bind:checked={once} /> once only</label>
+			<label class="flex items-center gap-2 pb-1.5"
+				><input type="checkbox" class="checkbox checkbox-sm" bind:checked={once} /> once only</label
+			>
 		{/if}
 		<button class="btn btn-sm" disabled={kind === ''}>Add</button>
 	</form>

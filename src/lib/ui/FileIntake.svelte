@@ -93,7 +93,10 @@
 />
 
 {#if over}
-	<div class="border-brass bg-ground/90 pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed" aria-hidden="true">
+	<div
+		class="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-brass bg-ground/90"
+		aria-hidden="true"
+	>
 		<p class="plate text-2xl">Let go to look into this dump</p>
 	</div>
 {/if}
@@ -103,29 +106,48 @@
 	{#if busy && !found}<p>Reading …</p>{/if}
 	{#if found}
 		<p>
-			{count(found.messages.length, 'system exclusive message')}, {count(found.messages.reduce((sum, { length }) => sum + length, 0), 'byte')}.
+			{count(found.messages.length, 'system exclusive message')}, {count(
+				found.messages.reduce((sum, { length }) => sum + length, 0),
+				'byte'
+			)}.
 			{#if found.recognised}
-				It is a dump of a <strong>{found.recognised.title}</strong>{found.recognised.deviceIds.length > 0 ? ` with device ID ${found.recognised.deviceIds.join(', ')} on the wire` : ''}.
+				It is a dump of a <strong>{found.recognised.title}</strong>{found.recognised.deviceIds.length > 0
+					? ` with device ID ${found.recognised.deviceIds.join(', ')} on the wire`
+					: ''}.
 			{:else}
 				No profile knows it; a device without a profile can keep it raw.
 			{/if}
 		</p>
 		{#each cut as message (message.offset)}
-			<p class="text-rust mt-1">The message at byte {message.offset} is truncated: it has {message.length} bytes and no end.</p>
+			<p class="mt-1 text-rust">
+				The message at byte {message.offset} is truncated: it has {message.length} bytes and no end.
+			</p>
 		{/each}
 		{#each found.recognised?.damaged ?? [] as { index, says } (index)}
-			<p class="text-rust mt-1">Message {index + 1} is damaged: {says}.</p>
+			<p class="mt-1 text-rust">Message {index + 1} is damaged: {says}.</p>
 		{/each}
-		{#if found.recognised && found.recognised.foreign > 0}<p class="text-rust mt-1">{count(found.recognised.foreign, 'message')} of another model.</p>{/if}
+		{#if found.recognised && found.recognised.foreign > 0}<p class="mt-1 text-rust">
+				{count(found.recognised.foreign, 'message')} of another model.
+			</p>{/if}
 		{#each found.remarks.slice(0, 5) as remark (remark.offset)}
-			<p class="small-print">At byte {remark.offset}: {remark.says}{remark.times > 1 ? ` (${remark.times} times)` : ''}.</p>
+			<p class="small-print">
+				At byte {remark.offset}: {remark.says}{remark.times > 1 ? ` (${remark.times} times)` : ''}.
+			</p>
 		{/each}
 		{#if found.slots.length > 0}
 			<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-			<div class="border-line my-3 max-h-52 overflow-y-auto border" tabindex="0" role="region" aria-label="Slots in the file">
+			<div
+				class="my-3 max-h-52 overflow-y-auto border border-line"
+				tabindex="0"
+				role="region"
+				aria-label="Slots in the file"
+			>
 				<ul class="grid grid-cols-2 gap-x-4 p-2 sm:grid-cols-4">
 					{#each found.slots as slot (slot.area + slot.label)}
-						<li class="truncate"><span class="text-slate font-mono text-xs">{slot.label}</span> {slot.name ?? '—'}</li>
+						<li class="truncate">
+							<span class="font-mono text-xs text-slate">{slot.label}</span>
+							{slot.name ?? '—'}
+						</li>
 					{/each}
 				</ul>
 			</div>
@@ -135,16 +157,34 @@
 				<label for="intake-device">Keep it in the drawer of</label>
 				<select id="intake-device" class="select w-full" bind:value={deviceId}>
 					<option value="">Choose a device</option>
-					{#if fitting.length > 0}<optgroup label="It fits">{#each fitting as device (device.id)}<option value={device.id}>{device.name} ({device.why})</option>{/each}</optgroup>{/if}
-					{#if others.length > 0}<optgroup label="It does not fit">{#each others as device (device.id)}<option value={device.id}>{device.name} ({device.why})</option>{/each}</optgroup>{/if}
+					{#if fitting.length > 0}<optgroup label="It fits"
+							>{#each fitting as device (device.id)}<option value={device.id}
+									>{device.name} ({device.why})</option
+								>{/each}</optgroup
+						>{/if}
+					{#if others.length > 0}<optgroup label="It does not fit"
+							>{#each others as device (device.id)}<option value={device.id}
+									>{device.name} ({device.why})</option
+								>{/each}</optgroup
+						>{/if}
 				</select>
 			</div>
 			<div class="field">
 				<label for="intake-note">Note</label>
-				<input id="intake-note" class="input w-full" bind:value={note} maxlength="2000" placeholder="Where it comes from" />
+				<input
+					id="intake-note"
+					class="input w-full"
+					bind:value={note}
+					maxlength="2000"
+					placeholder="Where it comes from"
+				/>
 			</div>
 		</div>
-		<p class="small-print mt-2">It is dated by the file: {file ? new Date(file.lastModified).toLocaleDateString('en', { dateStyle: 'long' }) : ''}. It does not count as a backup until a capture shows the same.</p>
-		<button class="btn btn-primary mt-3" disabled={busy || !deviceId} onclick={store}>Keep it</button>
+		<p class="small-print mt-2">
+			It is dated by the file: {file
+				? new Date(file.lastModified).toLocaleDateString('en', { dateStyle: 'long' })
+				: ''}. It does not count as a backup until a capture shows the same.
+		</p>
+		<button class="btn mt-3 btn-primary" disabled={busy || !deviceId} onclick={store}>Keep it</button>
 	{/if}
 </Sheet>

@@ -7,19 +7,28 @@
 	const percent = $derived(running ? Math.round(running.progress.share * 100) : 0);
 </script>
 
-<footer class="border-line bg-ground flex h-9 shrink-0 items-center gap-3 border-t px-4 text-sm">
+<footer class="flex h-9 shrink-0 items-center gap-3 border-t border-line bg-ground px-4 text-sm">
 	{#if running}
 		<a href={`/transfers/${running.transferId}`} class="link-quiet">
-			{running.direction === 'capture' ? 'Capturing' : 'Restoring'} {running.deviceName}: {running.hands ? 'waiting for you' : running.progress.phase}
+			{running.direction === 'capture' ? 'Capturing' : 'Restoring'}
+			{running.deviceName}: {running.hands ? 'waiting for you' : running.progress.phase}
 		</a>
-		<progress class="progress progress-primary w-36" value={percent} max="100" aria-label="Share that is done"></progress>
+		<progress class="progress w-36 progress-primary" value={percent} max="100" aria-label="Share that is done"
+		></progress>
 		<span class="figures">{percent} % · {duration(running.progress.leftMs)} left</span>
 		<button class="btn btn-xs" onclick={() => desk.cancel()}>Cancel transfer</button>
 	{:else}
 		<span class="text-slate">Nothing is running.</span>
 	{/if}
 	<span class="flex-1"></span>
-	<span role="status" class={['truncate', notices.last?.kind === 'bad' && 'text-rust', notices.last?.kind === 'good' && 'text-pine']}>{notices.last?.says ?? ''}</span>
+	<span
+		role="status"
+		class={[
+			'truncate',
+			notices.last?.kind === 'bad' && 'text-rust',
+			notices.last?.kind === 'good' && 'text-pine'
+		]}>{notices.last?.says ?? ''}</span
+	>
 	{#if notices.last?.undo}
 		<button
 			class="btn btn-xs"

@@ -1,6 +1,14 @@
 <script lang="ts">
 	import {
-		createFilteredRowModel, createSortedRowModel, createTable, filterFns, globalFilteringFeature, columnFilteringFeature, rowSortingFeature, sortFns, tableFeatures,
+		createFilteredRowModel,
+		createSortedRowModel,
+		createTable,
+		filterFns,
+		globalFilteringFeature,
+		columnFilteringFeature,
+		rowSortingFeature,
+		sortFns,
+		tableFeatures,
 		type ColumnDef
 	} from '@tanstack/svelte-table';
 	import type { Device } from '$lib/core/gear';
@@ -17,13 +25,28 @@
 	let { rows, onBringBack }: { rows: Row[]; onBringBack?: (id: string, name: string) => void } = $props();
 
 	const features = tableFeatures({
-		rowSortingFeature, columnFilteringFeature, globalFilteringFeature, sortedRowModel: createSortedRowModel(), filteredRowModel: createFilteredRowModel(), sortFns, filterFns
+		rowSortingFeature,
+		columnFilteringFeature,
+		globalFilteringFeature,
+		sortedRowModel: createSortedRowModel(),
+		filteredRowModel: createFilteredRowModel(),
+		sortFns,
+		filterFns
 	});
-	const STATES = { danger: 'At risk', attention: 'Look at it', verified: 'Verified', quiet: 'Quiet' } as const;
+	const STATES = {
+		danger: 'At risk',
+		attention: 'Look at it',
+		verified: 'Verified',
+		quiet: 'Quiet'
+	} as const;
 	const ORDER = ['danger', 'attention', 'verified', 'quiet'];
 	const columns: ColumnDef<typeof features, Row>[] = [
 		{ id: 'name', header: 'Name', accessorFn: ({ device }) => device.name },
-		{ id: 'model', header: 'Maker and model', accessorFn: ({ device }) => `${device.maker} ${device.model}`.trim() },
+		{
+			id: 'model',
+			header: 'Maker and model',
+			accessorFn: ({ device }) => `${device.maker} ${device.model}`.trim()
+		},
 		{ id: 'kind', header: 'Kind', accessorFn: ({ device }) => device.kind },
 		{ id: 'place', header: 'Place', accessorFn: ({ device }) => device.place },
 		{ id: 'channel', header: 'Channel', accessorFn: ({ device }) => device.channel ?? 99 },
@@ -47,7 +70,12 @@
 	const sorting = $derived(table.atoms.sorting.get());
 	const groups = $derived(
 		grouped
-			? [...new Set(shown.map(({ device }) => device.place))].sort((a, b) => (a || '~').localeCompare(b || '~')).map((place) => ({ place: place || 'No place yet', rows: shown.filter(({ device }) => device.place === place) }))
+			? [...new Set(shown.map(({ device }) => device.place))]
+					.sort((a, b) => (a || '~').localeCompare(b || '~'))
+					.map((place) => ({
+						place: place || 'No place yet',
+						rows: shown.filter(({ device }) => device.place === place)
+					}))
 			: [{ place: null, rows: shown }]
 	);
 	const direction = (id: string) => {
@@ -59,7 +87,8 @@
 	function walk(event: KeyboardEvent) {
 		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
 		const links = [...(body?.querySelectorAll<HTMLElement>('tbody a') ?? [])];
-		const next = links[links.indexOf(document.activeElement as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)];
+		const next =
+			links[links.indexOf(document.activeElement as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)];
 		if (!next) return;
 		event.preventDefault();
 		next.focus();
@@ -67,15 +96,24 @@
 </script>
 
 <div class="my-3 flex flex-wrap items-center gap-3">
-	<label class="input input-sm w-56"><span class="sr-only">Search the gear</span><input type="search" placeholder="Search the gear" oninput={(event) => table.setGlobalFilter(event.currentTarget.value)} /></label>
+	<label class="input w-56 input-sm"
+		><span class="sr-only">Search the gear</span><input
+			type="search"
+			placeholder="Search the gear"
+			oninput={(event) => table.setGlobalFilter(event.currentTarget.value)}
+		/></label
+	>
 	<div class="flex items-center gap-2">
 		<label for="gear-state" class="small-print">State</label>
-		<select id="gear-state" class="select select-sm w-36" bind:value={only}>
+		<select id="gear-state" class="select w-36 select-sm" bind:value={only}>
 			<option value="">All</option>
-			{#each ORDER as entry (entry)}<option value={entry}>{STATES[entry as keyof typeof STATES]}</option>{/each}
+			{#each ORDER as entry (entry)}<option value={entry}>{STATES[entry as keyof typeof STATES]}</option
+				>{/each}
 		</select>
 	</div>
-	<label class="flex items-center gap-2"><input type="checkbox" class="checkbox checkbox-sm" bind:checked={grouped} /> Group by place</label>
+	<label class="flex items-center gap-2"
+		><input type="checkbox" class="checkbox checkbox-sm" bind:checked={grouped} /> Group by place</label
+	>
 	<span class="flex-1"></span>
 	<span class="small-print" role="status">{count(shown.length, 'device')}</span>
 </div>
@@ -86,9 +124,16 @@
 		<thead>
 			<tr>
 				{#each columns as column (column.id)}
-					<th aria-sort={direction(column.id!)} class={column.id === 'channel' || column.id === 'versions' ? 'number' : ''}>
+					<th
+						aria-sort={direction(column.id!)}
+						class={column.id === 'channel' || column.id === 'versions' ? 'number' : ''}
+					>
 						<button class="hover:underline" onclick={() => table.getColumn(column.id!)?.toggleSorting()}>
-							{column.header}{direction(column.id!) === 'ascending' ? ' ↑' : direction(column.id!) === 'descending' ? ' ↓' : ''}
+							{column.header}{direction(column.id!) === 'ascending'
+								? ' ↑'
+								: direction(column.id!) === 'descending'
+									? ' ↓'
+									: ''}
 						</button>
 					</th>
 				{/each}
@@ -98,19 +143,33 @@
 		{#each groups as group (group.place)}
 			<tbody>
 				{#if group.place !== null}
-					<tr><th colspan={columns.length + (onBringBack ? 1 : 0)} scope="rowgroup" class="!pt-4 !text-base">{group.place}</th></tr>
+					<tr
+						><th colspan={columns.length + (onBringBack ? 1 : 0)} scope="rowgroup" class="!pt-4 !text-base"
+							>{group.place}</th
+						></tr
+					>
 				{/if}
 				{#each group.rows as { device, line, state, versions } (device.id)}
 					<tr class="hover:bg-ground">
-						<td class="plate max-w-56 truncate"><a class="link-quiet" href={`/gear/${device.id}`} title={device.name}>{device.name}</a></td>
+						<td class="plate max-w-56 truncate"
+							><a class="link-quiet" href={`/gear/${device.id}`} title={device.name}>{device.name}</a></td
+						>
 						<td class="max-w-48 truncate">{device.maker} {device.model}</td>
 						<td>{device.kind}</td>
 						<td>{device.place}</td>
 						<td class="number">{device.channel ?? ''}</td>
 						<td>{device.firmware}</td>
 						<td class="number">{versions || ''}</td>
-						<td><span class="flex items-center gap-1.5 whitespace-nowrap"><StateMark {state} size={11} /> {line}</span></td>
-						{#if onBringBack}<td><button class="btn btn-xs" onclick={() => onBringBack(device.id, device.name)}>Bring back {device.name}</button></td>{/if}
+						<td
+							><span class="flex items-center gap-1.5 whitespace-nowrap"
+								><StateMark {state} size={11} /> {line}</span
+							></td
+						>
+						{#if onBringBack}<td
+								><button class="btn btn-xs" onclick={() => onBringBack(device.id, device.name)}
+									>Bring back {device.name}</button
+								></td
+							>{/if}
 					</tr>
 				{/each}
 			</tbody>

@@ -20,7 +20,8 @@
 		<section>
 			<h3 class="mb-2">Everywhere</h3>
 			<dl class="grid grid-cols-[5rem_1fr] gap-y-1.5">
-				{#each everywhere as [key, says] (key)}<dt><span class="key">{key}</span></dt><dd>{says}</dd>{/each}
+				{#each everywhere as [key, says] (key)}<dt><span class="key">{key}</span></dt>
+					<dd>{says}</dd>{/each}
 			</dl>
 		</section>
 		<section>
@@ -29,7 +30,8 @@
 				<p class="small-print">None of its own.</p>
 			{:else}
 				<dl class="grid grid-cols-[5rem_1fr] gap-y-1.5">
-					{#each pageKeys.all as { key, says } (key)}<dt><span class="key">{key.toUpperCase()}</span></dt><dd>{says}</dd>{/each}
+					{#each pageKeys.all as { key, says } (key)}<dt><span class="key">{key.toUpperCase()}</span></dt>
+						<dd>{says}</dd>{/each}
 				</dl>
 			{/if}
 		</section>

@@ -33,7 +33,10 @@
 	const changed = $derived((changes?.slots ?? []).filter(({ state }) => state !== 'same'));
 	const tally = $derived(
 		Object.entries(MARKS)
-			.map(([state, mark]) => ({ word: mark.word.replace(/ (from|with)$/, ''), n: changed.filter((change) => change.state === state).length }))
+			.map(([state, mark]) => ({
+				word: mark.word.replace(/ (from|with)$/, ''),
+				n: changed.filter((change) => change.state === state).length
+			}))
 			.filter(({ n }) => n > 0)
 	);
 	const opened = $derived(open ? (byKey.get(open) ?? null) : null);
@@ -69,33 +72,70 @@
 <div class="mt-6 flex flex-wrap items-center gap-x-4 gap-y-2">
 	{#if changes}
 		<p role="status">
-			{#if changed.length === 0}Every slot is the same.{:else}<strong>{count(changed.length, 'slot')} differ{changed.length === 1 ? 's' : ''}:</strong> {tally.map(({ word, n }) => `${n} ${word}`).join(', ')}.{/if}
-			{#if changes.gone.length > 0}Gone: {changes.gone.map(({ label, name }) => `${name ?? 'unnamed'} (was ${label})`).join(', ')}.{/if}
-			{#if changes.onlyBefore + changes.onlyAfter > 0}<span class="small-print">{changes.onlyBefore + changes.onlyAfter} slots are in one of the two only.</span>{/if}
+			{#if changed.length === 0}Every slot is the same.{:else}<strong
+					>{count(changed.length, 'slot')} differ{changed.length === 1 ? 's' : ''}:</strong
+				>
+				{tally.map(({ word, n }) => `${n} ${word}`).join(', ')}.{/if}
+			{#if changes.gone.length > 0}Gone: {changes.gone
+					.map(({ label, name }) => `${name ?? 'unnamed'} (was ${label})`)
+					.join(', ')}.{/if}
+			{#if changes.onlyBefore + changes.onlyAfter > 0}<span class="small-print"
+					>{changes.onlyBefore + changes.onlyAfter} slots are in one of the two only.</span
+				>{/if}
 		</p>
-		<label class="flex items-center gap-2"><input type="checkbox" class="checkbox checkbox-sm" bind:checked={onlyChanged} /> Only what differs</label>
-		{#if choosable && changed.length > 0}<button class="btn btn-xs" onclick={() => (chosen = changed.map(key))}>Choose the {changed.length} that differ</button>{/if}
+		<label class="flex items-center gap-2"
+			><input type="checkbox" class="checkbox checkbox-sm" bind:checked={onlyChanged} /> Only what differs</label
+		>
+		{#if choosable && changed.length > 0}<button
+				class="btn btn-xs"
+				onclick={() => (chosen = changed.map(key))}>Choose the {changed.length} that differ</button
+			>{/if}
 	{/if}
-	{#if choosable && chosen.length > 0}<button class="btn btn-xs" onclick={() => (chosen = [])}>Choose none</button>{/if}
-	{#if choosable && chosen.length === 0}<span class="small-print">Tick slots (space bar) to restore just these.</span>{/if}
+	{#if choosable && chosen.length > 0}<button class="btn btn-xs" onclick={() => (chosen = [])}
+			>Choose none</button
+		>{/if}
+	{#if choosable && chosen.length === 0}<span class="small-print"
+			>Tick slots (space bar) to restore just these.</span
+		>{/if}
 </div>
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
 <div bind:this={grid} onkeydown={walk}>
 	{#each areas as area (area.id)}
-		{@const here = slots.filter((slot) => slot.area === area.id && (!onlyChanged || !changes || byKey.get(key(slot))?.state !== 'same'))}
+		{@const here = slots.filter(
+			(slot) => slot.area === area.id && (!onlyChanged || !changes || byKey.get(key(slot))?.state !== 'same')
+		)}
 		{#if here.length > 0}
 			<section aria-label={area.name} class="mt-3">
 				<h2 class="mb-1">{area.name}</h2>
 				<ul class="shelf">
 					{#each here as slot (key(slot))}
 						{@const change = byKey.get(key(slot))}
-						<li class={['slot', change && change.state !== 'same' && 'differs', open === key(slot) && 'is-open']}>
-							{#if choosable}<input type="checkbox" class="checkbox checkbox-xs" aria-label={`Choose ${slot.label} ${slot.name ?? ''}`} checked={chosen.includes(key(slot))} onchange={() => toggle(key(slot))} />{/if}
-							<button class="cell" data-key={key(slot)} aria-expanded={change ? open === key(slot) : undefined} onclick={() => (open = open === key(slot) ? null : key(slot))}>
+						<li
+							class={[
+								'slot',
+								change && change.state !== 'same' && 'differs',
+								open === key(slot) && 'is-open'
+							]}
+						>
+							{#if choosable}<input
+									type="checkbox"
+									class="checkbox checkbox-xs"
+									aria-label={`Choose ${slot.label} ${slot.name ?? ''}`}
+									checked={chosen.includes(key(slot))}
+									onchange={() => toggle(key(slot))}
+								/>{/if}
+							<button
+								class="cell"
+								data-key={key(slot)}
+								aria-expanded={change ? open === key(slot) : undefined}
+								onclick={() => (open = open === key(slot) ? null : key(slot))}
+							>
 								<span class="slot-label">{slot.label}</span>
 								<span class="slot-name">{slot.name ?? (change ? '' : area.name)}</span>
-								{#if change && change.state !== 'same'}<span class="slot-state"><b>{MARKS[change.state].glyph}</b> {stateOf(change)}</span>{/if}
+								{#if change && change.state !== 'same'}<span class="slot-state"
+										><b>{MARKS[change.state].glyph}</b> {stateOf(change)}</span
+									>{/if}
 							</button>
 						</li>
 					{/each}

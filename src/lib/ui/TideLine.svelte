@@ -26,8 +26,17 @@
 	const age = (mark: Mark) => Math.max(0, (now - Date.parse(mark.takenAt)) / DAY_MS);
 	const inner = $derived(Math.max(width, line.length * GAP + 2 * SIDE));
 	// The last weeks matter most: time is drawn wide near today and closes up towards the past.
-	const x = $derived(scalePow().exponent(0.4).domain([0, Math.max(7, age(line[0] ?? versions[0]))]).range([inner - SIDE, SIDE]));
-	const height = $derived(scaleSqrt().domain([0, Math.max(4, max(line, ({ changed }) => changed) ?? 4)]).range([4, 74]));
+	const x = $derived(
+		scalePow()
+			.exponent(0.4)
+			.domain([0, Math.max(7, age(line[0] ?? versions[0]))])
+			.range([inner - SIDE, SIDE])
+	);
+	const height = $derived(
+		scaleSqrt()
+			.domain([0, Math.max(4, max(line, ({ changed }) => changed) ?? 4)])
+			.range([4, 74])
+	);
 	/** Stacks stand where their time is, pushed apart where they would overlap. */
 	const places = $derived.by(() => {
 		const at = line.map((mark) => x(age(mark)));
@@ -39,8 +48,14 @@
 		return at;
 	});
 	const TICKS = [
-		{ days: 0, says: 'today' }, { days: 7, says: 'a week' }, { days: 30, says: 'a month' }, { days: 91, says: '3 months' }, { days: 182, says: 'half a year' },
-		{ days: 365, says: 'a year' }, { days: 3 * 365, says: '3 years' }, { days: 10 * 365, says: '10 years' }
+		{ days: 0, says: 'today' },
+		{ days: 7, says: 'a week' },
+		{ days: 30, says: 'a month' },
+		{ days: 91, says: '3 months' },
+		{ days: 182, says: 'half a year' },
+		{ days: 365, says: 'a year' },
+		{ days: 3 * 365, says: '3 years' },
+		{ days: 10 * 365, says: '10 years' }
 	];
 	const ticks = $derived(TICKS.filter(({ days }) => days <= x.domain()[1]));
 	const index = (id: string | null) => line.findIndex((mark) => mark.id === id);
@@ -67,7 +82,8 @@
 
 	function drag(event: PointerEvent) {
 		if (!dragged || !svg) return;
-		const at = ((event.clientX - svg.getBoundingClientRect().left) / svg.getBoundingClientRect().width) * inner;
+		const at =
+			((event.clientX - svg.getBoundingClientRect().left) / svg.getBoundingClientRect().width) * inner;
 		let nearest = 0;
 		places.forEach((place, i) => {
 			if (Math.abs(place - at) < Math.abs(places[nearest] - at)) nearest = i;
@@ -85,17 +101,38 @@
 
 <figure class="sheet bg-ground p-2" aria-label="Tide line: the versions in this drawer">
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-	<div class="overflow-x-auto" bind:clientWidth={width} tabindex="0" role="region" aria-label="Versions over time">
-		<svg bind:this={svg} width={inner} height={HEIGHT} class="block" role="group" aria-label={count(line.length, 'version')}>
+	<div
+		class="overflow-x-auto"
+		bind:clientWidth={width}
+		tabindex="0"
+		role="region"
+		aria-label="Versions over time"
+	>
+		<svg
+			bind:this={svg}
+			width={inner}
+			height={HEIGHT}
+			class="block"
+			role="group"
+			aria-label={count(line.length, 'version')}
+		>
 			{#each ticks as tick (tick.days)}
 				<g transform={`translate(${x(tick.days)} 0)`}>
 					<line y1="10" y2={FLOOR} stroke="var(--color-line)" stroke-dasharray="1 4" />
-					<text y={FLOOR + 34} text-anchor={tick.days === 0 ? 'end' : 'middle'} class="tick">{tick.says}</text>
+					<text y={FLOOR + 34} text-anchor={tick.days === 0 ? 'end' : 'middle'} class="tick">{tick.says}</text
+					>
 				</g>
 			{/each}
 			<line x1="0" x2={inner} y1={FLOOR + 0.5} y2={FLOOR + 0.5} stroke="var(--color-slate)" />
 			{#if other && index(other) >= 0 && index(shown) >= 0}
-				<line x1={places[index(other)]} x2={places[index(shown)]} y1={FLOOR + 9} y2={FLOOR + 9} stroke="var(--color-brass)" stroke-width="2" />
+				<line
+					x1={places[index(other)]}
+					x2={places[index(shown)]}
+					y1={FLOOR + 9}
+					y2={FLOOR + 9}
+					stroke="var(--color-brass)"
+					stroke-width="2"
+				/>
 			{/if}
 			{#each line as mark, i (mark.id)}
 				<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
@@ -109,11 +146,18 @@
 						height={height(mark.changed)}
 						rx="1"
 						fill={mark.verified ? 'var(--color-pine)' : 'var(--color-sheet)'}
-						stroke={mark.verified ? 'var(--color-pine)' : mark.missing > 0 ? 'var(--color-rust)' : 'var(--color-slate)'}
+						stroke={mark.verified
+							? 'var(--color-pine)'
+							: mark.missing > 0
+								? 'var(--color-rust)'
+								: 'var(--color-slate)'}
 						stroke-width="1.5"
 						stroke-dasharray={mark.missing > 0 ? '3 2' : undefined}
 					/>
-					{#if mark.pinned}<path d={`M0 ${FLOOR - height(mark.changed) - 3} l-4 -7 h8 Z`} fill="var(--color-brass)" />{/if}
+					{#if mark.pinned}<path
+							d={`M0 ${FLOOR - height(mark.changed) - 3} l-4 -7 h8 Z`}
+							fill="var(--color-brass)"
+						/>{/if}
 				</g>
 			{/each}
 			{#each [{ handle: 'other' as const, id: other, letter: 'from' }, { handle: 'shown' as const, id: shown, letter: other ? 'to' : 'open' }] as { handle, id, letter } (handle)}
@@ -132,14 +176,26 @@
 						onkeydown={(event) => keys(event, handle)}
 						onpointerdown={() => (dragged = handle)}
 					>
-						<path d="M0 -8 L7 3 H-7 Z" fill={handle === 'shown' ? 'var(--color-brass)' : 'var(--color-ground)'} stroke="var(--color-brass)" stroke-width="2" />
-						<text y="14" text-anchor={other ? (handle === 'shown' ? 'start' : 'end') : 'middle'} class="handle-word">{letter}</text>
+						<path
+							d="M0 -8 L7 3 H-7 Z"
+							fill={handle === 'shown' ? 'var(--color-brass)' : 'var(--color-ground)'}
+							stroke="var(--color-brass)"
+							stroke-width="2"
+						/>
+						<text
+							y="14"
+							text-anchor={other ? (handle === 'shown' ? 'start' : 'end') : 'middle'}
+							class="handle-word">{letter}</text
+						>
 					</g>
 				{/if}
 			{/each}
 		</svg>
 	</div>
-	<figcaption class="small-print px-1">Each stack is a version, as high as the slots it changed; hollow until verified. Click one to open it, Shift-click to compare with it, or move the handles.</figcaption>
+	<figcaption class="small-print px-1">
+		Each stack is a version, as high as the slots it changed; hollow until verified. Click one to open it,
+		Shift-click to compare with it, or move the handles.
+	</figcaption>
 </figure>
 
 <style>

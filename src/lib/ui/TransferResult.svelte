@@ -18,39 +18,60 @@
 	const wrong = $derived(of('differs', 'unknown', 'not sent'));
 	const missing = $derived((transfer.outcome?.missing ?? []) as MissingSlot[]);
 	const RESULT_WORDS: Record<SlotResult['result'], string> = {
-		verified: '✓ verified', 'already there': '= already there', differs: '≠ differs', sent: '→ sent', 'not sent': '– not sent', unknown: '? not known'
+		verified: '✓ verified',
+		'already there': '= already there',
+		differs: '≠ differs',
+		sent: '→ sent',
+		'not sent': '– not sent',
+		unknown: '? not known'
 	};
 </script>
 
 <section class="mt-4" aria-label="Result">
-	<div role="status"><h2 class="flex items-center gap-2 text-xl"><StateMark state={words.state} size={16} />{words.word}</h2></div>
+	<div role="status">
+		<h2 class="flex items-center gap-2 text-xl"><StateMark state={words.state} size={16} />{words.word}</h2>
+	</div>
 	{#if transfer.direction === 'restore' && transfer.status === 'verified'}
-		<p class="mt-1">The device holds exactly what was chosen: {count(of('verified').length, 'slot')} written and read back equal, {of('already there').length} already there.</p>
+		<p class="mt-1">
+			The device holds exactly what was chosen: {count(of('verified').length, 'slot')} written and read back equal,
+			{of('already there').length} already there.
+		</p>
 	{:else if transfer.direction === 'capture' && transfer.status === 'complete'}
 		<p class="mt-1">{count(slots.length, 'slot')}, every message whole, every checksum right.</p>
 	{/if}
 	{#if transfer.reason}
-		<div class="border-rust mt-2 border-l-4 pl-3">
-			<p class="text-rust font-semibold">{transfer.reason.says}</p>
+		<div class="mt-2 border-l-4 border-rust pl-3">
+			<p class="font-semibold text-rust">{transfer.reason.says}</p>
 			<p>{transfer.reason.remedy}</p>
 		</div>
 	{/if}
 	<div class="mt-3 flex flex-wrap gap-2">
-		{#if transfer.versionId}<a class="btn btn-sm btn-primary" href={`/gear/${transfer.deviceId}/drawer?v=${transfer.versionId}`}>Open this version</a>{/if}
-		{#if transfer.safetyVersionId}<a class="btn btn-sm" href={`/gear/${transfer.deviceId}/drawer?v=${transfer.safetyVersionId}`}>Open the safety copy</a>{/if}
+		{#if transfer.versionId}<a
+				class="btn btn-primary btn-sm"
+				href={`/gear/${transfer.deviceId}/drawer?v=${transfer.versionId}`}>Open this version</a
+			>{/if}
+		{#if transfer.safetyVersionId}<a
+				class="btn btn-sm"
+				href={`/gear/${transfer.deviceId}/drawer?v=${transfer.safetyVersionId}`}>Open the safety copy</a
+			>{/if}
 		{#if transfer.direction === 'restore' && wrong.length > 0 && transfer.sourceVersionId}
-			<button class="btn btn-sm btn-primary" onclick={() => again(wrong)}>{wrong.length === 1 ? 'Send just this one again' : `Send just these ${wrong.length} again`}</button>
+			<button class="btn btn-primary btn-sm" onclick={() => again(wrong)}
+				>{wrong.length === 1 ? 'Send just this one again' : `Send just these ${wrong.length} again`}</button
+			>
 		{:else if transfer.direction === 'restore' && transfer.status === 'refused' && transfer.sourceVersionId}
-			<button class="btn btn-sm btn-primary" onclick={() => again(results)}>Try again</button>
+			<button class="btn btn-primary btn-sm" onclick={() => again(results)}>Try again</button>
 		{:else if transfer.direction === 'capture' && transfer.status === 'refused'}
-			<a class="btn btn-sm btn-primary" href={`/transfers/new?device=${transfer.deviceId}`}>Try again</a>
+			<a class="btn btn-primary btn-sm" href={`/transfers/new?device=${transfer.deviceId}`}>Try again</a>
 		{/if}
 	</div>
 
 	{#if missing.length > 0 && transfer.status !== 'refused'}
 		<h3 class="mt-5">Missing</h3>
 		<ul class="mt-1 grid gap-x-4 text-sm sm:grid-cols-3">
-			{#each missing as slot (slot.area + slot.index)}<li><span class="font-mono text-xs">{slot.label}</span> {slot.why}</li>{/each}
+			{#each missing as slot (slot.area + slot.index)}<li>
+					<span class="font-mono text-xs">{slot.label}</span>
+					{slot.why}
+				</li>{/each}
 		</ul>
 	{/if}
 
@@ -58,11 +79,22 @@
 		<h3 class="mt-5">{transfer.status === 'sent' ? 'Look at these on its display' : 'Slot by slot'}</h3>
 		<ul class="mt-1 grid gap-x-5 text-sm sm:grid-cols-2 xl:grid-cols-3">
 			{#each results as slot (slot.area + slot.index)}
-				<li class="border-line/60 flex items-baseline gap-2 border-b py-0.5">
-					<span class="text-slate w-10 font-mono text-xs">{slot.label}</span>
+				<li class="flex items-baseline gap-2 border-b border-line/60 py-0.5">
+					<span class="w-10 font-mono text-xs text-slate">{slot.label}</span>
 					<span class="flex-1 truncate">{slot.name ?? slot.area}</span>
-					<span class={['whitespace-nowrap', slot.result === 'differs' || slot.result === 'unknown' ? 'text-rust' : slot.result === 'verified' ? 'text-pine' : 'text-slate']}>
-						{RESULT_WORDS[slot.result]}{slot.result === 'differs' ? ` (it holds ${slot.found ?? 'other data'})` : ''}
+					<span
+						class={[
+							'whitespace-nowrap',
+							slot.result === 'differs' || slot.result === 'unknown'
+								? 'text-rust'
+								: slot.result === 'verified'
+									? 'text-pine'
+									: 'text-slate'
+						]}
+					>
+						{RESULT_WORDS[slot.result]}{slot.result === 'differs'
+							? ` (it holds ${slot.found ?? 'other data'})`
+							: ''}
 					</span>
 				</li>
 			{/each}
@@ -70,7 +102,10 @@
 	{:else if slots.length > 0}
 		<h3 class="mt-5">What was received</h3>
 		<ul class="mt-1 grid grid-cols-2 gap-x-4 text-sm sm:grid-cols-4">
-			{#each slots as slot (slot.area + slot.index)}<li class="truncate"><span class="text-slate font-mono text-xs">{slot.label}</span> {slot.name ?? ''}</li>{/each}
+			{#each slots as slot (slot.area + slot.index)}<li class="truncate">
+					<span class="font-mono text-xs text-slate">{slot.label}</span>
+					{slot.name ?? ''}
+				</li>{/each}
 		</ul>
 	{/if}
 </section>

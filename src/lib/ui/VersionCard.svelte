@@ -19,7 +19,15 @@
 
 	async function save(pinned = version.pinned) {
 		try {
-			await call('PUT', `/versions/${version.id}/label`, { title, note, pinned, tags: tags.split(',').map((tag) => tag.trim()).filter(Boolean) });
+			await call('PUT', `/versions/${version.id}/label`, {
+				title,
+				note,
+				pinned,
+				tags: tags
+					.split(',')
+					.map((tag) => tag.trim())
+					.filter(Boolean)
+			});
 			editing = false;
 			await refresh();
 			notices.say('Written on the version.', 'good');
@@ -31,29 +39,73 @@
 </script>
 
 {#if editing}
-	<form class="sheet bg-ground grid gap-3 p-4 sm:grid-cols-2" onsubmit={(event) => (event.preventDefault(), void save())}>
-		<div class="field"><label for="version-title">Title</label><input id="version-title" class="input w-full" maxlength="80" bind:value={title} /></div>
-		<div class="field"><label for="version-tags">Tags, with commas between</label><input id="version-tags" class="input w-full" bind:value={tags} /></div>
-		<div class="field sm:col-span-2"><label for="version-note">Note</label><textarea id="version-note" class="textarea w-full" rows="2" maxlength="2000" bind:value={note}></textarea></div>
-		<div class="flex gap-2"><button class="btn btn-sm btn-primary">Save</button><button type="button" class="btn btn-sm" onclick={() => (editing = false)}>Leave as it was</button></div>
+	<form
+		class="sheet grid gap-3 bg-ground p-4 sm:grid-cols-2"
+		onsubmit={(event) => (event.preventDefault(), void save())}
+	>
+		<div class="field">
+			<label for="version-title">Title</label><input
+				id="version-title"
+				class="input w-full"
+				maxlength="80"
+				bind:value={title}
+			/>
+		</div>
+		<div class="field">
+			<label for="version-tags">Tags, with commas between</label><input
+				id="version-tags"
+				class="input w-full"
+				bind:value={tags}
+			/>
+		</div>
+		<div class="field sm:col-span-2">
+			<label for="version-note">Note</label><textarea
+				id="version-note"
+				class="textarea w-full"
+				rows="2"
+				maxlength="2000"
+				bind:value={note}
+			></textarea>
+		</div>
+		<div class="flex gap-2">
+			<button class="btn btn-primary btn-sm">Save</button><button
+				type="button"
+				class="btn btn-sm"
+				onclick={() => (editing = false)}>Leave as it was</button
+			>
+		</div>
 	</form>
 {:else}
 	<div class="flex flex-wrap items-baseline gap-x-3">
 		<h2>{version.title || VERSION_KINDS[version.kind]}</h2>
-		{#each version.tags as tag (tag)}<span class="border-line rounded border px-1.5 text-sm">{tag}</span>{/each}
-		{#if version.pinned}<span class="text-brass text-sm font-semibold">pinned</span>{/if}
+		{#each version.tags as tag (tag)}<span class="rounded border border-line px-1.5 text-sm">{tag}</span
+			>{/each}
+		{#if version.pinned}<span class="text-sm font-semibold text-brass">pinned</span>{/if}
 	</div>
 	<p class="mt-0.5 flex flex-wrap items-center gap-x-2">
 		<StateMark state={version.verified ? 'verified' : 'attention'} />
-		<span>{version.verified ? 'Verified' : version.missing > 0 ? `Incomplete: ${version.missing} slots missing` : 'Not verified'}</span>
+		<span
+			>{version.verified
+				? 'Verified'
+				: version.missing > 0
+					? `Incomplete: ${version.missing} slots missing`
+					: 'Not verified'}</span
+		>
 		<span class="small-print">
-			{VERSION_KINDS[version.kind]} · <When at={version.takenAt} /> · {version.slots > 0 ? count(version.slots, 'slot') : count(version.messages.length, 'message')}, {version.bytes.toLocaleString('en')} bytes
-			{version.firmware ? `· firmware ${version.firmware}` : ''} · {count(version.changed, version.slots > 0 ? 'slot' : 'message')} changed
+			{VERSION_KINDS[version.kind]} · <When at={version.takenAt} /> · {version.slots > 0
+				? count(version.slots, 'slot')
+				: count(version.messages.length, 'message')}, {version.bytes.toLocaleString('en')} bytes
+			{version.firmware ? `· firmware ${version.firmware}` : ''} · {count(
+				version.changed,
+				version.slots > 0 ? 'slot' : 'message'
+			)} changed
 		</span>
 	</p>
 	{#if version.note}<p class="mt-1 max-w-prose">{version.note}</p>{/if}
 	<p class="mt-2 flex gap-2">
 		<button class="btn btn-xs" onclick={() => (editing = true)}>Title, note and tags</button>
-		<button class="btn btn-xs" aria-pressed={version.pinned} onclick={() => save(!version.pinned)}>{version.pinned ? 'Unpin' : 'Pin'}</button>
+		<button class="btn btn-xs" aria-pressed={version.pinned} onclick={() => save(!version.pinned)}
+			>{version.pinned ? 'Unpin' : 'Pin'}</button
+		>
 	</p>
 {/if}

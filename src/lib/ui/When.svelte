@@ -6,4 +6,6 @@
 	const date = $derived(new Date(at));
 </script>
 
-<time datetime={at} title={format(date, 'd MMMM yyyy, HH:mm:ss')}>{formatDistanceToNowStrict(date, { addSuffix: true })}</time>
+<time datetime={at} title={format(date, 'd MMMM yyyy, HH:mm:ss')}
+	>{formatDistanceToNowStrict(date, { addSuffix: true })}</time
+>

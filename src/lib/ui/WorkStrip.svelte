@@ -7,12 +7,18 @@
 	import { STAGES } from './stages';
 	import { light } from './theme.svelte';
 
-	let { onCommands, onKeys, onCabinet }: { onCommands: () => void; onKeys: () => void; onCabinet: () => void } = $props();
+	let {
+		onCommands,
+		onKeys,
+		onCabinet
+	}: { onCommands: () => void; onKeys: () => void; onCabinet: () => void } = $props();
 	const speed = $derived(SPEEDS.find(({ factor }) => factor === desk.speed)?.title ?? '');
 </script>
 
-<header class="border-line bg-ground flex h-13 shrink-0 items-center gap-2 border-b px-4">
-	<button class="btn btn-sm btn-ghost min-[900px]:hidden" onclick={onCabinet} aria-label="Open the cabinet"><PanelLeft size={18} /></button>
+<header class="flex h-13 shrink-0 items-center gap-2 border-b border-line bg-ground px-4">
+	<button class="btn btn-ghost btn-sm min-[900px]:hidden" onclick={onCabinet} aria-label="Open the cabinet"
+		><PanelLeft size={18} /></button
+	>
 	<nav aria-label="Stages" class="flex gap-1">
 		{#each STAGES as stage (stage.id)}
 			<a
@@ -26,20 +32,33 @@
 		{/each}
 	</nav>
 	<form action="/find" class="ml-2 min-w-0 flex-1" role="search">
-		<label class="input input-sm w-full max-w-64">
+		<label class="input w-full max-w-64 input-sm">
 			<span class="sr-only">Find a sound</span>
-			<input type="search" name="q" placeholder="Find a sound by name" value={page.url.pathname === '/find' ? page.url.searchParams.get('q') : ''} />
+			<input
+				type="search"
+				name="q"
+				placeholder="Find a sound by name"
+				value={page.url.pathname === '/find' ? page.url.searchParams.get('q') : ''}
+			/>
 		</label>
 	</form>
 	<button class="btn btn-sm" onclick={onCommands}>Go to or do <span class="key">Ctrl K</span></button>
 	<a href="/bench" class="lamp" title={speed}>
 		<span class={['bulb', desk.running && 'is-busy']} aria-hidden="true"></span>
-		<span><span class="sr-only">Line: </span><strong>Bench</strong> · {desk.running ? `busy: ${desk.running.deviceName}` : 'idle'}</span>
+		<span
+			><span class="sr-only">Line: </span><strong>Bench</strong> · {desk.running
+				? `busy: ${desk.running.deviceName}`
+				: 'idle'}</span
+		>
 	</a>
-	<button class="btn btn-sm btn-ghost btn-square" onclick={() => light.toggle()} aria-label={light.theme === 'daylight' ? 'Switch to lamplight' : 'Switch to daylight'}>
+	<button
+		class="btn btn-square btn-ghost btn-sm"
+		onclick={() => light.toggle()}
+		aria-label={light.theme === 'daylight' ? 'Switch to lamplight' : 'Switch to daylight'}
+	>
 		{#if light.theme === 'daylight'}<Moon size={17} />{:else}<Sun size={17} />{/if}
 	</button>
-	<button class="btn btn-sm btn-ghost btn-square" onclick={onKeys} aria-label="Keys of this page">?</button>
+	<button class="btn btn-square btn-ghost btn-sm" onclick={onKeys} aria-label="Keys of this page">?</button>
 </header>
 
 <style>

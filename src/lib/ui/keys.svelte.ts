@@ -30,5 +30,10 @@ export const pageKeys = new PageKeys();
 /** Whether a key press belongs to a field that is being typed in, or to an open dialog. */
 export function typing(event: KeyboardEvent): boolean {
 	if (event.ctrlKey || event.metaKey || event.altKey) return true;
-	return event.target instanceof Element && event.target.closest('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable], dialog[open]') !== null;
+	return (
+		event.target instanceof Element &&
+		event.target.closest(
+			'input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable], dialog[open]'
+		) !== null
+	);
 }

@@ -1,7 +1,10 @@
 import type { TransferReport } from '../core/transfer';
 import { count } from './words';
 
-export const STATUS_WORDS: Record<string, { word: string; state: 'verified' | 'attention' | 'danger' | 'quiet' }> = {
+export const STATUS_WORDS: Record<
+	string,
+	{ word: string; state: 'verified' | 'attention' | 'danger' | 'quiet' }
+> = {
 	running: { word: 'Running', state: 'quiet' },
 	unfinished: { word: 'Unfinished', state: 'attention' },
 	complete: { word: 'Complete, checksums right', state: 'verified' },
@@ -13,15 +16,24 @@ export const STATUS_WORDS: Record<string, { word: string; state: 'verified' | 'a
 };
 
 /** One line on how a transfer ended. */
-export function outcomeLine(device: string, report: Pick<TransferReport, 'status' | 'reason' | 'outcome'>): string {
+export function outcomeLine(
+	device: string,
+	report: Pick<TransferReport, 'status' | 'reason' | 'outcome'>
+): string {
 	const slots = report.outcome.slots ?? [];
 	const of = (result: string) => slots.filter((slot) => slot.result === result).length;
 	switch (report.status) {
-		case 'complete': return `${device} is backed up: complete, every checksum right.`;
-		case 'verified': return `${device} holds exactly what was chosen: ${count(of('verified'), 'slot')} written and verified, ${of('already there')} already there.`;
-		case 'sent': return `${count(of('sent'), 'slot')} sent to ${device}: check the names by eye.`;
-		case 'differs': return `${device}: ${count(of('differs'), 'slot differs', 'slots differ')} from what was sent.`;
-		case 'incomplete': return `${device}: incomplete. ${report.reason?.says ?? ''}`;
-		case 'refused': return `${device}: ${report.reason?.says ?? 'refused.'}`;
+		case 'complete':
+			return `${device} is backed up: complete, every checksum right.`;
+		case 'verified':
+			return `${device} holds exactly what was chosen: ${count(of('verified'), 'slot')} written and verified, ${of('already there')} already there.`;
+		case 'sent':
+			return `${count(of('sent'), 'slot')} sent to ${device}: check the names by eye.`;
+		case 'differs':
+			return `${device}: ${count(of('differs'), 'slot differs', 'slots differ')} from what was sent.`;
+		case 'incomplete':
+			return `${device}: incomplete. ${report.reason?.says ?? ''}`;
+		case 'refused':
+			return `${device}: ${report.reason?.says ?? 'refused.'}`;
 	}
 }

@@ -10,7 +10,13 @@ class Light {
 	constructor() {
 		if (!browser) return;
 		const stored = localStorage.getItem(KEY);
-		this.#show(stored === 'daylight' || stored === 'lamplight' ? stored : matchMedia('(prefers-color-scheme: dark)').matches ? 'lamplight' : 'daylight');
+		this.#show(
+			stored === 'daylight' || stored === 'lamplight'
+				? stored
+				: matchMedia('(prefers-color-scheme: dark)').matches
+					? 'lamplight'
+					: 'daylight'
+		);
 	}
 
 	#show(theme: Theme): void {

@@ -2,10 +2,13 @@ import { Problem } from '../core/problem';
 
 /** Any thrown thing as something to show. */
 export const problemOf = (error: unknown): { message: string; remedy: string } =>
-	error instanceof Problem ? error : { message: error instanceof Error ? error.message : String(error), remedy: 'Try again.' };
+	error instanceof Problem
+		? error
+		: { message: error instanceof Error ? error.message : String(error), remedy: 'Try again.' };
 
 /** `1 slot`, `12 slots` */
-export const count = (n: number, word: string, many = `${word}s`): string => `${n.toLocaleString('en')} ${n === 1 ? word : many}`;
+export const count = (n: number, word: string, many = `${word}s`): string =>
+	`${n.toLocaleString('en')} ${n === 1 ? word : many}`;
 
 /** Milliseconds as people say them: `0.4 s`, `12 s`, `3 min 20 s`. */
 export function duration(ms: number): string {
@@ -16,4 +19,5 @@ export function duration(ms: number): string {
 }
 
 /** Bytes in hexadecimal, in groups of four. */
-export const groupHex = (hex: string): string => (hex.match(/.{1,8}/g) ?? []).map((part) => part.match(/../g)!.join(' ')).join('  ');
+export const groupHex = (hex: string): string =>
+	(hex.match(/.{1,8}/g) ?? []).map((part) => part.match(/../g)!.join(' ')).join('  ');

@@ -5,7 +5,15 @@ import { currentProfile } from '$lib/server/profiles';
 export async function load({ locals }) {
 	const [units, devices] = await Promise.all([listUnits(locals.studio), listDevices(locals.studio)]);
 	return {
-		units: units.map(({ id, name, profileId }) => ({ id, name, model: currentProfile(profileId).model, device: devices.find((device) => device.benchUnit === id)?.name ?? null })),
-		models: simulatedProfiles().map((id) => ({ id, title: `${currentProfile(id).maker} ${currentProfile(id).model}` }))
+		units: units.map(({ id, name, profileId }) => ({
+			id,
+			name,
+			model: currentProfile(profileId).model,
+			device: devices.find((device) => device.benchUnit === id)?.name ?? null
+		})),
+		models: simulatedProfiles().map((id) => ({
+			id,
+			title: `${currentProfile(id).maker} ${currentProfile(id).model}`
+		}))
 	};
 }

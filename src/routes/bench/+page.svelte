@@ -30,11 +30,17 @@
 <div class="flex flex-wrap items-center gap-4">
 	<div class="flex-1">
 		<h1>Bench</h1>
-		<p class="small-print">Simulated devices on simulated cables: to try things out, and to see what happens when something fails.</p>
+		<p class="small-print">
+			Simulated devices on simulated cables: to try things out, and to see what happens when something fails.
+		</p>
 	</div>
 	<label class="flex items-center gap-2">
 		<span class="small-print">Speed of the line</span>
-		<select class="select select-sm w-44" value={desk.speed} onchange={(event) => desk.setSpeed(Number(event.currentTarget.value))}>
+		<select
+			class="select w-44 select-sm"
+			value={desk.speed}
+			onchange={(event) => desk.setSpeed(Number(event.currentTarget.value))}
+		>
 			{#each SPEEDS as { factor, title } (factor)}<option value={factor}>{title}</option>{/each}
 		</select>
 	</label>
@@ -43,12 +49,21 @@
 
 <div class="mt-4 grid gap-6 xl:grid-cols-[18rem_minmax(0,1fr)]">
 	<section aria-label="Units">
-		<ul class="border-line border-t">
+		<ul class="border-t border-line">
 			{#each data.units as unit (unit.id)}
-				<li class="border-line border-b">
-					<button class={['hover:bg-ground block w-full px-3 py-1.5 text-left', unit.id === shown?.id && 'bg-ground border-brass border-l-4']} aria-pressed={unit.id === shown?.id} onclick={() => (open = unit.id)}>
+				<li class="border-b border-line">
+					<button
+						class={[
+							'block w-full px-3 py-1.5 text-left hover:bg-ground',
+							unit.id === shown?.id && 'border-l-4 border-brass bg-ground'
+						]}
+						aria-pressed={unit.id === shown?.id}
+						onclick={() => (open = unit.id)}
+					>
 						<span class="plate block truncate">{unit.name}</span>
-						<span class="small-print block">{unit.model} · {unit.device ? `cable to “${unit.device}”` : 'no cable'}</span>
+						<span class="small-print block"
+							>{unit.model} · {unit.device ? `cable to “${unit.device}”` : 'no cable'}</span
+						>
 					</button>
 				</li>
 			{/each}
@@ -56,7 +71,7 @@
 		<form class="mt-3 flex items-end gap-2" onsubmit={(event) => (event.preventDefault(), put())}>
 			<div class="field flex-1">
 				<label for="model">Put another one on the bench</label>
-				<select id="model" class="select select-sm w-full" bind:value={model} required>
+				<select id="model" class="select w-full select-sm" bind:value={model} required>
 					<option value="">Choose a model</option>
 					{#each data.models as entry (entry.id)}<option value={entry.id}>{entry.title}</option>{/each}
 				</select>

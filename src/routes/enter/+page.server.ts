@@ -9,8 +9,14 @@ export const actions = {
 		const form = await request.formData();
 		const result = enter(String(form.get('passphrase') ?? ''), getClientAddress());
 		if (result === null) return fail(401, { says: 'That is not the passphrase.' });
-		if ('waitSeconds' in result) return fail(429, { says: `Too many tries. Wait ${result.waitSeconds} seconds.` });
-		cookies.set(SESSION_COOKIE, result.token, { path: '/', httpOnly: true, sameSite: 'strict', secure: false });
+		if ('waitSeconds' in result)
+			return fail(429, { says: `Too many tries. Wait ${result.waitSeconds} seconds.` });
+		cookies.set(SESSION_COOKIE, result.token, {
+			path: '/',
+			httpOnly: true,
+			sameSite: 'strict',
+			secure: false
+		});
 		redirect(303, inside(url.searchParams.get('to')));
 	}
 };

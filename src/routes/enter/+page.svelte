@@ -8,7 +8,14 @@
 		<h1>Silent Drawer</h1>
 		<div class="field">
 			<label for="passphrase">Passphrase of this studio</label>
-			<input id="passphrase" name="passphrase" type="password" class="input w-full" required autocomplete="current-password" />
+			<input
+				id="passphrase"
+				name="passphrase"
+				type="password"
+				class="input w-full"
+				required
+				autocomplete="current-password"
+			/>
 		</div>
 		{#if form?.says}<p role="alert" class="text-rust">{form.says}</p>{/if}
 		<button class="btn btn-primary">Open</button>

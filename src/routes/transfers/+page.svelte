@@ -7,7 +7,14 @@
 
 	let { data } = $props();
 	const waiting = $derived(
-		data.transfers.filter(({ id, direction, status, versionId, received }) => direction === 'capture' && versionId === null && received > 0 && (status === 'unfinished' || status === 'incomplete') && id !== desk.running?.transferId)
+		data.transfers.filter(
+			({ id, direction, status, versionId, received }) =>
+				direction === 'capture' &&
+				versionId === null &&
+				received > 0 &&
+				(status === 'unfinished' || status === 'incomplete') &&
+				id !== desk.running?.transferId
+		)
 	);
 </script>
 
@@ -18,23 +25,37 @@
 <section aria-label="Begin" class="mt-3">
 	<h2 class="mb-2">Back up</h2>
 	{#if data.devices.length === 0}
-		<p>No device of the catalogue can be asked for its memory yet. <a class="link-quiet" href="/gear/new">Add one</a>.</p>
+		<p>
+			No device of the catalogue can be asked for its memory yet. <a class="link-quiet" href="/gear/new"
+				>Add one</a
+			>.
+		</p>
 	{:else}
 		<ul class="flex flex-wrap gap-2">
-			{#each data.devices as device (device.id)}<li><a class="btn btn-sm max-w-64" href={`/transfers/new?device=${device.id}`}><span class="truncate">{device.name}</span></a></li>{/each}
+			{#each data.devices as device (device.id)}<li>
+					<a class="btn max-w-64 btn-sm" href={`/transfers/new?device=${device.id}`}
+						><span class="truncate">{device.name}</span></a
+					>
+				</li>{/each}
 		</ul>
 	{/if}
-	<p class="small-print mt-2">To restore, open a version in a device’s drawer. To keep a dump file, drop it anywhere.</p>
+	<p class="small-print mt-2">
+		To restore, open a version in a device’s drawer. To keep a dump file, drop it anywhere.
+	</p>
 </section>
 
 {#if waiting.length > 0}
-	<section aria-label="Unfinished captures" class="border-brass mt-5 border-l-4 pl-4">
+	<section aria-label="Unfinished captures" class="mt-5 border-l-4 border-brass pl-4">
 		<h2>Unfinished captures</h2>
 		<ul class="mt-1 space-y-1">
 			{#each waiting as transfer (transfer.id)}
 				<li class="flex items-center gap-3">
-					<span>{transfer.device}, <When at={transfer.startedAt} />: {transfer.received} messages are stored.</span>
-					<a class="btn btn-xs btn-primary" href={`/transfers/${transfer.id}`}>Resume or keep {transfer.device}</a>
+					<span
+						>{transfer.device}, <When at={transfer.startedAt} />: {transfer.received} messages are stored.</span
+					>
+					<a class="btn btn-primary btn-xs" href={`/transfers/${transfer.id}`}
+						>Resume or keep {transfer.device}</a
+					>
 				</li>
 			{/each}
 		</ul>
@@ -47,15 +68,33 @@
 		<p>Nothing yet.</p>
 	{:else}
 		<table class="ledger-table">
-			<thead><tr><th>Device</th><th>What</th><th>Result</th><th>When</th><th class="number">Took</th></tr></thead>
+			<thead
+				><tr><th>Device</th><th>What</th><th>Result</th><th>When</th><th class="number">Took</th></tr></thead
+			>
 			<tbody>
 				{#each data.transfers as transfer (transfer.id)}
 					<tr>
-						<td class="plate max-w-48 truncate"><a class="link-quiet" href={`/transfers/${transfer.id}`}>{transfer.device}</a></td>
-						<td class="max-w-72 truncate">{transfer.direction === 'capture' ? 'Capture' : 'Restore'}{transfer.title ? `: ${transfer.title}` : ''}</td>
-						<td><span class="flex items-center gap-1.5 whitespace-nowrap"><StateMark state={STATUS_WORDS[transfer.status].state} size={11} />{STATUS_WORDS[transfer.status].word}</span></td>
+						<td class="plate max-w-48 truncate"
+							><a class="link-quiet" href={`/transfers/${transfer.id}`}>{transfer.device}</a></td
+						>
+						<td class="max-w-72 truncate"
+							>{transfer.direction === 'capture' ? 'Capture' : 'Restore'}{transfer.title
+								? `: ${transfer.title}`
+								: ''}</td
+						>
+						<td
+							><span class="flex items-center gap-1.5 whitespace-nowrap"
+								><StateMark state={STATUS_WORDS[transfer.status].state} size={11} />{STATUS_WORDS[
+									transfer.status
+								].word}</span
+							></td
+						>
 						<td><When at={transfer.startedAt} /></td>
-						<td class="number">{transfer.endedAt && Date.parse(transfer.endedAt) > Date.parse(transfer.startedAt) ? duration(Date.parse(transfer.endedAt) - Date.parse(transfer.startedAt)) : ''}</td>
+						<td class="number"
+							>{transfer.endedAt && Date.parse(transfer.endedAt) > Date.parse(transfer.startedAt)
+								? duration(Date.parse(transfer.endedAt) - Date.parse(transfer.startedAt))
+								: ''}</td
+						>
 					</tr>
 				{/each}
 			</tbody>

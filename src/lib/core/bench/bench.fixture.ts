@@ -1,6 +1,17 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { parseProfile, type Profile } from '../profile';
-import { VirtualClock, capture, converse, restore, type CaptureOrder, type CaptureOutcome, type RestoreOrder, type RestoreOutcome, type TraceLine, type TransferEvent } from '../transfer';
+import {
+	VirtualClock,
+	capture,
+	converse,
+	restore,
+	type CaptureOrder,
+	type CaptureOutcome,
+	type RestoreOrder,
+	type RestoreOutcome,
+	type TraceLine,
+	type TransferEvent
+} from '../transfer';
 import { BenchStation, factoryState, seededRandom } from '.';
 
 const folder = new URL('../../../../profiles/', import.meta.url);
@@ -15,14 +26,23 @@ export const profileNamed = (id: string): Profile => shippedProfiles.find((profi
 export function workbench(profileId: string, seed = 1) {
 	const profile = profileNamed(profileId);
 	const clock = new VirtualClock();
-	const station = new BenchStation('test port', profile, factoryState(profile, seededRandom(seed)), clock, seededRandom(seed + 1));
+	const station = new BenchStation(
+		'test port',
+		profile,
+		factoryState(profile, seededRandom(seed)),
+		clock,
+		seededRandom(seed + 1)
+	);
 	const trace: TraceLine[] = [];
 	const events: TransferEvent[] = [];
 	const kept: unknown[] = [];
 	const target = { deviceId: profile.addressing.deviceId?.default ?? 0, channel: 1 };
 	let hands: (() => void) | null = () => clock.after(500, () => station.unit.dump());
 
-	const run = <R>(start: (emit: (event: TransferEvent) => void) => Parameters<typeof converse<R>>[0], during?: (running: { cancel(): void }) => void): R => {
+	const run = <R>(
+		start: (emit: (event: TransferEvent) => void) => Parameters<typeof converse<R>>[0],
+		during?: (running: { cancel(): void }) => void
+	): R => {
 		let result: R | undefined;
 		const conversation = start((event) => {
 			events.push(event);
@@ -48,13 +68,25 @@ export function workbench(profileId: string, seed = 1) {
 	};
 
 	return {
-		profile, clock, station, unit: station.unit, trace, events, kept, target,
+		profile,
+		clock,
+		station,
+		unit: station.unit,
+		trace,
+		events,
+		kept,
+		target,
 		onHands(action: (() => void) | null) {
 			hands = action;
 		},
-		capture: (order: Partial<CaptureOrder> = {}, during?: (running: { cancel(): void }) => void): CaptureOutcome =>
+		capture: (
+			order: Partial<CaptureOrder> = {},
+			during?: (running: { cancel(): void }) => void
+		): CaptureOutcome =>
 			run((emit) => capture({ profile, target, scope: { kind: 'all' }, ...order }, emit), during),
-		restore: (order: Pick<RestoreOrder, 'wanted'> & Partial<RestoreOrder>, during?: (running: { cancel(): void }) => void): RestoreOutcome =>
-			run((emit) => restore({ profile, target, ...order }, emit), during)
+		restore: (
+			order: Pick<RestoreOrder, 'wanted'> & Partial<RestoreOrder>,
+			during?: (running: { cancel(): void }) => void
+		): RestoreOutcome => run((emit) => restore({ profile, target, ...order }, emit), during)
 	};
 }

@@ -10,7 +10,9 @@ describe.each(readable)('%s on the bench', (id) => {
 		const outcome = bench.capture();
 		expect(outcome).toMatchObject({ status: 'complete', reason: null, missing: [] });
 		for (const slot of decodeDump(bench.profile, outcome.messages).slots)
-			expect(slot.bytes, `${slot.area} ${slot.label}`).toEqual(bench.unit.state.memory[slot.area][slot.index]);
+			expect(slot.bytes, `${slot.area} ${slot.label}`).toEqual(
+				bench.unit.state.memory[slot.area][slot.index]
+			);
 	});
 
 	it('takes back an edited slot and proves it', () => {
@@ -25,7 +27,9 @@ describe.each(readable)('%s on the bench', (id) => {
 		const outcome = bench.restore({ wanted: before });
 		expect(outcome.reason).toBeNull();
 		expect(outcome).toMatchObject({ status: 'verified', safety: true });
-		expect(outcome.slots.filter(({ result }) => result === 'verified').map(({ index }) => index)).toEqual([5, 9]);
+		expect(outcome.slots.filter(({ result }) => result === 'verified').map(({ index }) => index)).toEqual([
+			5, 9
+		]);
 		expect(bench.kept).toHaveLength(1);
 		for (const slot of before) expect(bench.unit.state.memory[slot.area][slot.index]).toEqual(slot.bytes);
 	});
@@ -33,7 +37,9 @@ describe.each(readable)('%s on the bench', (id) => {
 
 it('a pedal that only listens ends as sent, check by eye', () => {
 	const bench = workbench('bessel-lantern');
-	const wanted = [3, 4].map((index) => makeSlot(bench.profile, 'presets', index, bench.unit.state.memory.presets[index + 5]));
+	const wanted = [3, 4].map((index) =>
+		makeSlot(bench.profile, 'presets', index, bench.unit.state.memory.presets[index + 5])
+	);
 	const outcome = bench.restore({ wanted });
 	expect(outcome).toMatchObject({ status: 'sent', safety: false, readBack: [] });
 	expect(bench.unit.state.memory.presets[3]).toEqual(wanted[0].bytes);

@@ -84,7 +84,9 @@ export class Cable {
 	}
 
 	#pass(piece: Uint8Array, messageLength: number): Uint8Array {
-		const faults = this.#faults.filter((fault) => 'way' in fault && fault.way === this.way && this.#live(fault));
+		const faults = this.#faults.filter(
+			(fault) => 'way' in fault && fault.way === this.way && this.#live(fault)
+		);
 		this.#carried += piece.length;
 		if (faults.length === 0 && !this.#swallow) {
 			for (const byte of piece) this.#inMessage = byte === 0xf0 ? 1 : this.#inMessage + 1;
@@ -95,7 +97,9 @@ export class Cable {
 			if (byte === 0xf0) {
 				this.#inMessage = 0;
 				this.#swallow = false;
-				const adapter = faults.find((fault) => fault.kind === 'drop long messages' && messageLength > fault.longerThan);
+				const adapter = faults.find(
+					(fault) => fault.kind === 'drop long messages' && messageLength > fault.longerThan
+				);
 				if (adapter) {
 					this.#spend(adapter);
 					this.#swallow = true;

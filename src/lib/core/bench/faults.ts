@@ -6,14 +6,40 @@ const times = z.number().int().min(1).max(1000).optional();
 
 /** What can be made to go wrong on the bench. */
 export const faultSchema = z.discriminatedUnion('kind', [
-	z.strictObject({ kind: z.literal('lose bytes'), way, times, share: z.number().min(0).max(1).default(0.001) }),
-	z.strictObject({ kind: z.literal('flip bits'), way, times, share: z.number().min(0).max(1).default(0.001) }),
+	z.strictObject({
+		kind: z.literal('lose bytes'),
+		way,
+		times,
+		share: z.number().min(0).max(1).default(0.001)
+	}),
+	z.strictObject({
+		kind: z.literal('flip bits'),
+		way,
+		times,
+		share: z.number().min(0).max(1).default(0.001)
+	}),
 	/** The rest of a message is cut off after so many bytes. */
-	z.strictObject({ kind: z.literal('truncate'), way, times, afterBytes: z.number().int().min(1).default(100) }),
+	z.strictObject({
+		kind: z.literal('truncate'),
+		way,
+		times,
+		afterBytes: z.number().int().min(1).default(100)
+	}),
 	/** An adapter that swallows messages longer than this. */
-	z.strictObject({ kind: z.literal('drop long messages'), way, times, longerThan: z.number().int().min(1).default(256) }),
+	z.strictObject({
+		kind: z.literal('drop long messages'),
+		way,
+		times,
+		longerThan: z.number().int().min(1).default(256)
+	}),
 	/** The cable comes out after so many bytes and is put back later. */
-	z.strictObject({ kind: z.literal('unplug'), way, times: times.default(1), afterBytes: z.number().int().min(0).default(200), forMs: z.number().min(0).default(3000) }),
+	z.strictObject({
+		kind: z.literal('unplug'),
+		way,
+		times: times.default(1),
+		afterBytes: z.number().int().min(0).default(200),
+		forMs: z.number().min(0).default(3000)
+	}),
 	/** The device writes its memory so slowly that its input buffer runs over. */
 	z.strictObject({ kind: z.literal('slow memory'), factor: z.number().min(1).max(1000).default(20) }),
 	z.strictObject({ kind: z.literal('wrong device ID'), add: z.number().int().min(1).max(100).default(1) }),

@@ -16,4 +16,5 @@ export function seededRandom(seed: number): Random {
 export const pick = <T>(random: Random, list: readonly T[]): T => list[Math.floor(random() * list.length)];
 
 /** A whole number from `low` to `high`, both included. */
-export const between = (random: Random, low: number, high: number): number => low + Math.floor(random() * (high - low + 1));
+export const between = (random: Random, low: number, high: number): number =>
+	low + Math.floor(random() * (high - low + 1));

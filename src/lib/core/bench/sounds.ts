@@ -1,14 +1,77 @@
-import { areaOf, writeName, writeParameter, type Profile, type ProfileArea, type ProfileRecord } from '../profile';
+import {
+	areaOf,
+	writeName,
+	writeParameter,
+	type Profile,
+	type ProfileArea,
+	type ProfileRecord
+} from '../profile';
 import { between, pick, type Random } from './random';
 import type { UnitState } from './unit';
 
 const FIRST = [
-	'Slow', 'Deep', 'Pale', 'Cold', 'Warm', 'Dusk', 'Dawn', 'Far', 'Near', 'Soft', 'Dark', 'Glass', 'Iron', 'Tidal', 'Solar', 'Lunar',
-	'Red', 'Blue', 'Thin', 'Wide', 'Still', 'Lost', 'Polar', 'Twin', 'Ring', 'Night', 'Outer', 'Inner', 'Dim', 'Bright'
+	'Slow',
+	'Deep',
+	'Pale',
+	'Cold',
+	'Warm',
+	'Dusk',
+	'Dawn',
+	'Far',
+	'Near',
+	'Soft',
+	'Dark',
+	'Glass',
+	'Iron',
+	'Tidal',
+	'Solar',
+	'Lunar',
+	'Red',
+	'Blue',
+	'Thin',
+	'Wide',
+	'Still',
+	'Lost',
+	'Polar',
+	'Twin',
+	'Ring',
+	'Night',
+	'Outer',
+	'Inner',
+	'Dim',
+	'Bright'
 ];
 const SECOND = [
-	'Comet', 'Drift', 'Halo', 'Tide', 'Choir', 'Bell', 'Dust', 'Orbit', 'Plume', 'Moon', 'Star', 'Shell', 'Wind', 'Pulse', 'Bass', 'Lead',
-	'Pad', 'Keys', 'Brass', 'Reed', 'Strings', 'Noise', 'Swarm', 'Flare', 'Arc', 'Dome', 'Rain', 'Echo', 'Glow', 'Hum'
+	'Comet',
+	'Drift',
+	'Halo',
+	'Tide',
+	'Choir',
+	'Bell',
+	'Dust',
+	'Orbit',
+	'Plume',
+	'Moon',
+	'Star',
+	'Shell',
+	'Wind',
+	'Pulse',
+	'Bass',
+	'Lead',
+	'Pad',
+	'Keys',
+	'Brass',
+	'Reed',
+	'Strings',
+	'Noise',
+	'Swarm',
+	'Flare',
+	'Arc',
+	'Dome',
+	'Rain',
+	'Echo',
+	'Glow',
+	'Hum'
 ];
 
 /** A name of two words that fits the record's field and character set. */
@@ -16,7 +79,10 @@ export function inventName(profile: Profile, record: ProfileRecord, random: Rand
 	const field = record.name!;
 	const upper = field.charset !== 'ascii' && !profile.charsets[field.charset].characters.includes('a');
 	for (;;) {
-		const words = field.length < 10 ? pick(random, SECOND) + ' ' + between(random, 1, 9) : `${pick(random, FIRST)} ${pick(random, SECOND)}`;
+		const words =
+			field.length < 10
+				? pick(random, SECOND) + ' ' + between(random, 1, 9)
+				: `${pick(random, FIRST)} ${pick(random, SECOND)}`;
 		if (words.length <= field.length) return upper ? words.toUpperCase() : words;
 	}
 }
@@ -36,7 +102,8 @@ function inventRecord(profile: Profile, area: ProfileArea, random: Random): Uint
 /** A new unit as it leaves the works: every slot filled with a made-up sound. */
 export function factoryState(profile: Profile, random: Random): UnitState {
 	const memory: UnitState['memory'] = {};
-	for (const area of profile.areas) memory[area.id] = Array.from({ length: area.slots }, () => inventRecord(profile, area, random));
+	for (const area of profile.areas)
+		memory[area.id] = Array.from({ length: area.slots }, () => inventRecord(profile, area, random));
 	return { settings: {}, memory, firmware: [1, 4] };
 }
 

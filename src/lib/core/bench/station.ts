@@ -23,7 +23,12 @@ export class BenchStation implements Link {
 		random: Random = seededRandom(1)
 	) {
 		const Model = MODELS[profile.id];
-		if (!Model) throw new Problem('bench.no-model', `There is no simulated ${profile.model}.`, `The bench has: ${Object.keys(MODELS).join(', ')}.`);
+		if (!Model)
+			throw new Problem(
+				'bench.no-model',
+				`There is no simulated ${profile.model}.`,
+				`The bench has: ${Object.keys(MODELS).join(', ')}.`
+			);
 		const pulled = (forMs: number) => {
 			this.unplug();
 			this.#replug = this.clock.after(forMs, () => this.plug());
@@ -32,7 +37,10 @@ export class BenchStation implements Link {
 			deliver: (bytes) => this.#listeners.forEach((listener) => listener.bytes(bytes)),
 			pulled
 		});
-		this.#in = new Cable('to device', clock, random, { deliver: (bytes) => this.unit.receive(bytes), pulled });
+		this.#in = new Cable('to device', clock, random, {
+			deliver: (bytes) => this.unit.receive(bytes),
+			pulled
+		});
 		this.unit = new Model(profile, state, clock, (bytes) => this.#out.transmit(bytes));
 	}
 

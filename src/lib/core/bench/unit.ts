@@ -1,6 +1,15 @@
 import { Problem } from '../problem';
 import { fromHex } from '../midi';
-import { areaOf, formatValue, makeSlot, readParameter, slotLabel, writeName, writeParameter, type Profile } from '../profile';
+import {
+	areaOf,
+	formatValue,
+	makeSlot,
+	readParameter,
+	slotLabel,
+	writeName,
+	writeParameter,
+	type Profile
+} from '../profile';
 import { ALL_DEVICES, Framer, identityReply, readIdentityRequest } from '../sysex';
 import type { Clock } from '../transfer';
 import type { Fault } from './faults';
@@ -84,7 +93,11 @@ export abstract class SimulatedDevice {
 
 	/** The front panel's dump button. */
 	dump(): void {
-		throw new Problem('bench.no-dump-button', `A ${this.profile.model} has no dump button.`, 'Ask it for its memory instead.');
+		throw new Problem(
+			'bench.no-dump-button',
+			`A ${this.profile.model} has no dump button.`,
+			'Ask it for its memory instead.'
+		);
 	}
 
 	get deviceId(): number {
@@ -166,9 +179,14 @@ export abstract class SimulatedDevice {
 
 	setSwitch(id: string, value: number): void {
 		const found = this.switches.find((entry) => entry.id === id);
-		if (!found) throw new Problem('bench.no-switch', `There is no switch “${id}”.`, 'Choose one that the panel has.');
+		if (!found)
+			throw new Problem('bench.no-switch', `There is no switch “${id}”.`, 'Choose one that the panel has.');
 		if (!Number.isInteger(value) || value < found.low || value > found.high)
-			throw new Problem('bench.switch-range', `“${found.label}” goes from ${found.low} to ${found.high}.`, 'Choose a value in that range.');
+			throw new Problem(
+				'bench.switch-range',
+				`“${found.label}” goes from ${found.low} to ${found.high}.`,
+				'Choose a value in that range.'
+			);
 		this.state.settings[id] = value;
 		this.#note = '';
 		this.changed();
@@ -184,7 +202,12 @@ export abstract class SimulatedDevice {
 	edit(area: string, index: number, parameterId: string, raw: number): void {
 		const record = this.profile.records[areaOf(this.profile, area).record];
 		const parameter = record.parameters.find(({ id }) => id === parameterId);
-		if (!parameter) throw new Problem('bench.no-parameter', `There is no parameter “${parameterId}”.`, 'Choose one that the panel has.');
+		if (!parameter)
+			throw new Problem(
+				'bench.no-parameter',
+				`There is no parameter “${parameterId}”.`,
+				'Choose one that the panel has.'
+			);
 		this.store(area, index, [writeParameter(parameter, this.#record(area, index), raw)]);
 	}
 
@@ -202,7 +225,12 @@ export abstract class SimulatedDevice {
 
 	#record(area: string, index: number): Uint8Array {
 		const record = this.state.memory[area]?.[index];
-		if (!record) throw new Problem('bench.no-slot', `There is no slot ${index} in “${area}”.`, 'Choose one that the panel has.');
+		if (!record)
+			throw new Problem(
+				'bench.no-slot',
+				`There is no slot ${index} in “${area}”.`,
+				'Choose one that the panel has.'
+			);
 		return record;
 	}
 
@@ -231,7 +259,14 @@ export abstract class SimulatedDevice {
 				name: slot.name,
 				parameters: this.profile.records[area.record].parameters.map((parameter) => {
 					const raw = readParameter(parameter, bytes);
-					return { id: parameter.id, name: parameter.name, raw, low: parameter.range[0], high: parameter.range[1], shown: formatValue(parameter, raw) };
+					return {
+						id: parameter.id,
+						name: parameter.name,
+						raw,
+						low: parameter.range[0],
+						high: parameter.range[1],
+						shown: formatValue(parameter, raw)
+					};
 				})
 			},
 			slots: area.slots,

@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { RISK_WEIGHTS, riskOf, type Standing } from '.';
 
-const safe: Standing = { readable: true, hasMemory: true, versions: 4, lastVerifiedDays: 0, changedSince: false, unfinished: null, battery: null };
+const safe: Standing = {
+	readable: true,
+	hasMemory: true,
+	versions: 4,
+	lastVerifiedDays: 0,
+	changedSince: false,
+	unfinished: null,
+	battery: null
+};
 
 describe('risk', () => {
 	it('is nothing for what was verified today', () => {
@@ -20,12 +28,20 @@ describe('risk', () => {
 		[{ battery: { ageYears: 5, lifeYears: 8 } }, 0, 'none'],
 		[{ battery: { ageYears: 80, lifeYears: 8 } }, RISK_WEIGHTS.battery * 1.5, 'battery'],
 		[{ hasMemory: false, versions: 0, lastVerifiedDays: null }, 0, 'none']
-	] as [Partial<Standing>, number, string][])('of %o is %i points, and the action %s', (change, points, action) => {
-		expect(riskOf({ ...safe, ...change })).toMatchObject({ points, action });
-	});
+	] as [Partial<Standing>, number, string][])(
+		'of %o is %i points, and the action %s',
+		(change, points, action) => {
+			expect(riskOf({ ...safe, ...change })).toMatchObject({ points, action });
+		}
+	);
 
 	it('adds its parts up, heaviest first', () => {
-		const { points, parts } = riskOf({ ...safe, changedSince: true, lastVerifiedDays: 90, unfinished: { id: 'x', got: 1 } });
+		const { points, parts } = riskOf({
+			...safe,
+			changedSince: true,
+			lastVerifiedDays: 90,
+			unfinished: { id: 'x', got: 1 }
+		});
 		expect(points).toBe(95);
 		expect(parts.map(({ points: each }) => each)).toEqual([40, 30, 25]);
 	});

@@ -48,7 +48,8 @@ export interface Risk {
 	action: RiskAction;
 }
 
-const days = (count: number) => (count < 1 ? 'today' : count < 2 ? 'yesterday' : `${Math.floor(count)} days ago`);
+const days = (count: number) =>
+	count < 1 ? 'today' : count < 2 ? 'yesterday' : `${Math.floor(count)} days ago`;
 
 /** The risk that a device's sounds are lost: the sum of its parts, heaviest first. */
 export function riskOf(standing: Standing): Risk {
@@ -59,20 +60,42 @@ export function riskOf(standing: Standing): Risk {
 	};
 	const take: RiskAction = standing.readable ? 'capture' : 'import';
 	if (standing.hasMemory) {
-		if (standing.versions === 0) add('never', 1, standing.readable ? 'Never backed up' : 'Nothing kept of it, and it cannot be asked', take);
+		if (standing.versions === 0)
+			add(
+				'never',
+				1,
+				standing.readable ? 'Never backed up' : 'Nothing kept of it, and it cannot be asked',
+				take
+			);
 		else if (standing.lastVerifiedDays === null) {
 			if (standing.readable) add('unproved', 1, 'No verified version', take);
 		} else {
-			add('age', Math.min(1, standing.lastVerifiedDays / AGE_FULL_DAYS), `Last verified ${days(standing.lastVerifiedDays)}`, take);
+			add(
+				'age',
+				Math.min(1, standing.lastVerifiedDays / AGE_FULL_DAYS),
+				`Last verified ${days(standing.lastVerifiedDays)}`,
+				take
+			);
 		}
-		if (standing.versions > 0 && standing.changedSince) add('changed', 1, 'Changed since its last version', take);
-		if (standing.unfinished) add('unfinished', 1, `A capture broke off after ${standing.unfinished.got} messages`, 'resume');
+		if (standing.versions > 0 && standing.changedSince)
+			add('changed', 1, 'Changed since its last version', take);
+		if (standing.unfinished)
+			add('unfinished', 1, `A capture broke off after ${standing.unfinished.got} messages`, 'resume');
 	}
 	if (standing.battery) {
 		const { ageYears, lifeYears } = standing.battery;
 		const worn = ageYears / lifeYears;
-		add('battery', Math.min(1.5, Math.max(0, (worn - BATTERY_FROM) / (1 - BATTERY_FROM))), `Memory battery ${ageYears.toFixed(1)} of about ${lifeYears} years old`, 'battery');
+		add(
+			'battery',
+			Math.min(1.5, Math.max(0, (worn - BATTERY_FROM) / (1 - BATTERY_FROM))),
+			`Memory battery ${ageYears.toFixed(1)} of about ${lifeYears} years old`,
+			'battery'
+		);
 	}
 	parts.sort((a, b) => b.points - a.points);
-	return { points: parts.reduce((sum, part) => sum + part.points, 0), parts, action: parts[0]?.action ?? 'none' };
+	return {
+		points: parts.reduce((sum, part) => sum + part.points, 0),
+		parts,
+		action: parts[0]?.action ?? 'none'
+	};
 }

@@ -20,7 +20,8 @@ export function byteLines(before: Uint8Array, after: Uint8Array, around = 1): By
 	}
 	const wanted = new Set<number>();
 	lines.forEach((line, i) => {
-		if (line.differs.includes(true)) for (let k = Math.max(0, i - around); k <= Math.min(lines.length - 1, i + around); k++) wanted.add(k);
+		if (line.differs.includes(true))
+			for (let k = Math.max(0, i - around); k <= Math.min(lines.length - 1, i + around); k++) wanted.add(k);
 	});
 	return lines.filter((_, i) => wanted.has(i));
 }

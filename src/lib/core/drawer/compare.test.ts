@@ -3,14 +3,30 @@ import { describe, expect, it } from 'vitest';
 import { factoryState, seededRandom } from '../bench';
 import { profileNamed } from '../bench/bench.fixture';
 import { makeSlot, writeName, writeParameter, type Slot } from '../profile';
-import { byteLines, changedSlots, compareSlots, contentHash, foldName, recordChange, searchWords, similarity } from '.';
+import {
+	byteLines,
+	changedSlots,
+	compareSlots,
+	contentHash,
+	foldName,
+	recordChange,
+	searchWords,
+	similarity
+} from '.';
 
 const profile = profileNamed('vellbrook-orrery');
 const record = profile.records.program;
 const parameter = (id: string) => record.parameters.find((entry) => entry.id === id)!;
-const bank = (seed = 4): Slot[] => factoryState(profile, seededRandom(seed)).memory.programs.map((bytes, index) => makeSlot(profile, 'programs', index, bytes));
-const put = (slots: Slot[], index: number, bytes: Uint8Array) => slots.map((slot) => (slot.index === index ? makeSlot(profile, 'programs', index, bytes) : slot));
-const brief = (before: Slot[], after: Slot[]) => changedSlots(compareSlots(profile, before, after)).map(({ label, state, from }) => `${label} ${state}${from ? ` ${from.label}` : ''}`);
+const bank = (seed = 4): Slot[] =>
+	factoryState(profile, seededRandom(seed)).memory.programs.map((bytes, index) =>
+		makeSlot(profile, 'programs', index, bytes)
+	);
+const put = (slots: Slot[], index: number, bytes: Uint8Array) =>
+	slots.map((slot) => (slot.index === index ? makeSlot(profile, 'programs', index, bytes) : slot));
+const brief = (before: Slot[], after: Slot[]) =>
+	changedSlots(compareSlots(profile, before, after)).map(
+		({ label, state, from }) => `${label} ${state}${from ? ` ${from.label}` : ''}`
+	);
 
 describe('comparing two banks', () => {
 	const before = bank();
@@ -20,10 +36,17 @@ describe('comparing two banks', () => {
 	});
 
 	it('tells which parameters were edited, from and to, in units', () => {
-		const after = put(before, 9, writeParameter(parameter('osc1-tune'), writeParameter(parameter('filter-type'), before[9].bytes, 3), 38));
+		const after = put(
+			before,
+			9,
+			writeParameter(parameter('osc1-tune'), writeParameter(parameter('filter-type'), before[9].bytes, 3), 38)
+		);
 		const [change] = changedSlots(compareSlots(profile, before, after));
 		expect(change).toMatchObject({ label: '22', state: 'edited', from: null });
-		expect(change.change!.parameters.map(({ name, to }) => `${name} ${to}`).sort()).toEqual(['Filter type High', 'Oscillator 1 fine tune \u221212\u00a0ct']);
+		expect(change.change!.parameters.map(({ name, to }) => `${name} ${to}`).sort()).toEqual([
+			'Filter type High',
+			'Oscillator 1 fine tune \u221212\u00a0ct'
+		]);
 	});
 
 	it('tells renamed, swapped, moved, copied, new and gone apart', () => {
@@ -32,7 +55,14 @@ describe('comparing two banks', () => {
 		after = put(after, 10, before[20].bytes);
 		after = put(after, 20, bank(77)[0].bytes);
 		after = put(after, 30, before[31].bytes);
-		expect(brief(before, after)).toEqual(['11 renamed', '12 swapped 13', '13 swapped 12', '23 moved 35', '35 new', '47 copied 48']);
+		expect(brief(before, after)).toEqual([
+			'11 renamed',
+			'12 swapped 13',
+			'13 swapped 12',
+			'23 moved 35',
+			'35 new',
+			'47 copied 48'
+		]);
 		expect(compareSlots(profile, before, after).gone.map(({ label }) => label)).toEqual(['23', '47']);
 	});
 
@@ -76,8 +106,12 @@ it('likeness is 1 for equal records and low for strangers', () => {
 });
 
 it('hashes as everybody does', () => {
-	expect(contentHash(new Uint8Array())).toBe('e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855');
-	expect(contentHash(new TextEncoder().encode('abc'))).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad');
+	expect(contentHash(new Uint8Array())).toBe(
+		'e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855'
+	);
+	expect(contentHash(new TextEncoder().encode('abc'))).toBe(
+		'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad'
+	);
 });
 
 it('folds names for searching', () => {
@@ -93,5 +127,12 @@ it('shows only the lines of bytes that differ, and one around them', () => {
 	const lines = byteLines(before, after);
 	expect(lines.map(({ offset }) => offset)).toEqual([32, 48, 64]);
 	expect(lines[1].differs.indexOf(true)).toBe(2);
-	expect(byteLines(before, before.slice(0, 90)).at(-1)!.after.slice(-6)).toEqual([null, null, null, null, null, null]);
+	expect(byteLines(before, before.slice(0, 90)).at(-1)!.after.slice(-6)).toEqual([
+		null,
+		null,
+		null,
+		null,
+		null,
+		null
+	]);
 });

@@ -40,7 +40,12 @@ export function compareSlots(profile: Profile, before: readonly Slot[], after: r
 		const both = [...now.keys()].filter((index) => old.has(index)).sort((a, b) => a - b);
 		comparison.onlyBefore += [...old.keys()].filter((index) => !now.has(index)).length;
 		comparison.onlyAfter += now.size - both.length;
-		compareArea(profile, id, both.map((index) => ({ old: old.get(index)!, now: now.get(index)! })), comparison);
+		compareArea(
+			profile,
+			id,
+			both.map((index) => ({ old: old.get(index)!, now: now.get(index)! })),
+			comparison
+		);
 	}
 	return comparison;
 }
@@ -53,9 +58,17 @@ interface Pair {
 function compareArea(profile: Profile, area: string, pairs: Pair[], into: Comparison): void {
 	const result = new Map<number, SlotChange>();
 	const settle = (pair: Pair, state: SlotState, source: Slot | null, change: RecordChange | null) => {
-		const from = source && source.index !== pair.now.index ? { index: source.index, label: source.label } : null;
+		const from =
+			source && source.index !== pair.now.index ? { index: source.index, label: source.label } : null;
 		result.set(pair.now.index, {
-			area, index: pair.now.index, label: pair.now.label, state, from, change, nameBefore: (source ?? pair.old).name, nameAfter: pair.now.name
+			area,
+			index: pair.now.index,
+			label: pair.now.label,
+			state,
+			from,
+			change,
+			nameBefore: (source ?? pair.old).name,
+			nameAfter: pair.now.name
 		});
 	};
 
@@ -103,15 +116,24 @@ function compareArea(profile: Profile, area: string, pairs: Pair[], into: Compar
 	const left = pairs.map(({ old }) => old).filter((slot) => !accounted.has(slot.index));
 	for (const pair of open)
 		for (const source of left) {
-			const score = similarity(profile, area, source.bytes, pair.now.bytes) + (source.index === pair.now.index ? 0.05 : 0);
+			const score =
+				similarity(profile, area, source.bytes, pair.now.bytes) +
+				(source.index === pair.now.index ? 0.05 : 0);
 			if (score >= SAME_SOUND) offers.push({ pair, source, score });
 		}
-	offers.sort((a, b) => b.score - a.score || a.pair.now.index - b.pair.now.index || a.source.index - b.source.index);
+	offers.sort(
+		(a, b) => b.score - a.score || a.pair.now.index - b.pair.now.index || a.source.index - b.source.index
+	);
 	for (const { pair, source } of offers) {
 		if (result.has(pair.now.index) || accounted.has(source.index)) continue;
 		accounted.add(source.index);
 		movedTo.set(source.index, pair.now.index);
-		settle(pair, source.index === pair.now.index ? 'edited' : 'moved', source, recordChange(profile, area, source.bytes, pair.now.bytes));
+		settle(
+			pair,
+			source.index === pair.now.index ? 'edited' : 'moved',
+			source,
+			recordChange(profile, area, source.bytes, pair.now.bytes)
+		);
 	}
 
 	for (const pair of open) {
@@ -119,12 +141,16 @@ function compareArea(profile: Profile, area: string, pairs: Pair[], into: Compar
 		settle(pair, 'new', null, null);
 	}
 	for (const change of result.values())
-		if (change.state === 'moved' && movedTo.get(change.index) === change.from!.index) change.state = 'swapped';
+		if (change.state === 'moved' && movedTo.get(change.index) === change.from!.index)
+			change.state = 'swapped';
 	into.slots.push(...[...result.values()].sort((a, b) => a.index - b.index));
 	into.gone.push(
-		...pairs.filter(({ old }) => !accounted.has(old.index)).map(({ old }) => ({ area, index: old.index, label: old.label, name: old.name }))
+		...pairs
+			.filter(({ old }) => !accounted.has(old.index))
+			.map(({ old }) => ({ area, index: old.index, label: old.label, name: old.name }))
 	);
 }
 
 /** Slots that are not the same. */
-export const changedSlots = (comparison: Comparison): SlotChange[] => comparison.slots.filter((slot) => slot.state !== 'same');
+export const changedSlots = (comparison: Comparison): SlotChange[] =>
+	comparison.slots.filter((slot) => slot.state !== 'same');

@@ -21,7 +21,12 @@ export interface RecordChange {
 }
 
 /** What differs between two records of an area; null when they are the same, byte for byte. */
-export function recordChange(profile: Profile, areaId: string, before: Uint8Array, after: Uint8Array): RecordChange | null {
+export function recordChange(
+	profile: Profile,
+	areaId: string,
+	before: Uint8Array,
+	after: Uint8Array
+): RecordChange | null {
 	if (sameBytes(before, after)) return null;
 	const record = profile.records[areaOf(profile, areaId).record];
 	const [oldName, newName] = [readName(profile, record, before), readName(profile, record, after)];
@@ -29,12 +34,24 @@ export function recordChange(profile: Profile, areaId: string, before: Uint8Arra
 	const claimed = new Set<number>();
 	if (record.name) for (let i = 0; i < record.name.length; i++) claimed.add(record.name.offset + i);
 	for (const parameter of record.parameters) {
-		for (let i = 0; i < Math.ceil((parameter.bit + parameter.bits) / 8); i++) claimed.add(parameter.offset + i);
+		for (let i = 0; i < Math.ceil((parameter.bit + parameter.bits) / 8); i++)
+			claimed.add(parameter.offset + i);
 		const [fromRaw, toRaw] = [readParameter(parameter, before), readParameter(parameter, after)];
 		if (fromRaw !== toRaw)
-			parameters.push({ id: parameter.id, name: parameter.name, from: formatValue(parameter, fromRaw), to: formatValue(parameter, toRaw), fromRaw, toRaw });
+			parameters.push({
+				id: parameter.id,
+				name: parameter.name,
+				from: formatValue(parameter, fromRaw),
+				to: formatValue(parameter, toRaw),
+				fromRaw,
+				toRaw
+			});
 	}
 	let otherBytes = 0;
 	for (let i = 0; i < before.length; i++) if (before[i] !== after[i] && !claimed.has(i)) otherBytes++;
-	return { name: oldName !== newName && oldName !== null && newName !== null ? { from: oldName, to: newName } : null, parameters, otherBytes };
+	return {
+		name: oldName !== newName && oldName !== null && newName !== null ? { from: oldName, to: newName } : null,
+		parameters,
+		otherBytes
+	};
 }

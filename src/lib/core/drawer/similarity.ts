@@ -20,7 +20,8 @@ export function similarity(profile: Profile, areaId: string, a: Uint8Array, b: U
 	for (const parameter of record.parameters) {
 		const distance = Math.abs(readParameter(parameter, a) - readParameter(parameter, b));
 		if (distance === 0) closeness++;
-		else if (!parameter.values) closeness += Math.max(0, 1 - (3 * distance) / (parameter.range[1] - parameter.range[0]));
+		else if (!parameter.values)
+			closeness += Math.max(0, 1 - (3 * distance) / (parameter.range[1] - parameter.range[0]));
 	}
 	const base = closeness / record.parameters.length;
 	const name = readName(profile, record, a);

@@ -2,8 +2,19 @@ import { z } from 'zod';
 
 /** Kinds that the forms suggest; any other word is allowed. */
 export const DEVICE_KINDS = [
-	'synthesiser', 'sound module', 'drum machine', 'sequencer', 'effect pedal', 'reverberation unit', 'controller', 'foot controller', 'interface',
-	'audio interface', 'mixer', 'power supply', 'other'
+	'synthesiser',
+	'sound module',
+	'drum machine',
+	'sequencer',
+	'effect pedal',
+	'reverberation unit',
+	'controller',
+	'foot controller',
+	'interface',
+	'audio interface',
+	'mixer',
+	'power supply',
+	'other'
 ] as const;
 
 export const PORT_CONNECTORS = {
@@ -27,7 +38,8 @@ export const portSchema = z.object({
 
 export type Port = z.infer<typeof portSchema>;
 
-const words = (limit: number) => z.string().trim().max(limit, `Keep it within ${limit} characters.`).default('');
+const words = (limit: number) =>
+	z.string().trim().max(limit, `Keep it within ${limit} characters.`).default('');
 
 /** What the catalogue holds of a device. `deviceId` is the wire value (0–126), `channel` counts from 1. */
 export const deviceSchema = z.object({
@@ -39,8 +51,20 @@ export const deviceSchema = z.object({
 	serial: words(60),
 	firmware: words(30),
 	profileId: z.string().max(60).nullable().default(null),
-	deviceId: z.number().int().min(0, 'Device IDs begin at 0 on the wire.').max(126, 'Device IDs end at 126 on the wire.').nullable().default(null),
-	channel: z.number().int().min(1, 'Channels are 1 to 16.').max(16, 'Channels are 1 to 16.').nullable().default(null),
+	deviceId: z
+		.number()
+		.int()
+		.min(0, 'Device IDs begin at 0 on the wire.')
+		.max(126, 'Device IDs end at 126 on the wire.')
+		.nullable()
+		.default(null),
+	channel: z
+		.number()
+		.int()
+		.min(1, 'Channels are 1 to 16.')
+		.max(16, 'Channels are 1 to 16.')
+		.nullable()
+		.default(null),
 	ports: z.array(portSchema).max(64).default([]),
 	batteryType: words(60),
 	/** ISO date, or empty. */
@@ -50,7 +74,12 @@ export const deviceSchema = z.object({
 		.regex(/^(\d{4}-\d{2}-\d{2})?$/, 'Write the date as 2026-03-31.')
 		.default(''),
 	/** Years that such a battery usually lasts. */
-	batteryYears: z.number().min(0.5, 'At least half a year.').max(30, 'Thirty years at most.').nullable().default(null),
+	batteryYears: z
+		.number()
+		.min(0.5, 'At least half a year.')
+		.max(30, 'Thirty years at most.')
+		.nullable()
+		.default(null),
 	/** What it needs at each power-on. */
 	forgets: words(300),
 	power: words(120),

@@ -19,7 +19,11 @@ export function toHex(bytes: Uint8Array, separator = ''): string {
 export function fromHex(text: string): Uint8Array {
 	const digits = text.replace(/\s+/g, '');
 	if (digits.length % 2 !== 0 || /[^0-9a-f]/i.test(digits))
-		throw new Problem('hex.invalid', `“${text.slice(0, 40)}” is not a row of hexadecimal bytes.`, 'Write two digits for each byte.');
+		throw new Problem(
+			'hex.invalid',
+			`“${text.slice(0, 40)}” is not a row of hexadecimal bytes.`,
+			'Write two digits for each byte.'
+		);
 	const bytes = new Uint8Array(digits.length / 2);
 	for (let i = 0; i < bytes.length; i++) bytes[i] = parseInt(digits.slice(2 * i, 2 * i + 2), 16);
 	return bytes;

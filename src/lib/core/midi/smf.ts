@@ -23,7 +23,8 @@ export interface MidiFile {
 }
 
 const text = (bytes: Uint8Array, at: number) => String.fromCharCode(...bytes.subarray(at, at + 4));
-const u32 = (b: Uint8Array, at: number) => ((b[at] << 24) | (b[at + 1] << 16) | (b[at + 2] << 8) | b[at + 3]) >>> 0;
+const u32 = (b: Uint8Array, at: number) =>
+	((b[at] << 24) | (b[at + 1] << 16) | (b[at + 2] << 8) | b[at + 3]) >>> 0;
 const u16 = (b: Uint8Array, at: number) => (b[at] << 8) | b[at + 1];
 
 /** Whether `bytes` begin as a Standard MIDI File. */
@@ -36,7 +37,11 @@ export const isMidiFile = (bytes: Uint8Array): boolean => bytes.length >= 14 && 
  */
 export function readMidiFile(bytes: Uint8Array): MidiFile {
 	if (!isMidiFile(bytes))
-		throw new Problem('smf.not-a-midi-file', 'This is not a MIDI file: its header is missing.', 'Choose a .mid file, or a .syx file.');
+		throw new Problem(
+			'smf.not-a-midi-file',
+			'This is not a MIDI file: its header is missing.',
+			'Choose a .mid file, or a .syx file.'
+		);
 	const headerLength = u32(bytes, 4);
 	const file: MidiFile = { format: u16(bytes, 8), division: u16(bytes, 12), tracks: [], damage: [] };
 	const declared = u16(bytes, 10);
@@ -47,13 +52,21 @@ export function readMidiFile(bytes: Uint8Array): MidiFile {
 		const end = Math.min(start + length, bytes.length);
 		if (text(bytes, at) === 'MTrk') {
 			file.tracks.push(readTrack(bytes, start, end, file.damage));
-			if (start + length > bytes.length) file.damage.push({ offset: bytes.length, reason: `the file ends ${start + length - bytes.length} bytes before its track does` });
+			if (start + length > bytes.length)
+				file.damage.push({
+					offset: bytes.length,
+					reason: `the file ends ${start + length - bytes.length} bytes before its track does`
+				});
 		}
 		at = start + length;
 	}
-	if (at < bytes.length) file.damage.push({ offset: at, reason: `${bytes.length - at} bytes after the last chunk` });
+	if (at < bytes.length)
+		file.damage.push({ offset: at, reason: `${bytes.length - at} bytes after the last chunk` });
 	if (file.tracks.length < declared)
-		file.damage.push({ offset: bytes.length, reason: `${declared} tracks are announced, ${file.tracks.length} are there` });
+		file.damage.push({
+			offset: bytes.length,
+			reason: `${declared} tracks are announced, ${file.tracks.length} are there`
+		});
 	return file;
 }
 
@@ -94,20 +107,32 @@ function readTrack(bytes: Uint8Array, start: number, end: number, damage: MidiFi
 			const length = number();
 			if (length < 0 || at + length > end) {
 				if (status !== 0xff && length >= 0)
-					events.push({ tick, offset, kind: status === SYSEX_START ? 'sysex' : 'continuation', data: bytes.subarray(at, end) });
+					events.push({
+						tick,
+						offset,
+						kind: status === SYSEX_START ? 'sysex' : 'continuation',
+						data: bytes.subarray(at, end)
+					});
 				return fail(offset, 'an event is longer than its track');
 			}
 			const body = bytes.subarray(at, at + length);
 			at += length;
-			if (status === 0xff) events.push({ tick, offset, kind: 'meta', data: joinBytes([Uint8Array.of(type), body]) });
+			if (status === 0xff)
+				events.push({ tick, offset, kind: 'meta', data: joinBytes([Uint8Array.of(type), body]) });
 			else events.push({ tick, offset, kind: status === SYSEX_START ? 'sysex' : 'continuation', data: body });
 			continue;
 		}
 		const length = dataBytesAfter(status);
-		if (length < 0 || status >= 0xf0) return fail(at - 1, `a status byte ${status.toString(16)} has no place in a file`);
+		if (length < 0 || status >= 0xf0)
+			return fail(at - 1, `a status byte ${status.toString(16)} has no place in a file`);
 		if (at + length > end) return fail(offset, 'an event is cut off');
 		running = status;
-		events.push({ tick, offset, kind: 'channel', data: joinBytes([Uint8Array.of(status), bytes.subarray(at, at + length)]) });
+		events.push({
+			tick,
+			offset,
+			kind: 'channel',
+			data: joinBytes([Uint8Array.of(status), bytes.subarray(at, at + length)])
+		});
 		at += length;
 	}
 	return events;
@@ -175,7 +200,10 @@ export function writeSysexMidiFile(messages: readonly Uint8Array[], gapMs = 100)
 	const track: Uint8Array[] = [Uint8Array.of(0, 0xff, 0x51, 3, 0x07, 0xa1, 0x20)];
 	let wait = 0;
 	for (const message of messages) {
-		track.push(Uint8Array.of(...writeNumber(wait), SYSEX_START, ...writeNumber(message.length - 1)), message.subarray(1));
+		track.push(
+			Uint8Array.of(...writeNumber(wait), SYSEX_START, ...writeNumber(message.length - 1)),
+			message.subarray(1)
+		);
 		wait = Math.ceil((message.length * 0.32 + gapMs) * ticksPerMs);
 	}
 	track.push(Uint8Array.of(...writeNumber(wait), 0xff, 0x2f, 0));

@@ -28,7 +28,13 @@ export const slotKey = (area: string, index: number): string => `${area}:${index
 
 export function makeSlot(profile: Profile, area: string, index: number, bytes: Uint8Array): Slot {
 	const described = areaOf(profile, area);
-	return { area, index, label: slotLabel(described.labels, index), bytes, name: readName(profile, profile.records[described.record], bytes) };
+	return {
+		area,
+		index,
+		label: slotLabel(described.labels, index),
+		bytes,
+		name: readName(profile, profile.records[described.record], bytes)
+	};
 }
 
 /** Reads a row of SysEx messages with a profile. Messages that it cannot read exactly are kept raw, never dropped. */
@@ -44,13 +50,18 @@ export function decodeDump(profile: Profile, messages: readonly Uint8Array[]): D
 		return { read: true, match };
 	});
 	const order = new Map(profile.areas.map((area, i) => [area.id, i]));
-	return { messages: read, slots: [...slots.values()].sort((a, b) => order.get(a.area)! - order.get(b.area)! || a.index - b.index) };
+	return {
+		messages: read,
+		slots: [...slots.values()].sort((a, b) => order.get(a.area)! - order.get(b.area)! || a.index - b.index)
+	};
 }
 
 /** The exact inverse of `decodeDump`: the same messages, byte for byte. */
 export function encodeDump(profile: Profile, dump: Dump): Uint8Array[] {
 	return dump.messages.map((message) =>
-		message.read ? buildMessage(profile, message.match.messageId, message.match.variables, message.match.records) : message.bytes
+		message.read
+			? buildMessage(profile, message.match.messageId, message.match.variables, message.match.records)
+			: message.bytes
 	);
 }
 
@@ -61,7 +72,9 @@ export function encodeDump(profile: Profile, dump: Dump): Uint8Array[] {
 export function messagesFor(profile: Profile, slots: readonly Slot[], variables: Variables): Uint8Array[] {
 	const messages: Uint8Array[] = [];
 	for (const area of profile.areas) {
-		const have = new Map(slots.filter((slot) => slot.area === area.id).map((slot) => [slot.index, slot.bytes]));
+		const have = new Map(
+			slots.filter((slot) => slot.area === area.id).map((slot) => [slot.index, slot.bytes])
+		);
 		if (have.size === 0) continue;
 		const ways = [...profile.restore.map((way) => way.send), ...profile.capture.map((way) => way.expect)];
 		let best: Uint8Array[] | null = null;
@@ -78,7 +91,14 @@ export function messagesFor(profile: Profile, slots: readonly Slot[], variables:
 
 const total = (messages: Uint8Array[]) => messages.reduce((sum, message) => sum + message.length, 0);
 
-function cover(profile: Profile, id: string, records: number, slots: number, have: Map<number, Uint8Array>, variables: Variables) {
+function cover(
+	profile: Profile,
+	id: string,
+	records: number,
+	slots: number,
+	have: Map<number, Uint8Array>,
+	variables: Variables
+) {
 	const built: Uint8Array[] = [];
 	for (let first = 0; first < slots; first += records) {
 		const group = Array.from({ length: records }, (_, i) => have.get(first + i));

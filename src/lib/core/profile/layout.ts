@@ -50,12 +50,24 @@ function compile(profile: Profile, id: string): Layout {
 		at += length;
 		return placed;
 	});
-	return { id, title: message.title, length: at, parts, body, hasSlot: message.parts.some((part) => part.part === 'variable' && part.variable === 'slot') };
+	return {
+		id,
+		title: message.title,
+		length: at,
+		parts,
+		body,
+		hasSlot: message.parts.some((part) => part.part === 'variable' && part.variable === 'slot')
+	};
 }
 
 /** The layout of one message of a profile, worked out once. @throws Problem `profile.no-message` */
 export function layoutOf(profile: Profile, id: string): Layout {
-	if (!profile.messages[id]) throw new Problem('profile.no-message', `The profile of the ${profile.model} has no message “${id}”.`, 'Correct the profile.');
+	if (!profile.messages[id])
+		throw new Problem(
+			'profile.no-message',
+			`The profile of the ${profile.model} has no message “${id}”.`,
+			'Correct the profile.'
+		);
 	let layouts = compiled.get(profile);
 	if (!layouts) compiled.set(profile, (layouts = new Map()));
 	let layout = layouts.get(id);
@@ -64,17 +76,27 @@ export function layoutOf(profile: Profile, id: string): Layout {
 }
 
 /** All layouts of a profile. */
-export const layoutsOf = (profile: Profile): Layout[] => Object.keys(profile.messages).map((id) => layoutOf(profile, id));
+export const layoutsOf = (profile: Profile): Layout[] =>
+	Object.keys(profile.messages).map((id) => layoutOf(profile, id));
 
 function variableBytes(part: Extract<MessagePart, { part: 'variable' }>, variables: Variables): number[] {
 	const value = variables[part.variable];
-	if (value === undefined) throw new Problem('message.variable', `The message needs a ${part.variable}.`, 'Say which one.');
+	if (value === undefined)
+		throw new Problem('message.variable', `The message needs a ${part.variable}.`, 'Say which one.');
 	const wire = Math.floor((part.variable === 'channel' ? value - 1 : value) / part.divide) + part.add;
-	if (wire < 0 || wire >= 128 ** part.width) throw new Problem('message.variable', `${part.variable} ${value} does not fit in the message.`, 'Choose a smaller one.');
+	if (wire < 0 || wire >= 128 ** part.width)
+		throw new Problem(
+			'message.variable',
+			`${part.variable} ${value} does not fit in the message.`,
+			'Choose a smaller one.'
+		);
 	return part.width === 1 ? [wire] : [wire >> 7, wire & 0x7f];
 }
 
-const checksumRange = (layout: Layout, part: Extract<MessagePart, { part: 'checksum' }>): [number, number] => {
+const checksumRange = (
+	layout: Layout,
+	part: Extract<MessagePart, { part: 'checksum' }>
+): [number, number] => {
 	const from = layout.parts.find((placed) => placed.part.name === part.from)!;
 	const to = layout.parts.find((placed) => placed.part.name === part.to)!;
 	return [from.start, to.start + to.length];
@@ -84,20 +106,33 @@ const checksumRange = (layout: Layout, part: Extract<MessagePart, { part: 'check
  * Builds a message. `records` are the memory bytes of the body, one array a slot, in slot order.
  * @throws Problem where a variable is missing or a record has the wrong size
  */
-export function buildMessage(profile: Profile, id: string, variables: Variables, records: readonly Uint8Array[] = []): Uint8Array {
+export function buildMessage(
+	profile: Profile,
+	id: string,
+	variables: Variables,
+	records: readonly Uint8Array[] = []
+): Uint8Array {
 	const layout = layoutOf(profile, id);
 	const out = new Uint8Array(layout.length);
 	for (const { part, start, fixed } of layout.parts) {
 		if (part.part === 'bytes') out.set(fixed!, start);
 		else if (part.part === 'variable') out.set(variableBytes(part, variables), start);
 		else if (part.part === 'body') {
-			if (records.length !== part.records || records.some((record) => record.length !== layout.body!.recordSize))
-				throw new Problem('message.records', `“${layout.title}” holds ${part.records} records of ${layout.body!.recordSize} bytes.`, 'Give it exactly these.');
+			if (
+				records.length !== part.records ||
+				records.some((record) => record.length !== layout.body!.recordSize)
+			)
+				throw new Problem(
+					'message.records',
+					`“${layout.title}” holds ${part.records} records of ${layout.body!.recordSize} bytes.`,
+					'Give it exactly these.'
+				);
 			out.set(PACKINGS[part.packing].pack(joinBytes(records)), start);
 		}
 	}
 	for (const { part, start } of layout.parts)
-		if (part.part === 'checksum') out.set(CHECKSUMS[part.checksum].of(out.subarray(...checksumRange(layout, part))), start);
+		if (part.part === 'checksum')
+			out.set(CHECKSUMS[part.checksum].of(out.subarray(...checksumRange(layout, part))), start);
 	return out;
 }
 
@@ -127,42 +162,82 @@ export const isMatch = (result: Match | Mismatch): result is Match => 'messageId
 export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): Match | Mismatch {
 	const layout = layoutOf(profile, id);
 	const head = layout.parts[0].fixed!;
-	for (let i = 0; i < head.length; i++) if (bytes[i] !== head[i]) return { why: 'other message', at: i, says: `it does not begin as a “${layout.title}”` };
+	for (let i = 0; i < head.length; i++)
+		if (bytes[i] !== head[i])
+			return { why: 'other message', at: i, says: `it does not begin as a “${layout.title}”` };
 	const status = bytes.findIndex((byte, i) => byte > 0x7f && i > 0 && i < bytes.length - 1);
-	if (status >= 0) return { why: 'content', at: status, says: `a status byte stands at byte ${status}, inside the message` };
+	if (status >= 0)
+		return { why: 'content', at: status, says: `a status byte stands at byte ${status}, inside the message` };
 	const variables: Variables = {};
 	for (const { part, start, length, fixed } of layout.parts) {
-		if (start + length > bytes.length) return { why: 'length', at: bytes.length, says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}` };
+		if (start + length > bytes.length)
+			return {
+				why: 'length',
+				at: bytes.length,
+				says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}`
+			};
 		if (fixed) {
 			for (let i = 0; i < length; i++)
 				if (bytes[start + i] !== fixed[i])
 					return part === layout.parts[layout.parts.length - 1].part
-						? { why: 'length', at: start + i, says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}` }
-						: { why: 'other message', at: start + i, says: `byte ${start + i} is not that of a “${layout.title}”` };
+						? {
+								why: 'length',
+								at: start + i,
+								says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}`
+							}
+						: {
+								why: 'other message',
+								at: start + i,
+								says: `byte ${start + i} is not that of a “${layout.title}”`
+							};
 		} else if (part.part === 'variable') {
 			const wire = part.width === 1 ? bytes[start] : (bytes[start] << 7) | bytes[start + 1];
 			const value = (wire - part.add) * part.divide + (part.variable === 'channel' ? 1 : 0);
-			if (value < 0) return { why: 'other message', at: start, says: `its ${part.variable} is below the first` };
+			if (value < 0)
+				return { why: 'other message', at: start, says: `its ${part.variable} is below the first` };
 			variables[part.variable] = value;
 		}
 	}
-	if (bytes.length !== layout.length) return { why: 'length', at: Math.min(bytes.length, layout.length), says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}` };
+	if (bytes.length !== layout.length)
+		return {
+			why: 'length',
+			at: Math.min(bytes.length, layout.length),
+			says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}`
+		};
 	for (const { part, start, length } of layout.parts) {
 		if (part.part !== 'checksum') continue;
 		const right = CHECKSUMS[part.checksum].of(bytes.subarray(...checksumRange(layout, part)));
 		for (let i = 0; i < length; i++)
-			if (bytes[start + i] !== right[i]) return { why: 'checksum', at: start + i, says: `checksum ${bytes[start + i]}, the data give ${right[i]}` };
+			if (bytes[start + i] !== right[i])
+				return {
+					why: 'checksum',
+					at: start + i,
+					says: `checksum ${bytes[start + i]}, the data give ${right[i]}`
+				};
 	}
 	const { body } = layout;
-	const match: Match = { messageId: id, title: layout.title, variables, area: body?.area ?? null, firstSlot: variables.slot ?? 0, records: [] };
+	const match: Match = {
+		messageId: id,
+		title: layout.title,
+		variables,
+		area: body?.area ?? null,
+		firstSlot: variables.slot ?? 0,
+		records: []
+	};
 	if (!body) return match;
-	const packing = layout.parts.find(({ part }) => part.part === 'body')!.part as Extract<MessagePart, { part: 'body' }>;
-	if (match.firstSlot + body.records > areaOf(profile, body.area).slots) return { why: 'content', at: 0, says: `it names slot ${match.firstSlot + 1}, which does not exist` };
+	const packing = layout.parts.find(({ part }) => part.part === 'body')!.part as Extract<
+		MessagePart,
+		{ part: 'body' }
+	>;
+	if (match.firstSlot + body.records > areaOf(profile, body.area).slots)
+		return { why: 'content', at: 0, says: `it names slot ${match.firstSlot + 1}, which does not exist` };
 	try {
 		const memory = PACKINGS[packing.packing].unpack(bytes.subarray(body.start, body.start + body.length));
-		for (let i = 0; i < body.records; i++) match.records.push(memory.slice(i * body.recordSize, (i + 1) * body.recordSize));
+		for (let i = 0; i < body.records; i++)
+			match.records.push(memory.slice(i * body.recordSize, (i + 1) * body.recordSize));
 	} catch (error) {
-		if (error instanceof Problem) return { why: 'content', at: body.start + Number(error.detail.offset ?? 0), says: error.message };
+		if (error instanceof Problem)
+			return { why: 'content', at: body.start + Number(error.detail.offset ?? 0), says: error.message };
 		throw error;
 	}
 	return match;
@@ -174,12 +249,16 @@ export function matchAny(profile: Profile, bytes: Uint8Array): Match | Mismatch 
 	for (const layout of layoutsOf(profile)) {
 		const result = matchMessage(profile, layout.id, bytes);
 		if (isMatch(result)) return result;
-		if (result.why !== 'other message' && (nearest.why === 'other message' || result.at > nearest.at)) nearest = result;
+		if (result.why !== 'other message' && (nearest.why === 'other message' || result.at > nearest.at))
+			nearest = result;
 	}
 	return nearest;
 }
 
 /** Where a message carries the device ID, or -1. */
 export function deviceIdOffset(profile: Profile, id: string): number {
-	return layoutOf(profile, id).parts.find(({ part }) => part.part === 'variable' && part.variable === 'deviceId')?.start ?? -1;
+	return (
+		layoutOf(profile, id).parts.find(({ part }) => part.part === 'variable' && part.variable === 'deviceId')
+			?.start ?? -1
+	);
 }

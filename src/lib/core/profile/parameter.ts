@@ -26,7 +26,11 @@ export function readParameter(parameter: ProfileParameter, bytes: Uint8Array): n
 export function writeParameter(parameter: ProfileParameter, bytes: Uint8Array, raw: number): Uint8Array {
 	const [low, high] = parameter.range;
 	if (!Number.isInteger(raw) || raw < low || raw > high)
-		throw new Problem('parameter.range', `“${parameter.name}” takes ${formatValue(parameter, low)} to ${formatValue(parameter, high)}.`, 'Choose a value in that range.');
+		throw new Problem(
+			'parameter.range',
+			`“${parameter.name}” takes ${formatValue(parameter, low)} to ${formatValue(parameter, high)}.`,
+			'Choose a value in that range.'
+		);
 	const copy = bytes.slice();
 	const count = span(parameter);
 	let field = readField(parameter, bytes) + (raw - readParameter(parameter, bytes)) * 2 ** parameter.bit;

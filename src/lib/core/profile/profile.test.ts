@@ -4,7 +4,22 @@ import { profileNamed, shippedProfiles } from '../bench/bench.fixture';
 import { factoryState, seededRandom } from '../bench';
 import { toHex } from '../midi';
 import {
-	areaLabels, buildMessage, decodeDump, encodeDump, formatValue, isMatch, layoutsOf, makeSlot, matchAny, messagesFor, parseProfile, readParameter, recogniseDump, writeName, writeParameter, readName,
+	areaLabels,
+	buildMessage,
+	decodeDump,
+	encodeDump,
+	formatValue,
+	isMatch,
+	layoutsOf,
+	makeSlot,
+	matchAny,
+	messagesFor,
+	parseProfile,
+	readParameter,
+	recogniseDump,
+	writeName,
+	writeParameter,
+	readName,
 	type Profile
 } from '.';
 
@@ -14,78 +29,124 @@ const anyMessage = (profile: Profile) =>
 		const body = layout.body;
 		const part = profile.messages[layout.id].parts.find((candidate) => candidate.part === 'body');
 		const pairs = part?.part === 'body' && part.packing.startsWith('pairs');
-		const record = fc.uint8Array({ minLength: body?.recordSize ?? 0, maxLength: body?.recordSize ?? 0 }).map((bytes) => (pairs ? bytes.map((byte, i) => (i % 2 ? byte : byte & 0x3f)) : bytes));
+		const record = fc
+			.uint8Array({ minLength: body?.recordSize ?? 0, maxLength: body?.recordSize ?? 0 })
+			.map((bytes) => (pairs ? bytes.map((byte, i) => (i % 2 ? byte : byte & 0x3f)) : bytes));
 		const area = profile.areas.find(({ id }) => id === body?.area);
 		const groups = area && body ? area.slots / body.records : 16;
 		return fc
-			.tuple(fc.array(record, { minLength: body?.records ?? 0, maxLength: body?.records ?? 0 }), fc.nat({ max: groups - 1 }), fc.nat({ max: 15 }))
-			.map(([records, group, deviceId]) => buildMessage(profile, layout.id, { deviceId, channel: 1, slot: group * (body?.records ?? 1) }, records));
+			.tuple(
+				fc.array(record, { minLength: body?.records ?? 0, maxLength: body?.records ?? 0 }),
+				fc.nat({ max: groups - 1 }),
+				fc.nat({ max: 15 })
+			)
+			.map(([records, group, deviceId]) =>
+				buildMessage(
+					profile,
+					layout.id,
+					{ deviceId, channel: 1, slot: group * (body?.records ?? 1) },
+					records
+				)
+			);
 	});
 
-describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))('profile %s', (_, profile) => {
-	it('encodes what it decoded to the same bytes', () => {
-		fc.assert(
-			fc.property(fc.array(anyMessage(profile), { minLength: 1, maxLength: 4 }), (messages) => {
-				const dump = decodeDump(profile, messages);
-				expect(dump.messages.every(({ read }) => read)).toBe(true);
-				expect(encodeDump(profile, dump).map((bytes) => toHex(bytes))).toEqual(messages.map((bytes) => toHex(bytes)));
-			}),
-			{ numRuns: 60 }
-		);
-	});
+describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
+	'profile %s',
+	(_, profile) => {
+		it('encodes what it decoded to the same bytes', () => {
+			fc.assert(
+				fc.property(fc.array(anyMessage(profile), { minLength: 1, maxLength: 4 }), (messages) => {
+					const dump = decodeDump(profile, messages);
+					expect(dump.messages.every(({ read }) => read)).toBe(true);
+					expect(encodeDump(profile, dump).map((bytes) => toHex(bytes))).toEqual(
+						messages.map((bytes) => toHex(bytes))
+					);
+				}),
+				{ numRuns: 60 }
+			);
+		});
 
-	it('keeps damaged messages as they are, and says why', () => {
-		fc.assert(
-			fc.property(anyMessage(profile), fc.nat(), fc.integer({ min: 0, max: 127 }), (message, at, value) => {
-				const damaged = message.slice();
-				damaged[1 + (at % (message.length - 2))] = value;
-				const dump = decodeDump(profile, [damaged]);
-				expect(toHex(encodeDump(profile, dump)[0])).toBe(toHex(damaged));
-				const [first] = dump.messages;
-				if (!first.read) expect(first.why.says).not.toBe('');
-			}),
-			{ numRuns: 200 }
-		);
-	});
+		it('keeps damaged messages as they are, and says why', () => {
+			fc.assert(
+				fc.property(anyMessage(profile), fc.nat(), fc.integer({ min: 0, max: 127 }), (message, at, value) => {
+					const damaged = message.slice();
+					damaged[1 + (at % (message.length - 2))] = value;
+					const dump = decodeDump(profile, [damaged]);
+					expect(toHex(encodeDump(profile, dump)[0])).toBe(toHex(damaged));
+					const [first] = dump.messages;
+					if (!first.read) expect(first.why.says).not.toBe('');
+				}),
+				{ numRuns: 200 }
+			);
+		});
 
-	it('notices a lost byte and a changed data byte', () => {
-		const state = factoryState(profile, seededRandom(9));
-		const slots = profile.areas.flatMap((area) => state.memory[area.id].map((bytes, index) => makeSlot(profile, area.id, index, bytes)));
-		for (const message of messagesFor(profile, slots, { deviceId: 0 })) {
-			const middle = message.length >> 1;
-			const lost = Uint8Array.from([...message.subarray(0, middle), ...message.subarray(middle + 1)]);
-			expect(matchAny(profile, lost)).toMatchObject({ why: 'length' });
-			const flipped = message.slice();
-			flipped[middle] ^= 0x04;
-			const result = matchAny(profile, flipped);
-			expect(isMatch(result)).toBe(false);
-		}
-	});
-
-	it('gives each slot of an area a label of its own', () => {
-		for (const area of profile.areas) expect(new Set(areaLabels(area)).size).toBe(area.slots);
-	});
-
-	it('writes a parameter and reads it back, touching no other', () => {
-		for (const record of Object.values(profile.records)) {
-			const bytes = new Uint8Array(record.size).fill(0);
-			for (const parameter of record.parameters) {
-				for (const raw of [parameter.range[0], parameter.range[1]]) {
-					const written = writeParameter(parameter, bytes, raw);
-					expect(readParameter(parameter, written)).toBe(raw);
-					for (const other of record.parameters) if (other !== parameter) expect(readParameter(other, written), `${parameter.id} and ${other.id}`).toBe(0);
-				}
-				expect(() => writeParameter(parameter, bytes, parameter.range[1] + 1)).toThrow(parameter.name);
+		it('notices a lost byte and a changed data byte', () => {
+			const state = factoryState(profile, seededRandom(9));
+			const slots = profile.areas.flatMap((area) =>
+				state.memory[area.id].map((bytes, index) => makeSlot(profile, area.id, index, bytes))
+			);
+			for (const message of messagesFor(profile, slots, { deviceId: 0 })) {
+				const middle = message.length >> 1;
+				const lost = Uint8Array.from([...message.subarray(0, middle), ...message.subarray(middle + 1)]);
+				expect(matchAny(profile, lost)).toMatchObject({ why: 'length' });
+				const flipped = message.slice();
+				flipped[middle] ^= 0x04;
+				const result = matchAny(profile, flipped);
+				expect(isMatch(result)).toBe(false);
 			}
-		}
-	});
+		});
 
-	it('recognises its own dump among all profiles', () => {
-		const messages = messagesFor(profile, [makeSlot(profile, profile.areas[0].id, 0, new Uint8Array(profile.records[profile.areas[0].record].size))], { deviceId: 0 });
-		const all = messages.length > 0 ? messages : [buildMessage(profile, layoutsOf(profile)[0].id, { deviceId: 0, slot: 0 }, factoryState(profile, seededRandom(2)).memory[profile.areas[0].id].slice(0, layoutsOf(profile)[0].body!.records))];
-		expect(recogniseDump(shippedProfiles, all).map(({ profile: found }) => found.id)).toEqual([profile.id]);
-	});
-});
+		it('gives each slot of an area a label of its own', () => {
+			for (const area of profile.areas) expect(new Set(areaLabels(area)).size).toBe(area.slots);
+		});
+
+		it('writes a parameter and reads it back, touching no other', () => {
+			for (const record of Object.values(profile.records)) {
+				const bytes = new Uint8Array(record.size).fill(0);
+				for (const parameter of record.parameters) {
+					for (const raw of [parameter.range[0], parameter.range[1]]) {
+						const written = writeParameter(parameter, bytes, raw);
+						expect(readParameter(parameter, written)).toBe(raw);
+						for (const other of record.parameters)
+							if (other !== parameter)
+								expect(readParameter(other, written), `${parameter.id} and ${other.id}`).toBe(0);
+					}
+					expect(() => writeParameter(parameter, bytes, parameter.range[1] + 1)).toThrow(parameter.name);
+				}
+			}
+		});
+
+		it('recognises its own dump among all profiles', () => {
+			const messages = messagesFor(
+				profile,
+				[
+					makeSlot(
+						profile,
+						profile.areas[0].id,
+						0,
+						new Uint8Array(profile.records[profile.areas[0].record].size)
+					)
+				],
+				{ deviceId: 0 }
+			);
+			const all =
+				messages.length > 0
+					? messages
+					: [
+							buildMessage(
+								profile,
+								layoutsOf(profile)[0].id,
+								{ deviceId: 0, slot: 0 },
+								factoryState(profile, seededRandom(2)).memory[profile.areas[0].id].slice(
+									0,
+									layoutsOf(profile)[0].body!.records
+								)
+							)
+						];
+			expect(recogniseDump(shippedProfiles, all).map(({ profile: found }) => found.id)).toEqual([profile.id]);
+		});
+	}
+);
 
 describe('the panel’s own way of counting', () => {
 	it.each([
@@ -119,11 +180,31 @@ describe('the panel’s own way of counting', () => {
 describe('a faulty profile', () => {
 	const good = () => JSON.parse(JSON.stringify(profileNamed('vellbrook-orrery')));
 	it.each([
-		['an unknown checksum', (p: Profile) => Object.assign(p.messages['bank-dump'].parts[4], { checksum: 'magic' }), 'messages.bank-dump.parts[4].checksum'],
-		['a checksum over a part that is not there', (p: Profile) => Object.assign(p.messages['bank-dump'].parts[4], { from: 'nowhere' }), 'messages.bank-dump.parts[4].from'],
-		['a parameter outside its record', (p: Profile) => Object.assign(p.records.program.parameters[0], { offset: 400 }), 'records.program.parameters[0].offset'],
-		['a message without its end', (p: Profile) => p.messages['bank-request'].parts.pop(), 'messages.bank-request.parts[2]'],
-		['a way with a message that is not there', (p: Profile) => Object.assign(p.capture[0], { expect: 'nothing' }), 'capture[0].expect'],
+		[
+			'an unknown checksum',
+			(p: Profile) => Object.assign(p.messages['bank-dump'].parts[4], { checksum: 'magic' }),
+			'messages.bank-dump.parts[4].checksum'
+		],
+		[
+			'a checksum over a part that is not there',
+			(p: Profile) => Object.assign(p.messages['bank-dump'].parts[4], { from: 'nowhere' }),
+			'messages.bank-dump.parts[4].from'
+		],
+		[
+			'a parameter outside its record',
+			(p: Profile) => Object.assign(p.records.program.parameters[0], { offset: 400 }),
+			'records.program.parameters[0].offset'
+		],
+		[
+			'a message without its end',
+			(p: Profile) => p.messages['bank-request'].parts.pop(),
+			'messages.bank-request.parts[2]'
+		],
+		[
+			'a way with a message that is not there',
+			(p: Profile) => Object.assign(p.capture[0], { expect: 'nothing' }),
+			'capture[0].expect'
+		],
 		['too few labels', (p: Profile) => Object.assign(p.areas[0], { slots: 80 }), 'areas[0].labels'],
 		['a word that is not known', (p: Profile) => Object.assign(p, { colour: 'red' }), '(the whole file)']
 	])('with %s is told where', (_, spoil, at) => {
@@ -133,7 +214,9 @@ describe('a faulty profile', () => {
 			parseProfile(profile);
 			expect.unreachable();
 		} catch (error) {
-			expect((error as { detail: { faults: { at: string }[] } }).detail.faults.map((fault) => fault.at)).toContain(at);
+			expect(
+				(error as { detail: { faults: { at: string }[] } }).detail.faults.map((fault) => fault.at)
+			).toContain(at);
 		}
 	});
 });

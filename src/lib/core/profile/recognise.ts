@@ -31,5 +31,7 @@ export function recogniseDump(profiles: readonly Profile[], messages: readonly U
 		found.deviceIds = [...ids].sort((a, b) => a - b);
 		return found;
 	});
-	return all.filter(({ read, damaged }) => read + damaged.length > 0).sort((a, b) => b.read - a.read || b.damaged.length - a.damaged.length);
+	return all
+		.filter(({ read, damaged }) => read + damaged.length > 0)
+		.sort((a, b) => b.read - a.read || b.damaged.length - a.damaged.length);
 }

@@ -14,12 +14,19 @@ export function referenceFaults(profile: Profile): ReferenceFault[] {
 function areaFaults(profile: Profile): ReferenceFault[] {
 	const faults: ReferenceFault[] = [];
 	profile.areas.forEach((area, i) => {
-		if (!profile.records[area.record]) faults.push({ path: ['areas', i, 'record'], says: `there is no record “${area.record}”` });
-		if (profile.areas.findIndex((other) => other.id === area.id) !== i) faults.push({ path: ['areas', i, 'id'], says: `“${area.id}” is used twice` });
+		if (!profile.records[area.record])
+			faults.push({ path: ['areas', i, 'record'], says: `there is no record “${area.record}”` });
+		if (profile.areas.findIndex((other) => other.id === area.id) !== i)
+			faults.push({ path: ['areas', i, 'id'], says: `“${area.id}” is used twice` });
 		const labels = area.labels;
 		const room =
-			labels.style === 'grid' ? labels.places.reduce((all, place) => all * place.length, 1) : labels.style === 'list' ? labels.labels.length : Infinity;
-		if (room < area.slots) faults.push({ path: ['areas', i, 'labels'], says: `only ${room} labels for ${area.slots} slots` });
+			labels.style === 'grid'
+				? labels.places.reduce((all, place) => all * place.length, 1)
+				: labels.style === 'list'
+					? labels.labels.length
+					: Infinity;
+		if (room < area.slots)
+			faults.push({ path: ['areas', i, 'labels'], says: `only ${room} labels for ${area.slots} slots` });
 	});
 	return faults;
 }
@@ -29,18 +36,33 @@ function recordFaults(profile: Profile): ReferenceFault[] {
 	for (const [id, record] of Object.entries(profile.records)) {
 		const { name } = record;
 		if (name && name.offset + name.length > record.size)
-			faults.push({ path: ['records', id, 'name'], says: `the name ends at byte ${name.offset + name.length}, the record at ${record.size}` });
+			faults.push({
+				path: ['records', id, 'name'],
+				says: `the name ends at byte ${name.offset + name.length}, the record at ${record.size}`
+			});
 		if (name && name.charset !== 'ascii' && !profile.charsets[name.charset])
-			faults.push({ path: ['records', id, 'name', 'charset'], says: `there is no charset “${name.charset}”` });
+			faults.push({
+				path: ['records', id, 'name', 'charset'],
+				says: `there is no charset “${name.charset}”`
+			});
 		record.parameters.forEach((parameter, i) => {
 			const path = ['records', id, 'parameters', i];
 			if (parameter.offset + Math.ceil((parameter.bit + parameter.bits) / 8) > record.size)
-				faults.push({ path: [...path, 'offset'], says: `“${parameter.name}” reaches past the record's ${record.size} bytes` });
+				faults.push({
+					path: [...path, 'offset'],
+					says: `“${parameter.name}” reaches past the record's ${record.size} bytes`
+				});
 			const [low, high] = parameter.range;
 			if (high < low || high >= 2 ** parameter.bits)
-				faults.push({ path: [...path, 'range'], says: `${low} to ${high} does not fit in ${parameter.bits} bits` });
+				faults.push({
+					path: [...path, 'range'],
+					says: `${low} to ${high} does not fit in ${parameter.bits} bits`
+				});
 			if (parameter.values && parameter.values.length !== high - low + 1)
-				faults.push({ path: [...path, 'values'], says: `${parameter.values.length} names for ${high - low + 1} values` });
+				faults.push({
+					path: [...path, 'values'],
+					says: `${parameter.values.length} names for ${high - low + 1} values`
+				});
 			if (record.parameters.findIndex((other) => other.id === parameter.id) !== i)
 				faults.push({ path: [...path, 'id'], says: `“${parameter.id}” is used twice` });
 		});
@@ -55,30 +77,52 @@ function messageFaults(profile: Profile): ReferenceFault[] {
 		const path = ['messages', id, 'parts'];
 		const first = parts[0];
 		const last = parts[parts.length - 1];
-		if (first.part !== 'bytes' || !/^F0/i.test(first.bytes)) faults.push({ path: [...path, 0], says: 'a message begins with fixed bytes from F0' });
-		if (last.part !== 'bytes' || !/F7$/i.test(last.bytes)) faults.push({ path: [...path, parts.length - 1], says: 'a message ends with fixed bytes up to F7' });
-		if (parts.filter(({ part }) => part === 'body').length > 1) faults.push({ path, says: 'a message holds one body at most' });
+		if (first.part !== 'bytes' || !/^F0/i.test(first.bytes))
+			faults.push({ path: [...path, 0], says: 'a message begins with fixed bytes from F0' });
+		if (last.part !== 'bytes' || !/F7$/i.test(last.bytes))
+			faults.push({ path: [...path, parts.length - 1], says: 'a message ends with fixed bytes up to F7' });
+		if (parts.filter(({ part }) => part === 'body').length > 1)
+			faults.push({ path, says: 'a message holds one body at most' });
 		parts.forEach((part, i) => {
 			if (part.part === 'bytes') {
 				const inner = part.bytes.split(' ').slice(i === 0 ? 1 : 0, i === parts.length - 1 ? -1 : undefined);
-				if (inner.some((byte) => parseInt(byte, 16) > 0x7f)) faults.push({ path: [...path, i, 'bytes'], says: 'data bytes are 00 to 7F' });
+				if (inner.some((byte) => parseInt(byte, 16) > 0x7f))
+					faults.push({ path: [...path, i, 'bytes'], says: 'data bytes are 00 to 7F' });
 			}
 			if (part.part === 'checksum') {
 				const from = parts.findIndex(({ name }) => name === part.from);
 				const to = parts.findIndex(({ name }) => name === part.to);
-				if (from < 0) faults.push({ path: [...path, i, 'from'], says: `no part of this message is named “${part.from}”` });
-				if (to < 0) faults.push({ path: [...path, i, 'to'], says: `no part of this message is named “${part.to}”` });
+				if (from < 0)
+					faults.push({
+						path: [...path, i, 'from'],
+						says: `no part of this message is named “${part.from}”`
+					});
+				if (to < 0)
+					faults.push({ path: [...path, i, 'to'], says: `no part of this message is named “${part.to}”` });
 				if (from >= 0 && to >= 0 && (from > to || (from <= i && i <= to)))
-					faults.push({ path: [...path, i], says: 'a checksum covers parts from first to last, and not itself' });
+					faults.push({
+						path: [...path, i],
+						says: 'a checksum covers parts from first to last, and not itself'
+					});
 			}
 			if (part.part === 'body') {
 				const area = profile.areas.find(({ id }) => id === part.area);
 				if (!area) faults.push({ path: [...path, i, 'area'], says: `there is no area “${part.area}”` });
 				else if (area.slots % part.records !== 0)
-					faults.push({ path: [...path, i, 'records'], says: `${area.slots} slots cannot be cut into messages of ${part.records}` });
+					faults.push({
+						path: [...path, i, 'records'],
+						says: `${area.slots} slots cannot be cut into messages of ${part.records}`
+					});
 				const size = area && profile.records[area.record]?.size;
-				if (size && PACKINGS[part.packing].unpackedLength(PACKINGS[part.packing].packedLength(size * part.records)) !== size * part.records)
-					faults.push({ path: [...path, i, 'packing'], says: `records of ${size} bytes cannot be packed this way` });
+				if (
+					size &&
+					PACKINGS[part.packing].unpackedLength(PACKINGS[part.packing].packedLength(size * part.records)) !==
+						size * part.records
+				)
+					faults.push({
+						path: [...path, i, 'packing'],
+						says: `records of ${size} bytes cannot be packed this way`
+					});
 			}
 		});
 	}
@@ -98,7 +142,10 @@ function wayFaults(profile: Profile): ReferenceFault[] {
 		needMessage(way.confirm?.good, [...path, 'confirm', 'good']);
 		needMessage(way.confirm?.bad, [...path, 'confirm', 'bad']);
 		if (profile.messages[way.expect] && bodyArea(way.expect) !== way.area)
-			faults.push({ path: [...path, 'expect'], says: `“${way.expect}” holds no body of the area “${way.area}”` });
+			faults.push({
+				path: [...path, 'expect'],
+				says: `“${way.expect}” holds no body of the area “${way.area}”`
+			});
 	});
 	profile.restore.forEach((way, i) => {
 		const path = ['restore', i];

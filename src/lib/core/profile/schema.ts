@@ -3,10 +3,15 @@ import { Problem } from '../problem';
 import { CHECKSUM_IDS, PACKING_IDS } from '../sysex';
 import { referenceFaults } from './references';
 
-const id = z.string().regex(/^[a-z][a-z0-9-]*$/, 'use lower-case letters, digits and hyphens, a letter first');
+const id = z
+	.string()
+	.regex(/^[a-z][a-z0-9-]*$/, 'use lower-case letters, digits and hyphens, a letter first');
 const hexBytes = z
 	.string()
-	.regex(/^[0-9A-Fa-f]{2}( [0-9A-Fa-f]{2})*$/, 'write bytes as pairs of hexadecimal digits with one space between, such as “F0 7D 21”');
+	.regex(
+		/^[0-9A-Fa-f]{2}( [0-9A-Fa-f]{2})*$/,
+		'write bytes as pairs of hexadecimal digits with one space between, such as “F0 7D 21”'
+	);
 const count = z.number().int().min(1);
 const sentence = z.string().min(1).max(300);
 const milliseconds = z.number().min(0).max(600_000);
@@ -24,7 +29,10 @@ const slotLabels = z.discriminatedUnion('style', [
 	z.strictObject({
 		style: z.literal('grid'),
 		/** One list of signs for each place; the last place counts fastest. */
-		places: z.array(z.array(z.string().min(1).max(3)).min(1)).min(1).max(4)
+		places: z
+			.array(z.array(z.string().min(1).max(3)).min(1))
+			.min(1)
+			.max(4)
 	}),
 	z.strictObject({ style: z.literal('list'), labels: z.array(z.string().min(1).max(12)).min(1) })
 ]);
@@ -148,7 +156,9 @@ const restoreWay = z.strictObject({
 	timeoutMs: milliseconds.default(2000),
 	retries: z.number().int().min(0).max(10).default(2),
 	/** What the device answers to a write, if it answers. */
-	replies: z.strictObject({ accepted: id, rejected: id, busy: id.optional(), locked: id.optional() }).optional()
+	replies: z
+		.strictObject({ accepted: id, rejected: id, busy: id.optional(), locked: id.optional() })
+		.optional()
 });
 
 const check = z.strictObject({
@@ -201,7 +211,8 @@ export const profileSchema = z
 		battery: z.string().max(200).optional()
 	})
 	.superRefine((profile, context) => {
-		for (const fault of referenceFaults(profile)) context.addIssue({ code: 'custom', path: fault.path, message: fault.says });
+		for (const fault of referenceFaults(profile))
+			context.addIssue({ code: 'custom', path: fault.path, message: fault.says });
 	});
 
 export type Profile = z.infer<typeof profileSchema>;
@@ -218,7 +229,11 @@ export type PreflightCheck = z.infer<typeof check>;
 
 /** `messages.bank-dump.parts[3].checksum` */
 export const faultPath = (path: readonly PropertyKey[]): string =>
-	path.reduce<string>((text, key) => (typeof key === 'number' ? `${text}[${key}]` : text ? `${text}.${String(key)}` : String(key)), '');
+	path.reduce<string>(
+		(text, key) =>
+			typeof key === 'number' ? `${text}[${key}]` : text ? `${text}.${String(key)}` : String(key),
+		''
+	);
 
 /**
  * A profile from parsed JSON.
@@ -227,7 +242,10 @@ export const faultPath = (path: readonly PropertyKey[]): string =>
 export function parseProfile(json: unknown): Profile {
 	const result = profileSchema.safeParse(json);
 	if (result.success) return result.data;
-	const faults = result.error.issues.map((issue) => ({ at: faultPath(issue.path) || '(the whole file)', says: issue.message }));
+	const faults = result.error.issues.map((issue) => ({
+		at: faultPath(issue.path) || '(the whole file)',
+		says: issue.message
+	}));
 	throw new Problem(
 		'profile.invalid',
 		`The profile has ${faults.length === 1 ? 'a fault' : `${faults.length} faults`}: ${faults[0].at}: ${faults[0].says}.`,

@@ -23,9 +23,15 @@ export function slotLabel(labels: SlotLabels, index: number): string {
 /** The area of that id. @throws Problem `profile.no-area` */
 export function areaOf(profile: Profile, id: string): ProfileArea {
 	const area = profile.areas.find((candidate) => candidate.id === id);
-	if (!area) throw new Problem('profile.no-area', `A ${profile.model} has no memory area “${id}”.`, `It has: ${profile.areas.map((a) => a.id).join(', ')}.`);
+	if (!area)
+		throw new Problem(
+			'profile.no-area',
+			`A ${profile.model} has no memory area “${id}”.`,
+			`It has: ${profile.areas.map((a) => a.id).join(', ')}.`
+		);
 	return area;
 }
 
 /** All labels of an area, first slot first. */
-export const areaLabels = (area: ProfileArea): string[] => Array.from({ length: area.slots }, (_, i) => slotLabel(area.labels, i));
+export const areaLabels = (area: ProfileArea): string[] =>
+	Array.from({ length: area.slots }, (_, i) => slotLabel(area.labels, i));

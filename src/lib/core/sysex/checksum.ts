@@ -17,8 +17,16 @@ export const CHECKSUMS = {
 	'negated-sum-7': { title: 'negated 7-bit sum', width: 1, of: (data) => [-sum(data) & 0x7f] },
 	'sum-7': { title: 'plain 7-bit sum', width: 1, of: (data) => [sum(data) & 0x7f] },
 	'xor-7': { title: 'XOR', width: 1, of: (data) => [data.reduce((all, byte) => all ^ byte, 0) & 0x7f] },
-	'ones-complement-7': { title: "one's complement of the 7-bit sum", width: 1, of: (data) => [~sum(data) & 0x7f] },
-	'sum-14': { title: '14-bit sum, high byte first', width: 2, of: (data) => [(sum(data) >> 7) & 0x7f, sum(data) & 0x7f] }
+	'ones-complement-7': {
+		title: "one's complement of the 7-bit sum",
+		width: 1,
+		of: (data) => [~sum(data) & 0x7f]
+	},
+	'sum-14': {
+		title: '14-bit sum, high byte first',
+		width: 2,
+		of: (data) => [(sum(data) >> 7) & 0x7f, sum(data) & 0x7f]
+	}
 } satisfies Record<string, Checksum>;
 
 export type ChecksumId = keyof typeof CHECKSUMS;

@@ -39,9 +39,15 @@ export function readDumpFile(bytes: Uint8Array): DumpFile {
 	for (const event of frameAll(bytes)) {
 		const { offset } = event;
 		if (event.kind === 'sysex') found.messages.push({ offset, bytes: event.bytes, complete: true });
-		else if (event.kind === 'broken' && event.bytes[0] === 0xf0) found.messages.push({ offset, bytes: event.bytes, complete: false });
-		else if (event.kind === 'broken') remark(offset, `${event.bytes.length} bytes that belong to no message (${event.reason})`);
-		else remark(offset, `a ${event.kind === 'realtime' ? 'real-time' : 'channel'} message that is no system exclusive data`);
+		else if (event.kind === 'broken' && event.bytes[0] === 0xf0)
+			found.messages.push({ offset, bytes: event.bytes, complete: false });
+		else if (event.kind === 'broken')
+			remark(offset, `${event.bytes.length} bytes that belong to no message (${event.reason})`);
+		else
+			remark(
+				offset,
+				`a ${event.kind === 'realtime' ? 'real-time' : 'channel'} message that is no system exclusive data`
+			);
 	}
 	return found;
 }

@@ -163,7 +163,12 @@ export class Framer {
 			this.#pending = [];
 		}
 		if (this.#stray.length > 0) {
-			events.push({ kind: 'broken', offset: this.#strayOffset, bytes: Uint8Array.from(this.#stray), reason: 'stray' });
+			events.push({
+				kind: 'broken',
+				offset: this.#strayOffset,
+				bytes: Uint8Array.from(this.#stray),
+				reason: 'stray'
+			});
 			this.#stray = [];
 		}
 	}
@@ -200,7 +205,12 @@ export class Framer {
 			this.#running = byte < 0xf0 ? byte : 0;
 		}
 		if (this.#pending.length === this.#needed + 1) {
-			events.push({ kind: 'message', offset: this.#pendingOffset, bytes: Uint8Array.from(this.#pending), running: this.#pendingIsRunning });
+			events.push({
+				kind: 'message',
+				offset: this.#pendingOffset,
+				bytes: Uint8Array.from(this.#pending),
+				running: this.#pendingIsRunning
+			});
 			this.#pending = [];
 		}
 	}

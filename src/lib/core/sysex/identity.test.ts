@@ -1,6 +1,13 @@
 import { expect, it } from 'vitest';
 import { fromHex, toHex } from '../midi';
-import { identityReply, identityRequest, manufacturerLabel, manufacturerOf, readIdentityReply, readIdentityRequest } from '.';
+import {
+	identityReply,
+	identityRequest,
+	manufacturerLabel,
+	manufacturerOf,
+	readIdentityReply,
+	readIdentityRequest
+} from '.';
 
 it('asks one device, or all', () => {
 	expect(toHex(identityRequest(), ' ')).toBe('f0 7e 7f 06 01 f7');
@@ -9,7 +16,13 @@ it('asks one device, or all', () => {
 });
 
 it.each(['7d', '00 20 33'])('reads the reply of a manufacturer %s back', (manufacturer) => {
-	const identity = { deviceId: 5, manufacturer: fromHex(manufacturer), family: fromHex('21 00'), member: fromHex('01 02'), version: fromHex('01 04 00 00') };
+	const identity = {
+		deviceId: 5,
+		manufacturer: fromHex(manufacturer),
+		family: fromHex('21 00'),
+		member: fromHex('01 02'),
+		version: fromHex('01 04 00 00')
+	};
 	expect(readIdentityReply(identityReply(identity))).toEqual(identity);
 	expect(readIdentityReply(identityReply(identity).slice(0, -2))).toBeNull();
 });

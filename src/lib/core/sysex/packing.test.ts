@@ -6,10 +6,13 @@ import { PACKINGS, type PackingId } from './packing';
 
 const bytes = {
 	plain: fc.uint8Array({ maxLength: 80, max: 127 }),
-	pairs: fc.array(fc.integer({ min: 0, max: 16383 }), { maxLength: 40 }).map((words) => Uint8Array.from(words.flatMap((word) => [word >> 8, word & 255]))),
+	pairs: fc
+		.array(fc.integer({ min: 0, max: 16383 }), { maxLength: 40 })
+		.map((words) => Uint8Array.from(words.flatMap((word) => [word >> 8, word & 255]))),
 	any: fc.uint8Array({ maxLength: 80 })
 };
-const memoryFor = (id: PackingId) => (id === 'plain' ? bytes.plain : id.startsWith('pairs') ? bytes.pairs : bytes.any);
+const memoryFor = (id: PackingId) =>
+	id === 'plain' ? bytes.plain : id.startsWith('pairs') ? bytes.pairs : bytes.any;
 
 describe.each(Object.keys(PACKINGS) as PackingId[])('packing %s', (id) => {
 	const packing = PACKINGS[id];
@@ -68,10 +71,15 @@ it.each([
 
 it.each(Object.keys(CHECKSUMS) as ChecksumId[])('%s notices any single changed bit', (id) => {
 	fc.assert(
-		fc.property(fc.uint8Array({ minLength: 1, maxLength: 60, max: 127 }), fc.nat(), fc.integer({ min: 0, max: 6 }), (data, at, bit) => {
-			const changed = data.slice();
-			changed[at % data.length] ^= 1 << bit;
-			expect(CHECKSUMS[id].of(changed)).not.toEqual(CHECKSUMS[id].of(data));
-		})
+		fc.property(
+			fc.uint8Array({ minLength: 1, maxLength: 60, max: 127 }),
+			fc.nat(),
+			fc.integer({ min: 0, max: 6 }),
+			(data, at, bit) => {
+				const changed = data.slice();
+				changed[at % data.length] ^= 1 << bit;
+				expect(CHECKSUMS[id].of(changed)).not.toEqual(CHECKSUMS[id].of(data));
+			}
+		)
 	);
 });

@@ -13,16 +13,27 @@ export interface Packing {
 }
 
 const invalid = (offset: number, why: string) =>
-	new Problem('packing.invalid', `The data cannot be unpacked: ${why}.`, 'The dump is damaged, or its profile names the wrong packing.', { offset });
+	new Problem(
+		'packing.invalid',
+		`The data cannot be unpacked: ${why}.`,
+		'The dump is damaged, or its profile names the wrong packing.',
+		{ offset }
+	);
 const tooLarge = (offset: number, limit: number) =>
-	new Problem('packing.too-large', `A value at byte ${offset} is larger than ${limit}.`, 'This device cannot hold it.', { offset });
+	new Problem(
+		'packing.too-large',
+		`A value at byte ${offset} is larger than ${limit}.`,
+		'This device cannot hold it.',
+		{ offset }
+	);
 
 function sevenInEight(topBits: 'first' | 'last', order: 'low' | 'high'): Packing {
 	const bit = (index: number) => (order === 'low' ? index : 6 - index);
 	const packing: Packing = {
 		title: `7-in-8, top bits ${topBits}, ${order} bit first`,
 		packedLength: (bytes) => bytes + Math.ceil(bytes / 7),
-		unpackedLength: (packed) => (packed % 8 === 1 ? -1 : Math.floor(packed / 8) * 7 + Math.max(0, (packed % 8) - 1)),
+		unpackedLength: (packed) =>
+			packed % 8 === 1 ? -1 : Math.floor(packed / 8) * 7 + Math.max(0, (packed % 8) - 1),
 		pack(memory) {
 			const out = new Uint8Array(packing.packedLength(memory.length));
 			let at = 0;
@@ -82,7 +93,8 @@ function nibbles(first: 'high' | 'low'): Packing {
 		unpack(packed) {
 			if (packed.length % 2) throw invalid(packed.length - 1, 'half a byte is missing');
 			const out = new Uint8Array(packed.length / 2);
-			for (let i = 0; i < packed.length; i++) if (packed[i] > 0x0f) throw invalid(i, 'a nibble is larger than 15');
+			for (let i = 0; i < packed.length; i++)
+				if (packed[i] > 0x0f) throw invalid(i, 'a nibble is larger than 15');
 			for (let i = 0; i < out.length; i++) out[i] = (packed[2 * i + high] << 4) | packed[2 * i + 1 - high];
 			return out;
 		}

@@ -1,9 +1,22 @@
 import { sameBytes } from '../midi';
-import { areaOf, buildMessage, deviceIdOffset, isMatch, matchAny, matchMessage, slotKey, slotLabel, type Match, type Mismatch, type Profile } from '../profile';
+import {
+	buildMessage,
+	deviceIdOffset,
+	isMatch,
+	matchAny,
+	matchMessage,
+	slotKey,
+	type Match,
+	type Mismatch,
+	type Profile
+} from '../profile';
 import type { Identity } from '../sysex';
 import type { Conversation } from './conversation';
-import { CANCELLED, PATIENCE_MS, UNPLUGGED, identify, noAnswer, wrongDeviceId, wrongModel, type Target } from './identify';
-import type { CaptureOutcome, MissingSlot, Reason } from './outcome';
+import type { Emit } from './events';
+import { missingSlots } from './missing';
+import { PATIENCE_MS, identify, type Target } from './identify';
+import { CANCELLED, UNPLUGGED, damagedReason, noAnswer, wrongDeviceId, wrongModel } from './reasons';
+import type { CaptureOutcome, Reason } from './outcome';
 import { slotsInScope, type Scope, type SlotSet } from './scope';
 import { captureCost, planCapture, type Ask } from './ways';
 
@@ -23,19 +36,8 @@ export interface CaptureOrder {
 	identified?: boolean;
 }
 
-/** What happens on the way, for progress and for storing what arrives. */
-export type TransferEvent =
-	| { event: 'phase'; phase: 'identity' | 'safety copy' | 'send' | 'read back' | 'capture'; bytes: number; ms: number; messages: number }
-	| { event: 'received'; bytes: Uint8Array; title: string; area: string; firstSlot: number; records: number }
-	| { event: 'written'; bytes: number; title: string; area: string; firstSlot: number; records: number }
-	| { event: 'hands'; says: string }
-	| { event: 'hands done' }
-	| { event: 'retry'; says: string };
-
 const CONFIRM_TRIES = 6;
 const groupKey = (ask: Ask, first: number) => `${ask.way.expect}:${first}`;
-
-type Emit = (event: TransferEvent) => void;
 
 /** Stops the asking for good. */
 class Stop {
@@ -56,7 +58,8 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	const received = new Map<string, Uint8Array>();
 	/** Set once damage was seen that a checksum may miss at another time. */
 	let distrusted = order.distrusted ?? false;
-	const hold = (match: Match) => match.records.forEach((_, i) => held.add(slotKey(match.area!, match.firstSlot + i)));
+	const hold = (match: Match) =>
+		match.records.forEach((_, i) => held.add(slotKey(match.area!, match.firstSlot + i)));
 	for (const bytes of order.have ?? []) {
 		const match = matchAny(profile, bytes);
 		if (isMatch(match)) {
@@ -71,7 +74,14 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		const missing = missingSlots(profile, wanted, held, why, reason);
 		const total = [...wanted.values()].reduce((sum, slots) => sum + slots.length, 0);
 		const status = missing.length === 0 ? 'complete' : missing.length === total ? 'refused' : 'incomplete';
-		return { kind: 'capture', status, reason: status === 'complete' ? null : (reason ?? damagedReason(profile, missing)), missing, messages, identity };
+		return {
+			kind: 'capture',
+			status,
+			reason: status === 'complete' ? null : (reason ?? damagedReason(profile, missing)),
+			missing,
+			messages,
+			identity
+		};
 	};
 
 	if (!order.identified) {
@@ -81,12 +91,24 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		if (found.reason) return end(found.reason);
 	}
 
-	const open: SlotSet = new Map([...wanted].map(([area, slots]) => [area, slots.filter((slot) => !held.has(slotKey(area, slot)))]));
+	const open: SlotSet = new Map(
+		[...wanted].map(([area, slots]) => [area, slots.filter((slot) => !held.has(slotKey(area, slot)))])
+	);
 	const { asks, impossible } = planCapture(profile, open);
 	if (asks.length === 0 && impossible.length > 0)
-		return end({ code: 'receive only', says: `The ${profile.model} cannot send its memory.`, remedy: 'Write its settings down, or keep the dump that you send to it.' });
+		return end({
+			code: 'receive only',
+			says: `The ${profile.model} cannot send its memory.`,
+			remedy: 'Write its settings down, or keep the dump that you send to it.'
+		});
 	const cost = captureCost(asks);
-	emit({ event: 'phase', phase: 'capture', bytes: cost.bytes, ms: cost.ms, messages: asks.reduce((sum, ask) => sum + ask.firsts.length, 0) });
+	emit({
+		event: 'phase',
+		phase: 'capture',
+		bytes: cost.bytes,
+		ms: cost.ms,
+		messages: asks.reduce((sum, ask) => sum + ask.firsts.length, 0)
+	});
 
 	let stopped: Reason | null = null;
 	try {
@@ -98,7 +120,9 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 			else yield* askFor(ask);
 		}
 		if (distrusted) {
-			const again = [...asks, ...planCapture(profile, onlyHeld()).asks].filter((ask) => ask.way.start.by === 'request' && received.has(groupKey(ask, ask.firsts[0])));
+			const again = [...asks, ...planCapture(profile, onlyHeld()).asks].filter(
+				(ask) => ask.way.start.by === 'request' && received.has(groupKey(ask, ask.firsts[0]))
+			);
 			const unique = new Map(again.map((ask) => [groupKey(ask, ask.firsts[0]), ask]));
 			emit({ event: 'phase', phase: 'capture', ...captureCost([...unique.values()]), messages: unique.size });
 			for (const ask of unique.values()) yield* confirm(ask);
@@ -124,11 +148,14 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	}
 
 	function onlyHeld(): SlotSet {
-		return new Map([...wanted].map(([area, slots]) => [area, slots.filter((slot) => held.has(slotKey(area, slot)))]));
+		return new Map(
+			[...wanted].map(([area, slots]) => [area, slots.filter((slot) => held.has(slotKey(area, slot)))])
+		);
 	}
 
 	function refuseOtherId({ variables: { deviceId } }: Match): void {
-		if (deviceId !== undefined && deviceId !== target.deviceId) throw new Stop(wrongDeviceId(profile, deviceId, target.deviceId));
+		if (deviceId !== undefined && deviceId !== target.deviceId)
+			throw new Stop(wrongDeviceId(profile, deviceId, target.deviceId));
 	}
 
 	function distrust(mismatch: Mismatch): void {
@@ -151,7 +178,14 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		messages.push(bytes);
 		received.set(`${match.messageId}:${match.firstSlot}`, bytes);
 		hold(match);
-		emit({ event: 'received', bytes, title: match.title, area: match.area!, firstSlot: match.firstSlot, records: match.records.length });
+		emit({
+			event: 'received',
+			bytes,
+			title: match.title,
+			area: match.area!,
+			firstSlot: match.firstSlot,
+			records: match.records.length
+		});
 	}
 
 	/** Sends; true when it left, false when the port had to come back first. */
@@ -208,7 +242,8 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 			failed++;
 			if (failed > way.retries) {
 				// A device that never spoke will not speak for the next slot either.
-				if (silent > way.retries && messages.length === (order.have?.length ?? 0)) throw new Stop(noAnswer(profile));
+				if (silent > way.retries && messages.length === (order.have?.length ?? 0))
+					throw new Stop(noAnswer(profile));
 				return trouble;
 			}
 			emit({ event: 'retry', says: trouble });
@@ -248,15 +283,21 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	function* listenForDump(ask: Ask): Conversation<void> {
 		if (ask.way.start.by !== 'panel') return;
 		yield* listenOnce(ask, ask.way.start, ask.way.start.instruction, (match, bytes) => {
-			if (!match.records.every((_, i) => held.has(slotKey(match.area!, match.firstSlot + i)))) accept(match, bytes);
+			if (!match.records.every((_, i) => held.has(slotKey(match.area!, match.firstSlot + i))))
+				accept(match, bytes);
 		});
 		// As in `confirm`: a line that damages data is believed only when it says the same twice.
 		if (!distrusted) return;
 		const proved = new Set<number>();
-		yield* listenOnce(ask, ask.way.start, `Some of it arrived damaged. Once more, to compare: ${ask.way.start.instruction}`, (match, bytes) => {
-			const before = received.get(groupKey(ask, match.firstSlot));
-			if (before && sameBytes(before, bytes)) proved.add(match.firstSlot);
-		});
+		yield* listenOnce(
+			ask,
+			ask.way.start,
+			`Some of it arrived damaged. Once more, to compare: ${ask.way.start.instruction}`,
+			(match, bytes) => {
+				const before = received.get(groupKey(ask, match.firstSlot));
+				if (before && sameBytes(before, bytes)) proved.add(match.firstSlot);
+			}
+		);
 		for (const first of ask.firsts)
 			if (!proved.has(first)) {
 				forget(ask, first);
@@ -264,7 +305,12 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 			}
 	}
 
-	function* listenOnce(ask: Ask, start: { waitMs: number }, says: string, take: (match: Match, bytes: Uint8Array) => void): Conversation<void> {
+	function* listenOnce(
+		ask: Ask,
+		start: { waitMs: number },
+		says: string,
+		take: (match: Match, bytes: Uint8Array) => void
+	): Conversation<void> {
 		const { way } = ask;
 		const awaited = new Set(ask.firsts);
 		emit({ event: 'hands', says });
@@ -273,7 +319,12 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 			const heard = yield { do: 'wait', idleMs: begun ? way.quietMs : start.waitMs };
 			if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
 			if (heard.heard === 'silence') {
-				if (!begun) throw new Stop({ code: 'no answer', says: `No dump came from the ${profile.model}.`, remedy: says });
+				if (!begun)
+					throw new Stop({
+						code: 'no answer',
+						says: `No dump came from the ${profile.model}.`,
+						remedy: says
+					});
 				break;
 			}
 			if (heard.heard === 'unplugged') {
@@ -293,12 +344,14 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 				begun = true;
 				if (awaited.delete(match.firstSlot)) take(match, heard.bytes);
 			} else if (match.why === 'other message') {
-				if (heard.bytes[1] !== 0x7e && heard.bytes[1] !== 0x7f) throw new Stop(wrongModel(profile, 'A dump of another model arrived'));
+				if (heard.bytes[1] !== 0x7e && heard.bytes[1] !== 0x7f)
+					throw new Stop(wrongModel(profile, 'A dump of another model arrived'));
 			} else {
 				begun = true;
 				distrust(match);
 				const at = deviceIdOffset(profile, way.expect);
-				if (at > 0 && heard.bytes[at] !== target.deviceId && match.why !== 'length') throw new Stop(wrongDeviceId(profile, heard.bytes[at], target.deviceId));
+				if (at > 0 && heard.bytes[at] !== target.deviceId && match.why !== 'length')
+					throw new Stop(wrongDeviceId(profile, heard.bytes[at], target.deviceId));
 				emit({ event: 'retry', says: match.says });
 				// Which group it was is unknown when it is damaged: all that are awaited stay missing with this reason.
 				for (const first of awaited) blame(ask, first, match.says);
@@ -306,22 +359,4 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		}
 		emit({ event: 'hands done' });
 	}
-}
-
-const damagedReason = (profile: Profile, missing: readonly MissingSlot[]): Reason => ({
-	code: missing.every(({ why }) => why.startsWith('checksum')) ? 'checksum' : 'damaged',
-	says: `Part of what the ${profile.model} sent arrived damaged or not at all.`,
-	remedy: 'Resume: only what is missing is asked for again. If it fails at the same place, try another cable or adapter, or a slower pace.'
-});
-
-function missingSlots(profile: Profile, wanted: SlotSet, held: Set<string>, why: Map<string, string>, reason: Reason | null): MissingSlot[] {
-	const missing: MissingSlot[] = [];
-	for (const [area, slots] of wanted) {
-		const { labels } = areaOf(profile, area);
-		for (const index of slots) {
-			const key = slotKey(area, index);
-			if (!held.has(key)) missing.push({ area, index, label: slotLabel(labels, index), why: why.get(key) ?? reason?.code ?? 'not received' });
-		}
-	}
-	return missing;
 }

@@ -168,7 +168,9 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 				takeBack = clock.after(current.patienceMs, () => later({ heard: 'silence' }));
 				return null;
 			case 'keep':
-				world.keep(current.what, (problem) => later(problem ? { heard: 'not kept', problem } : { heard: 'done' }));
+				world.keep(current.what, (problem) =>
+					later(problem ? { heard: 'not kept', problem } : { heard: 'done' })
+				);
 				return null;
 			case 'wait': {
 				const next = mailbox.shift();

@@ -11,7 +11,11 @@ type Bench = ReturnType<typeof workbench>;
 /** What a capture claims must be what the device holds. */
 function expectTruth(bench: Bench, outcome: CaptureOutcome) {
 	const slots = decodeDump(bench.profile, outcome.messages).slots;
-	for (const slot of slots) expect(sameBytes(slot.bytes, bench.unit.state.memory[slot.area][slot.index]), `${slot.area} ${slot.label}`).toBe(true);
+	for (const slot of slots)
+		expect(
+			sameBytes(slot.bytes, bench.unit.state.memory[slot.area][slot.index]),
+			`${slot.area} ${slot.label}`
+		).toBe(true);
 	const all = bench.profile.areas.reduce((sum, area) => sum + area.slots, 0);
 	expect(slots.length + outcome.missing.length).toBe(all);
 	expect(outcome.status === 'complete').toBe(outcome.missing.length === 0);
@@ -20,7 +24,12 @@ function expectTruth(bench: Bench, outcome: CaptureOutcome) {
 function expectHonest(bench: Bench, outcome: RestoreOutcome) {
 	for (const slot of outcome.slots) {
 		if (slot.result !== 'verified' && slot.result !== 'already there') continue;
-		const now = makeSlot(bench.profile, slot.area, slot.index, bench.unit.state.memory[slot.area][slot.index]);
+		const now = makeSlot(
+			bench.profile,
+			slot.area,
+			slot.index,
+			bench.unit.state.memory[slot.area][slot.index]
+		);
 		expect(now.name, `${slot.area} ${slot.label} is said to be ${slot.result}`).toBe(slot.name);
 	}
 }
@@ -62,9 +71,12 @@ describe.each(DEVICES)('%s with every fault', (id) => {
 		bench.station.faults = [f];
 		const outcome = bench.restore({ wanted });
 		expectHonest(bench, outcome);
-		if (outcome.status === 'verified') for (const slot of wanted) expect(toHex(bench.unit.state.memory[area][slot.index])).toBe(toHex(slot.bytes));
+		if (outcome.status === 'verified')
+			for (const slot of wanted)
+				expect(toHex(bench.unit.state.memory[area][slot.index])).toBe(toHex(slot.bytes));
 		// Nothing is written before what it overwrites is kept.
-		if (outcome.slots.some(({ result }) => result !== 'not sent' && result !== 'already there')) expect(bench.kept).toHaveLength(1);
+		if (outcome.slots.some(({ result }) => result !== 'not sent' && result !== 'already there'))
+			expect(bench.kept).toHaveLength(1);
 	});
 });
 
@@ -96,23 +108,36 @@ describe('refusals, in the right words', () => {
 	it('a protected device that says so', () => {
 		const bench = workbench('tarnow-parallax');
 		bench.unit.setSwitch('protect', 1);
-		const outcome = bench.restore({ wanted: [makeSlot(bench.profile, 'programs', 0, bench.unit.state.memory.programs[1])] });
+		const outcome = bench.restore({
+			wanted: [makeSlot(bench.profile, 'programs', 0, bench.unit.state.memory.programs[1])]
+		});
 		expect(outcome).toMatchObject({ status: 'refused', reason: { code: 'protected' } });
 		expect(outcome.reason!.remedy).toContain('Memory protect is off');
 	});
 
-	it.each([{ protect: 1, exclusive: 1 }, { protect: 0, exclusive: 0 }])('a protected device that says nothing, found out by reading back (%o)', (settings) => {
+	it.each([
+		{ protect: 1, exclusive: 1 },
+		{ protect: 0, exclusive: 0 }
+	])('a protected device that says nothing, found out by reading back (%o)', (settings) => {
 		const bench = workbench('quillon-nadir');
 		Object.assign(bench.unit.state.settings, settings);
 		const before = bench.unit.state.memory.kits.map((kit) => toHex(kit));
-		const outcome = bench.restore({ wanted: [makeSlot(bench.profile, 'kits', 3, bench.unit.state.memory.kits[9])] });
+		const outcome = bench.restore({
+			wanted: [makeSlot(bench.profile, 'kits', 3, bench.unit.state.memory.kits[9])]
+		});
 		expect(outcome).toMatchObject({ status: 'refused', reason: { code: 'protected' } });
 		expect(bench.unit.state.memory.kits.map((kit) => toHex(kit))).toEqual(before);
 	});
 
 	it('a dump of another model while it listens', () => {
 		const bench = workbench('quillon-nadir');
-		bench.onHands(() => bench.clock.after(10, () => bench.station.unit['reply' as never](Uint8Array.of(0xf0, 0x7d, 0x21, 0, 1, 2, 3, 0xf7) as never)));
+		bench.onHands(() =>
+			bench.clock.after(10, () =>
+				(bench.unit as unknown as { reply(bytes: Uint8Array): void }).reply(
+					Uint8Array.of(0xf0, 0x7d, 0x21, 0, 1, 2, 3, 0xf7)
+				)
+			)
+		);
 		expect(bench.capture()).toMatchObject({ status: 'refused', reason: { code: 'wrong model' } });
 	});
 
@@ -120,7 +145,9 @@ describe('refusals, in the right words', () => {
 		const bench = workbench('ternhill-umbra');
 		bench.station.faults = [fault({ kind: 'drop long messages', longerThan: 30 })];
 		const before = toHex(bench.unit.state.memory.programs[0]);
-		const outcome = bench.restore({ wanted: [makeSlot(bench.profile, 'programs', 0, bench.unit.state.memory.programs[1])] });
+		const outcome = bench.restore({
+			wanted: [makeSlot(bench.profile, 'programs', 0, bench.unit.state.memory.programs[1])]
+		});
 		expect(outcome).toMatchObject({ status: 'refused', safety: false, reason: { code: 'no safety copy' } });
 		expect(toHex(bench.unit.state.memory.programs[0])).toBe(before);
 	});
@@ -176,7 +203,8 @@ describe.each(DEVICES)('%s unplugged and plugged in again', (id) => {
 		bench.station.faults = [fault({ kind: 'unplug', way: 'to device', afterBytes: 500, forMs: 1500 })];
 		const outcome = bench.restore({ wanted });
 		expect(outcome).toMatchObject({ status: 'verified', reason: null });
-		for (const slot of wanted) expect(toHex(bench.unit.state.memory[area][slot.index])).toBe(toHex(slot.bytes));
+		for (const slot of wanted)
+			expect(toHex(bench.unit.state.memory[area][slot.index])).toBe(toHex(slot.bytes));
 	});
 });
 
@@ -191,7 +219,9 @@ describe('cancelling', () => {
 	it.each([10, 800, 1500, 1900])('a restore after %i ms never leaves a message half sent', (ms) => {
 		const bench = workbench('tarnow-parallax', 8);
 		const donor = workbench('tarnow-parallax', 80).unit.state.memory.programs;
-		const wanted = Array.from({ length: 12 }, (_, index) => makeSlot(bench.profile, 'programs', index, donor[index]));
+		const wanted = Array.from({ length: 12 }, (_, index) =>
+			makeSlot(bench.profile, 'programs', index, donor[index])
+		);
 		const outcome = bench.restore({ wanted }, (running) => bench.clock.after(ms, () => running.cancel()));
 		expect(['refused', 'incomplete']).toContain(outcome.status);
 		expect(outcome.reason).toMatchObject({ code: 'cancelled' });
@@ -206,7 +236,9 @@ describe('writing', () => {
 		bench.unit.edit('programs', 4, 'decay', 12);
 		bench.trace.length = 0;
 		expect(bench.restore({ wanted: slots })).toMatchObject({ status: 'verified' });
-		expect(bench.trace.filter(({ way, bytes }) => way === 'sent' && bytes.length > 20).map(({ bytes }) => bytes[4])).toEqual([0x00]);
+		expect(
+			bench.trace.filter(({ way, bytes }) => way === 'sent' && bytes.length > 20).map(({ bytes }) => bytes[4])
+		).toEqual([0x00]);
 	});
 
 	it('takes neighbours along unchanged where only whole banks can be written', () => {
@@ -222,7 +254,9 @@ describe('writing', () => {
 		const bench = workbench('ternhill-umbra');
 		bench.station.faults = [fault({ kind: 'slow memory', factor: 1000 })];
 		const donor = workbench('ternhill-umbra', 99).unit.state.memory.programs;
-		const outcome = bench.restore({ wanted: Array.from({ length: 30 }, (_, i) => makeSlot(bench.profile, 'programs', i, donor[i])) });
+		const outcome = bench.restore({
+			wanted: Array.from({ length: 30 }, (_, i) => makeSlot(bench.profile, 'programs', i, donor[i]))
+		});
 		expect(outcome.status).not.toBe('verified');
 		expectHonest(bench, outcome);
 	});

@@ -1,5 +1,5 @@
 import { WIRE_BYTES_PER_SECOND, wireMs } from '../midi';
-import type { TransferEvent } from './capture';
+import type { TransferEvent } from './events';
 
 export interface Progress {
 	phase: string;
@@ -20,7 +20,13 @@ export interface Progress {
 
 /** Turns the events of a transfer into progress of the phase that runs. */
 export class ProgressMeter {
-	#phase: Extract<TransferEvent, { event: 'phase' }> = { event: 'phase', phase: 'identity', bytes: 0, ms: 0, messages: 1 };
+	#phase: Extract<TransferEvent, { event: 'phase' }> = {
+		event: 'phase',
+		phase: 'identity',
+		bytes: 0,
+		ms: 0,
+		messages: 1
+	};
 	#startedMs = 0;
 	#startBytes = 0;
 	#accepted = 0;
@@ -39,13 +45,17 @@ export class ProgressMeter {
 			this.#accepted += event.event === 'received' ? event.bytes.length : event.bytes;
 			this.#through++;
 			this.#moving = 0;
-		} else if (event.event === 'hands done') this.#startedMs = Math.max(this.#startedMs, nowMs - wireMs(this.#received - this.#startBytes));
+		} else if (event.event === 'hands done')
+			this.#startedMs = Math.max(this.#startedMs, nowMs - wireMs(this.#received - this.#startBytes));
 	}
 
 	traffic(received: number, sent: number): void {
 		this.#received = received;
 		this.#sent = sent;
-		this.#moving = Math.max(0, (this.#phase.phase === 'send' ? sent : received) - this.#startBytes - this.#accepted);
+		this.#moving = Math.max(
+			0,
+			(this.#phase.phase === 'send' ? sent : received) - this.#startBytes - this.#accepted
+		);
 	}
 
 	read(nowMs: number): Progress {
@@ -53,11 +63,19 @@ export class ProgressMeter {
 		const done = Math.min(bytes, this.#accepted + this.#moving);
 		const elapsed = Math.max(1, nowMs - this.#startedMs);
 		const moved = (phase === 'send' ? this.#sent : this.#received) - this.#startBytes;
-		const bytesPerSecond = phase === 'identity' ? 0 : Math.min(WIRE_BYTES_PER_SECOND, (moved / elapsed) * 1000);
+		const bytesPerSecond =
+			phase === 'identity' ? 0 : Math.min(WIRE_BYTES_PER_SECOND, (moved / elapsed) * 1000);
 		const share = bytes > 0 ? done / bytes : 0;
 		return {
-			phase, messagesDone: this.#through, messages, doneBytes: done, totalBytes: bytes, share,
-			leftMs: Math.max(0, ms * (1 - share)), bytesPerSecond, wireShare: bytesPerSecond / WIRE_BYTES_PER_SECOND
+			phase,
+			messagesDone: this.#through,
+			messages,
+			doneBytes: done,
+			totalBytes: bytes,
+			share,
+			leftMs: Math.max(0, ms * (1 - share)),
+			bytesPerSecond,
+			wireShare: bytesPerSecond / WIRE_BYTES_PER_SECOND
 		};
 	}
 }

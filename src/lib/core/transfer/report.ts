@@ -1,5 +1,12 @@
 import { toHex } from '../midi';
-import { firmwareOf, type CaptureOutcome, type MissingSlot, type Reason, type RestoreOutcome, type SlotResult } from './outcome';
+import {
+	firmwareOf,
+	type CaptureOutcome,
+	type MissingSlot,
+	type Reason,
+	type RestoreOutcome,
+	type SlotResult
+} from './outcome';
 
 /** The end of a transfer as plain data, to be stored and shown. */
 export interface TransferReport {
@@ -17,8 +24,18 @@ export interface TransferReport {
 export function reportOf(outcome: CaptureOutcome | RestoreOutcome): TransferReport {
 	const base = { reason: outcome.reason, firmware: firmwareOf(outcome.identity) };
 	if (outcome.kind === 'capture')
-		return { ...base, status: outcome.status, missing: outcome.missing.length, readBack: [], outcome: { missing: outcome.missing } };
+		return {
+			...base,
+			status: outcome.status,
+			missing: outcome.missing.length,
+			readBack: [],
+			outcome: { missing: outcome.missing }
+		};
 	return {
-		...base, status: outcome.status, missing: 0, readBack: outcome.readBack.map((bytes) => toHex(bytes)), outcome: { slots: outcome.slots, safety: outcome.safety }
+		...base,
+		status: outcome.status,
+		missing: 0,
+		readBack: outcome.readBack.map((bytes) => toHex(bytes)),
+		outcome: { slots: outcome.slots, safety: outcome.safety }
 	};
 }

@@ -1,9 +1,21 @@
 import { sameBytes } from '../midi';
-import { areaOf, buildMessage, decodeDump, isMatch, makeSlot, matchMessage, slotKey, type Profile, type Slot } from '../profile';
+import {
+	areaOf,
+	buildMessage,
+	decodeDump,
+	isMatch,
+	makeSlot,
+	matchMessage,
+	slotKey,
+	type Profile,
+	type Slot
+} from '../profile';
 import type { Identity } from '../sysex';
-import { capture, type TransferEvent } from './capture';
+import { capture } from './capture';
 import type { Conversation } from './conversation';
-import { CANCELLED, PATIENCE_MS, UNPLUGGED, identify, noAnswer, type Target } from './identify';
+import type { Emit } from './events';
+import { PATIENCE_MS, identify, type Target } from './identify';
+import { CANCELLED, UNPLUGGED, noAnswer, protectedReason } from './reasons';
 import type { CaptureOutcome, Reason, RestoreOutcome, SlotResult } from './outcome';
 import type { Scope, SlotSet } from './scope';
 import { affectedSlots, planRestore, slotsOf, writeMs, type Write } from './ways';
@@ -23,8 +35,6 @@ export interface SafetyCopy {
 	outcome: CaptureOutcome;
 }
 
-type Emit = (event: TransferEvent) => void;
-
 class Stop {
 	constructor(readonly reason: Reason) {}
 }
@@ -38,7 +48,10 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 	const pace = order.paceFactor ?? 1;
 	const canRead = (area: string) => profile.capture.some((way) => way.area === area);
 	const results = new Map<string, SlotResult>(
-		wanted.map((slot) => [slotKey(slot.area, slot.index), { area: slot.area, index: slot.index, label: slot.label, name: slot.name, result: 'not sent' }])
+		wanted.map((slot) => [
+			slotKey(slot.area, slot.index),
+			{ area: slot.area, index: slot.index, label: slot.label, name: slot.name, result: 'not sent' }
+		])
 	);
 	const mark = (area: string, index: number, result: SlotResult['result'], found?: string | null) => {
 		const entry = results.get(slotKey(area, index));
@@ -48,10 +61,21 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 	let safety = false;
 	let readBack: Uint8Array[] = [];
 	const end = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => ({
-		kind: 'restore', status, reason, slots: [...results.values()], readBack, safety, identity
+		kind: 'restore',
+		status,
+		reason,
+		slots: [...results.values()],
+		readBack,
+		safety,
+		identity
 	});
 
-	if (wanted.length === 0) return end('refused', { code: 'nothing to do', says: 'No slot was chosen.', remedy: 'Choose at least one.' });
+	if (wanted.length === 0)
+		return end('refused', {
+			code: 'nothing to do',
+			says: 'No slot was chosen.',
+			remedy: 'Choose at least one.'
+		});
 	emit({ event: 'phase', phase: 'identity', bytes: 0, ms: 0, messages: 1 });
 	const found = yield* identify(profile, target, order.patienceMs);
 	identity = found.identity;
@@ -60,13 +84,22 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 	// 1. What could be overwritten is captured and stored first.
 	const content = new Map(wanted.map((slot) => [slotKey(slot.area, slot.index), slot.bytes]));
 	const asked: SlotSet = new Map();
-	for (const slot of wanted) asked.set(slot.area, [...(asked.get(slot.area) ?? []), slot.index].sort((a, b) => a - b));
-	const widest = planRestore(profile, asked, (area, index) => content.has(slotKey(area, index)) || canRead(area));
+	for (const slot of wanted)
+		asked.set(
+			slot.area,
+			[...(asked.get(slot.area) ?? []), slot.index].sort((a, b) => a - b)
+		);
+	const widest = planRestore(
+		profile,
+		asked,
+		(area, index) => content.has(slotKey(area, index)) || canRead(area)
+	);
 	if (widest.impossible.length > 0)
 		return end('refused', {
 			code: 'receive only',
 			says: `The ${profile.model} cannot take “${areaOf(profile, widest.impossible[0]).name}” in this way.`,
-			remedy: 'It takes the whole area at once, and the rest of it is not known: send a version that holds all of it.'
+			remedy:
+				'It takes the whole area at once, and the rest of it is not known: send a version that holds all of it.'
 		});
 	const affected = affectedSlots(widest.writes);
 	const before = new Map<string, Uint8Array>();
@@ -75,14 +108,31 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		const copy = yield* read(readable, 'safety copy');
 		if (copy.status !== 'complete') {
 			const why = copy.reason!;
-			return end('refused', why.code === 'cancelled' ? why : { code: 'no safety copy', says: `What would be overwritten could not be read first: ${why.says}`, remedy: `${why.remedy} Nothing was written.` });
+			return end(
+				'refused',
+				why.code === 'cancelled'
+					? why
+					: {
+							code: 'no safety copy',
+							says: `What would be overwritten could not be read first: ${why.says}`,
+							remedy: `${why.remedy} Nothing was written.`
+						}
+			);
 		}
-		const kept = yield { do: 'keep', what: { kind: 'safety', outcome: { ...copy, identity } } satisfies SafetyCopy };
+		const kept = yield {
+			do: 'keep',
+			what: { kind: 'safety', outcome: { ...copy, identity } } satisfies SafetyCopy
+		};
 		if (kept.heard === 'cancelled') return end('refused', CANCELLED);
 		if (kept.heard === 'not kept')
-			return end('refused', { code: 'no safety copy', says: `The safety copy could not be stored: ${kept.problem.message}`, remedy: `${kept.problem.remedy} Nothing was written.` });
+			return end('refused', {
+				code: 'no safety copy',
+				says: `The safety copy could not be stored: ${kept.problem.message}`,
+				remedy: `${kept.problem.remedy} Nothing was written.`
+			});
 		safety = true;
-		for (const slot of decodeDump(profile, copy.messages).slots) before.set(slotKey(slot.area, slot.index), slot.bytes);
+		for (const slot of decodeDump(profile, copy.messages).slots)
+			before.set(slotKey(slot.area, slot.index), slot.bytes);
 	}
 
 	// 2. Only what differs is written.
@@ -91,14 +141,28 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		const key = slotKey(slot.area, slot.index);
 		const old = before.get(key);
 		if (old && sameBytes(old, slot.bytes)) mark(slot.area, slot.index, 'already there');
-		else differing.set(slot.area, [...(differing.get(slot.area) ?? []), slot.index].sort((a, b) => a - b));
+		else
+			differing.set(
+				slot.area,
+				[...(differing.get(slot.area) ?? []), slot.index].sort((a, b) => a - b)
+			);
 	}
-	const { writes } = planRestore(profile, differing, (area, index) => content.has(slotKey(area, index)) || before.has(slotKey(area, index)));
+	const { writes } = planRestore(
+		profile,
+		differing,
+		(area, index) => content.has(slotKey(area, index)) || before.has(slotKey(area, index))
+	);
 	if (writes.length === 0) {
 		for (const result of results.values()) result.result = 'already there';
 		return end('verified', null);
 	}
-	emit({ event: 'phase', phase: 'send', bytes: writes.reduce((sum, write) => sum + write.bytes, 0), ms: writes.reduce((sum, write) => sum + writeMs(write, pace), 0), messages: writes.length });
+	emit({
+		event: 'phase',
+		phase: 'send',
+		bytes: writes.reduce((sum, write) => sum + write.bytes, 0),
+		ms: writes.reduce((sum, write) => sum + writeMs(write, pace), 0),
+		messages: writes.length
+	});
 	let stopped: Reason | null = null;
 	const touched: Write[] = [];
 	try {
@@ -108,7 +172,8 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		stopped = error.reason;
 	}
 	if (stopped && touched.length === 0) return end('refused', stopped);
-	if (stopped && ['cancelled', 'unplugged', 'no answer'].includes(stopped.code)) return end('incomplete', stopped);
+	if (stopped && ['cancelled', 'unplugged', 'no answer'].includes(stopped.code))
+		return end('incomplete', stopped);
 
 	// 3. What is there now is read back and compared.
 	const back = affectedSlots(touched);
@@ -118,7 +183,9 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 	}
 	const proof = yield* read(checkable, 'read back');
 	readBack = proof.messages;
-	const after = new Map(decodeDump(profile, proof.messages).slots.map((slot) => [slotKey(slot.area, slot.index), slot]));
+	const after = new Map(
+		decodeDump(profile, proof.messages).slots.map((slot) => [slotKey(slot.area, slot.index), slot])
+	);
 	let wrong = 0;
 	let unchanged = 0;
 	let checked = 0;
@@ -135,7 +202,14 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 				// A neighbour that had to be written along: it counts only if it was harmed.
 				if (sameBytes(now.bytes, expected)) continue;
 				const kept = makeSlot(profile, area, index, expected);
-				results.set(key, { area, index, label: kept.label, name: kept.name, result: 'differs', found: now.name });
+				results.set(key, {
+					area,
+					index,
+					label: kept.label,
+					name: kept.name,
+					result: 'differs',
+					found: now.name
+				});
 				wrong++;
 				continue;
 			}
@@ -161,13 +235,20 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 	});
 
 	function* read(slots: SlotSet, phase: 'safety copy' | 'read back'): Conversation<CaptureOutcome> {
-		const scope: Scope = { kind: 'slots', slots: [...slots].flatMap(([area, list]) => list.map((index) => ({ area, index }))) };
-		return yield* capture({ ...order, scope, identified: true }, (event) => emit(event.event === 'phase' && event.phase === 'capture' ? { ...event, phase } : event));
+		const scope: Scope = {
+			kind: 'slots',
+			slots: [...slots].flatMap(([area, list]) => list.map((index) => ({ area, index })))
+		};
+		return yield* capture({ ...order, scope, identified: true }, (event) =>
+			emit(event.event === 'phase' && event.phase === 'capture' ? { ...event, phase } : event)
+		);
 	}
 
 	function* put(write: Write): Conversation<void> {
 		const { way } = write;
-		const records = slotsOf(write).map((slot) => content.get(slotKey(write.area, slot)) ?? before.get(slotKey(write.area, slot))!);
+		const records = slotsOf(write).map(
+			(slot) => content.get(slotKey(write.area, slot)) ?? before.get(slotKey(write.area, slot))!
+		);
 		const message = buildMessage(profile, way.send, { ...target, slot: write.first }, records);
 		let failed = 0;
 		for (;;) {
@@ -179,18 +260,39 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 			if (answer === 'locked') {
 				// It said itself that nothing was written.
 				touched.pop();
-				for (const slot of slotsOf(write)) if (results.get(slotKey(write.area, slot))?.result === 'unknown') mark(write.area, slot, 'not sent');
+				for (const slot of slotsOf(write))
+					if (results.get(slotKey(write.area, slot))?.result === 'unknown')
+						mark(write.area, slot, 'not sent');
 				throw new Stop(protectedReason(profile));
 			}
 			failed++;
 			if (failed > way.retries) {
 				if (answer === 'silence') throw new Stop(noAnswer(profile));
-				throw new Stop({ code: 'rejected', says: `The ${profile.model} rejected slot ${makeSlot(profile, write.area, write.first, records[0]).label} ${failed} times.`, remedy: 'Try a slower pace, or another cable or adapter.' });
+				throw new Stop({
+					code: 'rejected',
+					says: `The ${profile.model} rejected slot ${makeSlot(profile, write.area, write.first, records[0]).label} ${failed} times.`,
+					remedy: 'Try a slower pace, or another cable or adapter.'
+				});
 			}
-			emit({ event: 'retry', says: answer === 'silence' ? 'no answer to a write' : 'the device rejected a write' });
+			emit({
+				event: 'retry',
+				says: answer === 'silence' ? 'no answer to a write' : 'the device rejected a write'
+			});
 		}
-		for (const slot of slotsOf(write)) mark(write.area, slot, results.get(slotKey(write.area, slot))?.result === 'already there' ? 'already there' : 'sent');
-		emit({ event: 'written', bytes: message.length, title: profile.messages[way.send].title, area: write.area, firstSlot: write.first, records: write.records });
+		for (const slot of slotsOf(write))
+			mark(
+				write.area,
+				slot,
+				results.get(slotKey(write.area, slot))?.result === 'already there' ? 'already there' : 'sent'
+			);
+		emit({
+			event: 'written',
+			bytes: message.length,
+			title: profile.messages[way.send].title,
+			area: write.area,
+			firstSlot: write.first,
+			records: write.records
+		});
 		if (way.gapMs > 0) {
 			const rested = yield { do: 'sleep', ms: way.gapMs * pace };
 			if (rested.heard === 'cancelled') throw new Stop(CANCELLED);
@@ -202,7 +304,8 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		const { chunk } = write.way;
 		const size = chunk ? chunk.bytes : message.length;
 		if (!touched.includes(write)) touched.push(write);
-		for (const slot of slotsOf(write)) if (results.get(slotKey(write.area, slot))?.result === 'not sent') mark(write.area, slot, 'unknown');
+		for (const slot of slotsOf(write))
+			if (results.get(slotKey(write.area, slot))?.result === 'not sent') mark(write.area, slot, 'unknown');
 		for (let at = 0; at < message.length; at += size) {
 			const heard = yield { do: 'send', bytes: message.subarray(at, Math.min(at + size, message.length)) };
 			if (heard.heard === 'unplugged') {
@@ -241,13 +344,4 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 			}
 		}
 	}
-}
-
-function protectedReason(profile: Profile): Reason {
-	const must = profile.preflight.restore.map((check) => check.says).join(' ');
-	return {
-		code: 'protected',
-		says: `The ${profile.model} kept its old sounds: its memory is protected, or it does not take exclusive messages now.`,
-		remedy: must || 'Switch memory protect off on its panel, then try again.'
-	};
 }

@@ -16,7 +16,8 @@ export type Scope = z.infer<typeof scopeSchema>;
 /** Slot numbers by area, ascending, areas in the profile's order. */
 export type SlotSet = Map<string, number[]>;
 
-const everySlot = (profile: Profile, area: string) => Array.from({ length: areaOf(profile, area).slots }, (_, i) => i);
+const everySlot = (profile: Profile, area: string) =>
+	Array.from({ length: areaOf(profile, area).slots }, (_, i) => i);
 
 /** The slots that a scope names. Areas that the device can neither send nor receive are left out of `all`. */
 export function slotsInScope(profile: Profile, scope: Scope): SlotSet {
@@ -25,13 +26,19 @@ export function slotsInScope(profile: Profile, scope: Scope): SlotSet {
 	else
 		for (const { id } of profile.areas) {
 			if (scope.kind === 'all') {
-				if ([...profile.capture, ...profile.restore].some((way) => way.area === id)) set.set(id, everySlot(profile, id));
+				if ([...profile.capture, ...profile.restore].some((way) => way.area === id))
+					set.set(id, everySlot(profile, id));
 			} else {
 				const wanted = scope.slots.filter((slot) => slot.area === id).map((slot) => slot.index);
-				if (wanted.length > 0) set.set(id, [...new Set(wanted)].sort((a, b) => a - b));
+				if (wanted.length > 0)
+					set.set(
+						id,
+						[...new Set(wanted)].sort((a, b) => a - b)
+					);
 			}
 		}
 	return set;
 }
 
-export const countSlots = (set: SlotSet): number => [...set.values()].reduce((sum, slots) => sum + slots.length, 0);
+export const countSlots = (set: SlotSet): number =>
+	[...set.values()].reduce((sum, slots) => sum + slots.length, 0);

@@ -15,7 +15,9 @@ export interface Ask {
 }
 
 /** Slot numbers of the groups of `records` that hold `slots`. */
-const groupsOf = (slots: readonly number[], records: number): number[] => [...new Set(slots.map((slot) => Math.floor(slot / records) * records))];
+const groupsOf = (slots: readonly number[], records: number): number[] => [
+	...new Set(slots.map((slot) => Math.floor(slot / records) * records))
+];
 
 const recordsIn = (profile: Profile, message: string) => layoutOf(profile, message).body?.records ?? 1;
 
@@ -24,11 +26,21 @@ function asksFor(profile: Profile, way: CaptureWay, slots: readonly number[]): A
 	const length = layoutOf(profile, way.expect).length;
 	if (way.start.by === 'panel') {
 		// A panel dump sends the whole area, whatever was wanted.
-		const firsts = groupsOf(Array.from({ length: areaOf(profile, way.area).slots }, (_, i) => i), records);
+		const firsts = groupsOf(
+			Array.from({ length: areaOf(profile, way.area).slots }, (_, i) => i),
+			records
+		);
 		return [{ way, area: way.area, firsts, records, requestBytes: 0, replyBytes: length * firsts.length }];
 	}
 	const request = layoutOf(profile, way.start.send).length;
-	return groupsOf(slots, records).map((first) => ({ way, area: way.area, firsts: [first], records, requestBytes: request, replyBytes: length }));
+	return groupsOf(slots, records).map((first) => ({
+		way,
+		area: way.area,
+		firsts: [first],
+		records,
+		requestBytes: request,
+		replyBytes: length
+	}));
 }
 
 const askMs = (ask: Ask) => wireMs(ask.requestBytes + ask.replyBytes) + ask.way.gapMs;
@@ -39,7 +51,9 @@ export function planCapture(profile: Profile, wanted: SlotSet): { asks: Ask[]; i
 	const impossible: string[] = [];
 	for (const [area, slots] of wanted) {
 		if (slots.length === 0) continue;
-		const plans = profile.capture.filter((way) => way.area === area).map((way) => asksFor(profile, way, slots));
+		const plans = profile.capture
+			.filter((way) => way.area === area)
+			.map((way) => asksFor(profile, way, slots));
 		if (plans.length === 0) {
 			impossible.push(area);
 			continue;
@@ -77,7 +91,11 @@ export const writeMs = (write: Write, paceFactor = 1): number => {
  * How to write these slots in the least time. `known` tells whether the content of a slot is at hand: a way that
  * writes several slots at once needs all of them.
  */
-export function planRestore(profile: Profile, wanted: SlotSet, known: (area: string, index: number) => boolean): { writes: Write[]; impossible: string[] } {
+export function planRestore(
+	profile: Profile,
+	wanted: SlotSet,
+	known: (area: string, index: number) => boolean
+): { writes: Write[]; impossible: string[] } {
 	const writes: Write[] = [];
 	const impossible: string[] = [];
 	for (const [area, slots] of wanted) {
@@ -86,7 +104,13 @@ export function planRestore(profile: Profile, wanted: SlotSet, known: (area: str
 			.filter((way) => way.area === area)
 			.map((way): Write[] => {
 				const records = recordsIn(profile, way.send);
-				return groupsOf(slots, records).map((first) => ({ way, area, first, records, bytes: layoutOf(profile, way.send).length }));
+				return groupsOf(slots, records).map((first) => ({
+					way,
+					area,
+					first,
+					records,
+					bytes: layoutOf(profile, way.send).length
+				}));
 			})
 			.filter((plan) => plan.every((write) => slotsOf(write).every((slot) => known(area, slot))));
 		if (plans.length === 0) {
@@ -100,7 +124,8 @@ export function planRestore(profile: Profile, wanted: SlotSet, known: (area: str
 }
 
 /** The slots that a write overwrites. */
-export const slotsOf = (write: Write): number[] => Array.from({ length: write.records }, (_, i) => write.first + i);
+export const slotsOf = (write: Write): number[] =>
+	Array.from({ length: write.records }, (_, i) => write.first + i);
 
 /** Slots by area that a row of writes overwrites. */
 export function affectedSlots(writes: readonly Write[]): SlotSet {

@@ -11,7 +11,10 @@ const here = freshStudio();
 
 it('puts a copy of an existing studio aside before it changes its shape', async () => {
 	await anOrrery(here.studio);
-	const next = { name: '0002-next', up: async () => void (await here.studio.sequelize.query('ALTER TABLE devices ADD COLUMN colour TEXT')) };
+	const next = {
+		name: '0002-next',
+		up: async () => void (await here.studio.sequelize.query('ALTER TABLE devices ADD COLUMN colour TEXT'))
+	};
 	await migrate(here.studio.sequelize, here.studio.file, [...migrations, next]);
 	const copy = join(here.folder, 'studio.sqlite.before-0002-next');
 	expect(existsSync(copy)).toBe(true);
@@ -26,7 +29,10 @@ it('puts a copy of an existing studio aside before it changes its shape', async 
 
 it('opens its file with write-ahead log, foreign keys and full synchronisation, for transactions too', async () => {
 	const pragma = async (name: string, transaction?: never) => {
-		const [row] = await here.studio.sequelize.query<Record<string, unknown>>(`PRAGMA ${name}`, { transaction, type: QueryTypes.SELECT });
+		const [row] = await here.studio.sequelize.query<Record<string, unknown>>(`PRAGMA ${name}`, {
+			transaction,
+			type: QueryTypes.SELECT
+		});
 		return Object.values(row)[0];
 	};
 	expect(await pragma('journal_mode')).toBe('wal');

@@ -88,33 +88,96 @@ export function defineModels(sequelize: Sequelize): Models {
 		devices: sequelize.define(
 			'device',
 			{
-				id: key(), name: text(), maker: text(), model: text(), kind: text(), place: text(), serial: text(), firmware: text(), profileId: maybe(),
-				deviceId: DataTypes.INTEGER, channel: DataTypes.INTEGER, ports: json('ports'), batteryType: text(), batteryFitted: text(),
-				batteryYears: DataTypes.REAL, forgets: text(), power: text(), notes: text(), benchUnit: maybe(), touchedAt: maybe(), archivedAt: maybe(), createdAt: text()
+				id: key(),
+				name: text(),
+				maker: text(),
+				model: text(),
+				kind: text(),
+				place: text(),
+				serial: text(),
+				firmware: text(),
+				profileId: maybe(),
+				deviceId: DataTypes.INTEGER,
+				channel: DataTypes.INTEGER,
+				ports: json('ports'),
+				batteryType: text(),
+				batteryFitted: text(),
+				batteryYears: DataTypes.REAL,
+				forgets: text(),
+				power: text(),
+				notes: text(),
+				benchUnit: maybe(),
+				touchedAt: maybe(),
+				archivedAt: maybe(),
+				createdAt: text()
 			},
 			options('devices')
 		),
-		profiles: sequelize.define('profile', { id: key(), revision: { ...whole(), primaryKey: true }, json: text() }, options('profiles')),
+		profiles: sequelize.define(
+			'profile',
+			{ id: key(), revision: { ...whole(), primaryKey: true }, json: text() },
+			options('profiles')
+		),
 		benchUnits: sequelize.define(
 			'benchUnit',
-			{ id: key(), name: text(), profileId: text(), settings: json('settings'), firmware: json('firmware'), memory: DataTypes.BLOB, faults: json('faults'), revision: whole() },
+			{
+				id: key(),
+				name: text(),
+				profileId: text(),
+				settings: json('settings'),
+				firmware: json('firmware'),
+				memory: DataTypes.BLOB,
+				faults: json('faults'),
+				revision: whole()
+			},
 			options('bench_units')
 		),
-		objects: sequelize.define('object', { hash: key(), size: whole(), form: text(), base: maybe(), data: DataTypes.BLOB }, options('objects')),
+		objects: sequelize.define(
+			'object',
+			{ hash: key(), size: whole(), form: text(), base: maybe(), data: DataTypes.BLOB },
+			options('objects')
+		),
 		versions: sequelize.define(
 			'version',
 			{
-				seq: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, id: text(), deviceId: text(), profileId: maybe(), profileRevision: DataTypes.INTEGER,
-				kind: text(), firmware: maybe(), takenAt: text(), verified: DataTypes.BOOLEAN, missing: whole(), bytes: whole(), slots: whole(), changed: whole(),
-				title: text(), note: text(), tags: json('tags'), pinned: DataTypes.BOOLEAN, transferId: maybe()
+				seq: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+				id: text(),
+				deviceId: text(),
+				profileId: maybe(),
+				profileRevision: DataTypes.INTEGER,
+				kind: text(),
+				firmware: maybe(),
+				takenAt: text(),
+				verified: DataTypes.BOOLEAN,
+				missing: whole(),
+				bytes: whole(),
+				slots: whole(),
+				changed: whole(),
+				title: text(),
+				note: text(),
+				tags: json('tags'),
+				pinned: DataTypes.BOOLEAN,
+				transferId: maybe()
 			},
 			options('versions')
 		),
 		transfers: sequelize.define(
 			'transfer',
 			{
-				id: key(), deviceId: text(), direction: text(), scope: json('scope'), status: text(), reason: json('reason'), outcome: json('outcome'), startedAt: text(),
-				endedAt: maybe(), kind: text(), title: text(), versionId: maybe(), safetyVersionId: maybe(), sourceVersionId: maybe()
+				id: key(),
+				deviceId: text(),
+				direction: text(),
+				scope: json('scope'),
+				status: text(),
+				reason: json('reason'),
+				outcome: json('outcome'),
+				startedAt: text(),
+				endedAt: maybe(),
+				kind: text(),
+				title: text(),
+				versionId: maybe(),
+				safetyVersionId: maybe(),
+				sourceVersionId: maybe()
 			},
 			options('transfers')
 		)
@@ -122,4 +185,5 @@ export function defineModels(sequelize: Sequelize): Models {
 }
 
 /** The plain row of a model instance, JSON columns parsed. */
-export const plain = <T extends object>(instance: Model<T, Partial<T>>): T => instance.get({ plain: true }) as T;
+export const plain = <T extends object>(instance: Model<T, Partial<T>>): T =>
+	instance.get({ plain: true }) as T;

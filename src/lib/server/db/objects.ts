@@ -20,17 +20,25 @@ function xor(a: Uint8Array, b: Uint8Array): Uint8Array {
  * message of the device's previous version): content of the same length is then kept as the difference to it. A
  * difference is always to a whole object, never to another difference, so that reading takes two steps at most.
  */
-export async function putObject(studio: Studio, bytes: Uint8Array, transaction: Transaction, like: string | null = null): Promise<string> {
+export async function putObject(
+	studio: Studio,
+	bytes: Uint8Array,
+	transaction: Transaction,
+	like: string | null = null
+): Promise<string> {
 	const hash = contentHash(bytes);
 	const { objects } = studio.models;
 	if (await objects.findByPk(hash, { attributes: ['hash'], transaction, raw: true })) return hash;
 	let row: ObjectRow | null = null;
 	if (like && like !== hash && bytes.length > 256) {
 		const near = (await objects.findByPk(like, { transaction, raw: true })) as unknown as ObjectRow | null;
-		const base = near?.base ? ((await objects.findByPk(near.base, { transaction, raw: true })) as unknown as ObjectRow | null) : near;
+		const base = near?.base
+			? ((await objects.findByPk(near.base, { transaction, raw: true })) as unknown as ObjectRow | null)
+			: near;
 		if (base && base.size === bytes.length) {
 			const data = deflateRawSync(xor(bytes, expand(base)));
-			if (data.length < bytes.length * DELTA_LIMIT) row = { hash, size: bytes.length, form: 'delta', base: base.hash, data };
+			if (data.length < bytes.length * DELTA_LIMIT)
+				row = { hash, size: bytes.length, form: 'delta', base: base.hash, data };
 		}
 	}
 	if (!row) {
@@ -44,25 +52,62 @@ export async function putObject(studio: Studio, bytes: Uint8Array, transaction: 
 	return hash;
 }
 
+/**
+ * The objects of a device's newest version, as candidates to be similar to: gives the hash for the message at a place
+ * and of a length, or null.
+ */
+export async function similarObjects(
+	studio: Studio,
+	deviceId: string,
+	transaction: Transaction
+): Promise<(position: number, length: number) => string | null> {
+	const newest = await studio.sequelize.query<{ hash: string; size: number }>(
+		`SELECT m.hash, o.size FROM version_messages m JOIN objects o ON o.hash = m.hash
+		 WHERE m.versionId = (SELECT id FROM versions WHERE deviceId = :deviceId ORDER BY seq DESC LIMIT 1) ORDER BY m.position`,
+		{ replacements: { deviceId }, type: QueryTypes.SELECT, transaction }
+	);
+	return (position, length) => {
+		const found =
+			newest[position]?.size === length ? newest[position] : newest.find(({ size }) => size === length);
+		return found?.hash ?? null;
+	};
+}
+
 const expand = (row: ObjectRow): Uint8Array => (row.form === 'deflate' ? inflateRawSync(row.data) : row.data);
 
 const damaged = (hash: string, why: string) =>
-	new Problem('object.damaged', `The stored message ${hash.slice(0, 12)} is damaged: ${why}.`, 'Run “check” to see which versions it belongs to, and take a new backup while the device still holds its sounds.', { hash });
+	new Problem(
+		'object.damaged',
+		`The stored message ${hash.slice(0, 12)} is damaged: ${why}.`,
+		'Run “check” to see which versions it belongs to, and take a new backup while the device still holds its sounds.',
+		{ hash }
+	);
 
 /** The objects of these hashes, each checked against its name. @throws Problem `object.damaged` */
-export async function getObjects(studio: Studio, hashes: readonly string[], transaction?: Transaction): Promise<Uint8Array[]> {
+export async function getObjects(
+	studio: Studio,
+	hashes: readonly string[],
+	transaction?: Transaction
+): Promise<Uint8Array[]> {
 	const wanted = [...new Set(hashes)];
 	const rows = new Map<string, ObjectRow>();
 	const fetch = async (list: string[]) => {
 		for (let i = 0; i < list.length; i += 500) {
-			const found = await studio.sequelize.query<ObjectRow>('SELECT hash, size, form, base, data FROM objects WHERE hash IN (:list)', {
-				replacements: { list: list.slice(i, i + 500) }, type: QueryTypes.SELECT, transaction
-			});
+			const found = await studio.sequelize.query<ObjectRow>(
+				'SELECT hash, size, form, base, data FROM objects WHERE hash IN (:list)',
+				{
+					replacements: { list: list.slice(i, i + 500) },
+					type: QueryTypes.SELECT,
+					transaction
+				}
+			);
 			for (const row of found) rows.set(row.hash, row);
 		}
 	};
 	await fetch(wanted);
-	await fetch([...new Set([...rows.values()].flatMap(({ base }) => (base && !rows.has(base) ? [base] : [])))]);
+	await fetch([
+		...new Set([...rows.values()].flatMap(({ base }) => (base && !rows.has(base) ? [base] : [])))
+	]);
 	const read = new Map<string, Uint8Array>();
 	for (const hash of wanted) read.set(hash, readObject(rows, hash));
 	return hashes.map((hash) => read.get(hash)!);

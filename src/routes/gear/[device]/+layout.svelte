@@ -8,7 +8,12 @@
 	const tabs = $derived([
 		{ title: 'Facts', href: base },
 		{ title: 'Ports', href: `${base}/ports` },
-		...(data.profile ? [{ title: 'Drawer', href: `${base}/drawer` }, { title: 'Profile', href: `${base}/profile` }] : [{ title: 'Drawer', href: `${base}/drawer` }]),
+		...(data.profile
+			? [
+					{ title: 'Drawer', href: `${base}/drawer` },
+					{ title: 'Profile', href: `${base}/profile` }
+				]
+			: [{ title: 'Drawer', href: `${base}/drawer` }]),
 		{ title: 'Notes', href: `${base}/notes` }
 	]);
 	const readable = $derived((data.profile?.capture.length ?? 0) > 0);
@@ -25,15 +30,21 @@
 		<div class="min-w-0 flex-1">
 			<h1 class="truncate" title={data.device.name}>{data.device.name}</h1>
 			<p class="small-print">
-				{[`${data.device.maker} ${data.device.model}`.trim(), data.device.kind, data.device.place].filter(Boolean).join(' · ')}
+				{[`${data.device.maker} ${data.device.model}`.trim(), data.device.kind, data.device.place]
+					.filter(Boolean)
+					.join(' · ')}
 				{#if data.device.archivedAt}· archived{/if}
 			</p>
 		</div>
 		{#if readable}<a href={backUp} class="btn btn-primary">Back up <span class="key">B</span></a>{/if}
 	</div>
-	<nav aria-label="Pages of this device" class="border-line mt-3 flex gap-1 border-b">
+	<nav aria-label="Pages of this device" class="mt-3 flex gap-1 border-b border-line">
 		{#each tabs as tab (tab.href)}
-			<a href={tab.href} class={['tab-label plate', page.url.pathname === tab.href && 'is-here']} aria-current={page.url.pathname === tab.href ? 'page' : undefined}>{tab.title}</a>
+			<a
+				href={tab.href}
+				class={['tab-label plate', page.url.pathname === tab.href && 'is-here']}
+				aria-current={page.url.pathname === tab.href ? 'page' : undefined}>{tab.title}</a
+			>
 		{/each}
 	</nav>
 </header>

@@ -8,7 +8,9 @@
 
 	let { data } = $props();
 	const { device, profile } = $derived(data);
-	const panelId = $derived(device.deviceId === null ? '' : String(device.deviceId + (profile?.addressing.deviceId?.panelAdd ?? 0)));
+	const panelId = $derived(
+		device.deviceId === null ? '' : String(device.deviceId + (profile?.addressing.deviceId?.panelAdd ?? 0))
+	);
 	const facts = $derived(
 		[
 			['Maker and model', `${device.maker} ${device.model}`.trim()],
@@ -72,24 +74,42 @@
 <div class="grid gap-8 xl:grid-cols-[minmax(0,1fr)_20rem]">
 	<section aria-label="Facts">
 		<dl class="grid max-w-2xl grid-cols-[13rem_1fr] gap-y-2">
-			{#each facts as [label, value] (label)}<dt class="text-slate">{label}</dt><dd>{value}</dd>{/each}
+			{#each facts as [label, value] (label)}<dt class="text-slate">{label}</dt>
+				<dd>{value}</dd>{/each}
 		</dl>
 		<div class="mt-6 flex flex-wrap gap-2">
 			<a href={`/gear/${device.id}/edit`} class="btn btn-sm">Edit</a>
 			<button class="btn btn-sm" onclick={duplicate}>Duplicate</button>
 			{#if device.archivedAt === null}<button class="btn btn-sm" onclick={archive}>Archive</button>{/if}
-			{#if profile && device.touchedAt === null}<button class="btn btn-sm" onclick={touched}>I changed sounds on it</button>{/if}
+			{#if profile && device.touchedAt === null}<button class="btn btn-sm" onclick={touched}
+					>I changed sounds on it</button
+				>{/if}
 		</div>
-		{#if device.touchedAt}<p class="mt-3">Its sounds changed <When at={device.touchedAt} />, after its last full version.</p>{/if}
+		{#if device.touchedAt}<p class="mt-3">
+				Its sounds changed <When at={device.touchedAt} />, after its last full version.
+			</p>{/if}
 	</section>
-	<section id="battery" aria-label="Memory battery" class="sheet bg-ground self-start p-4">
+	<section id="battery" aria-label="Memory battery" class="sheet self-start bg-ground p-4">
 		<h2>Memory battery</h2>
 		{#if battery}
-			<p class="mt-1">{device.batteryType || 'Battery'}, fitted {device.batteryFitted}: {battery.years.toFixed(1)} of about {device.batteryYears} years.</p>
-			<meter class="mt-2 w-full" min="0" max="1" value={Math.min(1, battery.share)} high={0.7} aria-label="Share of the battery's usual life">{Math.round(battery.share * 100)} %</meter>
+			<p class="mt-1">
+				{device.batteryType || 'Battery'}, fitted {device.batteryFitted}: {battery.years.toFixed(1)} of about {device.batteryYears}
+				years.
+			</p>
+			<meter
+				class="mt-2 w-full"
+				min="0"
+				max="1"
+				value={Math.min(1, battery.share)}
+				high={0.7}
+				aria-label="Share of the battery's usual life">{Math.round(battery.share * 100)} %</meter
+			>
 			<p class="mt-2 text-sm">
-				{battery.left > 0 ? `About ${battery.left.toFixed(1)} years left by the usual life; batteries do not keep to it.` : 'Older than such a battery usually lasts.'}
-				Back everything up before it is changed. Follow the maker’s label; a soldered battery, or one beside mains parts, is a qualified technician’s work.
+				{battery.left > 0
+					? `About ${battery.left.toFixed(1)} years left by the usual life; batteries do not keep to it.`
+					: 'Older than such a battery usually lasts.'}
+				Back everything up before it is changed. Follow the maker’s label; a soldered battery, or one beside mains
+				parts, is a qualified technician’s work.
 			</p>
 		{:else}
 			<p class="mt-1">{device.batteryType || 'Nothing is noted.'}</p>

@@ -11,7 +11,11 @@ export async function load() {
 	return {
 		quick: await superValidate(zod4(quickSchema), { id: 'quick' }),
 		bare: await superValidate(zod4(deviceSchema), { id: 'bare' }),
-		profiles: shippedProfiles().map(({ id, maker, model, kind }) => ({ id, title: `${maker} ${model}`, kind }))
+		profiles: shippedProfiles().map(({ id, maker, model, kind }) => ({
+			id,
+			title: `${maker} ${model}`,
+			kind
+		}))
 	};
 }
 

@@ -19,20 +19,39 @@
 	<div class="mt-3 grid items-start gap-4 sm:grid-cols-[1fr_1fr_auto]">
 		<div class="field">
 			<label for="quick-profile">Model</label>
-			<select id="quick-profile" name="profileId" class="select w-full" bind:value={$form.profileId} aria-invalid={$errors.profileId ? 'true' : undefined} aria-describedby="quick-profile-fault">
+			<select
+				id="quick-profile"
+				name="profileId"
+				class="select w-full"
+				bind:value={$form.profileId}
+				aria-invalid={$errors.profileId ? 'true' : undefined}
+				aria-describedby="quick-profile-fault"
+			>
 				<option value="">Choose a model</option>
-				{#each data.profiles as profile (profile.id)}<option value={profile.id}>{profile.title} — {profile.kind}</option>{/each}
+				{#each data.profiles as profile (profile.id)}<option value={profile.id}
+						>{profile.title} — {profile.kind}</option
+					>{/each}
 			</select>
-			<span id="quick-profile-fault" class="text-rust text-sm">{$errors.profileId?.[0] ?? ''}</span>
+			<span id="quick-profile-fault" class="text-sm text-rust">{$errors.profileId?.[0] ?? ''}</span>
 		</div>
 		<div class="field">
 			<label for="quick-name">Your name for it</label>
-			<input id="quick-name" name="name" class="input w-full" bind:value={$form.name} aria-invalid={$errors.name ? 'true' : undefined} aria-describedby="quick-name-fault" />
-			<span id="quick-name-fault" class="text-rust text-sm">{$errors.name?.[0] ?? ''}</span>
+			<input
+				id="quick-name"
+				name="name"
+				class="input w-full"
+				bind:value={$form.name}
+				aria-invalid={$errors.name ? 'true' : undefined}
+				aria-describedby="quick-name-fault"
+			/>
+			<span id="quick-name-fault" class="text-sm text-rust">{$errors.name?.[0] ?? ''}</span>
 		</div>
-		<button class="btn btn-primary mt-6" disabled={$delayed}>Add</button>
+		<button class="btn mt-6 btn-primary" disabled={$delayed}>Add</button>
 	</div>
-	<p class="small-print">Ports, device ID and what it forgets at power-off come from its profile. If the bench has a free unit of this model, it is plugged in.</p>
+	<p class="small-print">
+		Ports, device ID and what it forgets at power-off come from its profile. If the bench has a free unit of
+		this model, it is plugged in.
+	</p>
 </form>
 
 <div class="mt-6">

@@ -3,7 +3,8 @@ import { decodeDump } from '$lib/core/profile';
 import { openVersion } from '$lib/server/drawer';
 import { getDevice } from '$lib/server/gear';
 import { currentProfile } from '$lib/server/profiles';
-import { getTransfer, readTrace, receivedMessages } from '$lib/server/transfers';
+import { getTransfer, receivedMessages } from '$lib/server/transfers';
+import { readTrace } from '$lib/server/transfer-trace';
 
 export async function load({ locals, params }) {
 	const transfer = await orError(getTransfer(locals.studio, params.id));

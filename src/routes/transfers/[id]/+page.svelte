@@ -16,7 +16,10 @@
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	const live = $derived(desk.running?.transferId === data.transfer.id ? desk.running : null);
 	const waiting = $derived(
-		!live && data.transfer.direction === 'capture' && data.transfer.versionId === null && ['unfinished', 'incomplete'].includes(data.transfer.status)
+		!live &&
+			data.transfer.direction === 'capture' &&
+			data.transfer.versionId === null &&
+			['unfinished', 'incomplete'].includes(data.transfer.status)
 	);
 	const results = $derived((data.transfer.outcome?.slots ?? []) as SlotResult[]);
 
@@ -39,8 +42,14 @@
 	const resume = () =>
 		act(() =>
 			desk.start({
-				direction: 'capture', deviceId: data.device.id, scope: data.transfer.scope, kind: data.transfer.kind, title: data.transfer.title, versionId: null,
-				resume: data.transfer.id, paceFactor: 1
+				direction: 'capture',
+				deviceId: data.device.id,
+				scope: data.transfer.scope,
+				kind: data.transfer.kind,
+				title: data.transfer.title,
+				versionId: null,
+				resume: data.transfer.id,
+				paceFactor: 1
 			})
 		);
 	const keep = () =>
@@ -55,28 +64,43 @@
 			await refresh();
 		});
 	const again = (slots: SlotResult[]) =>
-		goto(`/transfers/new?version=${data.transfer.sourceVersionId}&slots=${slots.map(({ area, index }) => `${area}:${index}`).join(',')}`);
+		goto(
+			`/transfers/new?version=${data.transfer.sourceVersionId}&slots=${slots.map(({ area, index }) => `${area}:${index}`).join(',')}`
+		);
 </script>
 
-<svelte:head><title>{data.transfer.direction === 'capture' ? 'Backup' : 'Restore'} of {data.device.name} · Silent Drawer</title></svelte:head>
+<svelte:head
+	><title
+		>{data.transfer.direction === 'capture' ? 'Backup' : 'Restore'} of {data.device.name} · Silent Drawer</title
+	></svelte:head
+>
 
-<h1>{data.transfer.direction === 'capture' ? 'Backup' : 'Restore'} of <a class="link-quiet" href={`/gear/${data.device.id}/drawer`}>{data.device.name}</a></h1>
+<h1>
+	{data.transfer.direction === 'capture' ? 'Backup' : 'Restore'} of
+	<a class="link-quiet" href={`/gear/${data.device.id}/drawer`}>{data.device.name}</a>
+</h1>
 {#if problem}<div class="mt-3"><ProblemNote {problem} /></div>{/if}
-{#if desk.problem && !live && data.transfer.status === 'running'}<div class="mt-3"><ProblemNote problem={desk.problem} /></div>{/if}
+{#if desk.problem && !live && data.transfer.status === 'running'}<div class="mt-3">
+		<ProblemNote problem={desk.problem} />
+	</div>{/if}
 
 {#if live}
 	<div class="mt-4 grid gap-6 xl:grid-cols-[minmax(0,1fr)_24rem]">
 		<TransferLive state={live} />
-		{#if data.device.benchUnit}<section aria-label="Front panel"><BenchPanel unitId={data.device.benchUnit} /></section>{/if}
+		{#if data.device.benchUnit}<section aria-label="Front panel">
+				<BenchPanel unitId={data.device.benchUnit} />
+			</section>{/if}
 	</div>
 {:else if data.transfer.status === 'running'}
 	<p class="mt-3">It runs in another tab.</p>
 {:else if waiting}
-	<section class="border-brass mt-4 border-l-4 pl-4" aria-label="Unfinished">
+	<section class="mt-4 border-l-4 border-brass pl-4" aria-label="Unfinished">
 		<h2>{data.transfer.status === 'unfinished' ? 'This capture broke off' : 'This capture is incomplete'}</h2>
 		<p class="mt-1">
 			{count(data.received, 'message')} with {count(data.slots.length, 'slot')} are stored safely.
-			{data.transfer.reason ? `${data.transfer.reason.says} ${data.transfer.reason.remedy}` : 'Its page was closed, or the computer stopped, before the end.'}
+			{data.transfer.reason
+				? `${data.transfer.reason.says} ${data.transfer.reason.remedy}`
+				: 'Its page was closed, or the computer stopped, before the end.'}
 		</p>
 		<div class="mt-3 flex flex-wrap gap-2">
 			<button class="btn btn-primary" onclick={resume}>Resume</button>
@@ -85,16 +109,29 @@
 		</div>
 	</section>
 {:else if data.transfer.direction === 'restore' && data.transfer.status === 'unfinished'}
-	<section class="border-rust mt-4 border-l-4 pl-4" aria-label="Broken off">
+	<section class="mt-4 border-l-4 border-rust pl-4" aria-label="Broken off">
 		<h2>This restore broke off</h2>
-		<p class="mt-1 max-w-prose">Its page was closed before the end, so part of the slots may be written and part not. {data.transfer.safetyVersionId ? 'What was there before is in the safety copy.' : 'Nothing had been written when it stopped.'}</p>
+		<p class="mt-1 max-w-prose">
+			Its page was closed before the end, so part of the slots may be written and part not. {data.transfer
+				.safetyVersionId
+				? 'What was there before is in the safety copy.'
+				: 'Nothing had been written when it stopped.'}
+		</p>
 		<div class="mt-3 flex gap-2">
-			<a class="btn btn-primary" href={`/transfers/new?version=${data.transfer.sourceVersionId}`}>Restore again</a>
-			{#if data.transfer.safetyVersionId}<a class="btn" href={`/transfers/new?version=${data.transfer.safetyVersionId}`}>Bring the safety copy back</a>{/if}
+			<a class="btn btn-primary" href={`/transfers/new?version=${data.transfer.sourceVersionId}`}
+				>Restore again</a
+			>
+			{#if data.transfer.safetyVersionId}<a
+					class="btn"
+					href={`/transfers/new?version=${data.transfer.safetyVersionId}`}>Bring the safety copy back</a
+				>{/if}
 		</div>
 	</section>
 {:else}
 	<TransferResult transfer={data.transfer} slots={data.slots} {results} {again} />
 {/if}
 
-{#if !live}<TraceLog lines={data.trace} name={`${data.device.name} ${data.transfer.startedAt.slice(0, 10)}`} />{/if}
+{#if !live}<TraceLog
+		lines={data.trace}
+		name={`${data.device.name} ${data.transfer.startedAt.slice(0, 10)}`}
+	/>{/if}

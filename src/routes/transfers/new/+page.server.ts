@@ -9,9 +9,19 @@ export async function load({ locals, url }) {
 	const versionId = url.searchParams.get('version');
 	const version = versionId ? await orError(openVersion(locals.studio, versionId)) : null;
 	const deviceId = url.searchParams.get('device') ?? version?.version.deviceId;
-	if (!deviceId) error(404, { message: 'Which device is it about?', remedy: 'Choose one in the list of transfers.', code: 'transfer.no-device' });
+	if (!deviceId)
+		error(404, {
+			message: 'Which device is it about?',
+			remedy: 'Choose one in the list of transfers.',
+			code: 'transfer.no-device'
+		});
 	const device = await orError(getDevice(locals.studio, deviceId));
-	if (!device.profileId) error(422, { message: `“${device.name}” has no profile, so the app does not know how to ask it.`, remedy: 'Choose a profile on its Facts page, or drop a dump file on it.', code: 'device.no-profile' });
+	if (!device.profileId)
+		error(422, {
+			message: `“${device.name}” has no profile, so the app does not know how to ask it.`,
+			remedy: 'Choose a profile on its Facts page, or drop a dump file on it.',
+			code: 'device.no-profile'
+		});
 	const chosen = (url.searchParams.get('slots') ?? '')
 		.split(',')
 		.map((text) => text.split(':'))

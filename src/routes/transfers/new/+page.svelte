@@ -18,11 +18,27 @@
 	let what = $state(data.chosen.length > 0 ? 'slots' : (data.area ?? 'all'));
 
 	const restoring = $derived(data.version !== null);
-	const chosen = $derived(data.chosen.filter(({ area, index }) => !restoring || data.slots.some((slot) => slot.area === area && slot.index === index)));
-	const areas = $derived(data.profile.areas.filter(({ id }) => (restoring ? data.slots.some(({ area }) => area === id) : data.profile.capture.some((way) => way.area === id))));
+	const chosen = $derived(
+		data.chosen.filter(
+			({ area, index }) => !restoring || data.slots.some((slot) => slot.area === area && slot.index === index)
+		)
+	);
+	const areas = $derived(
+		data.profile.areas.filter(({ id }) =>
+			restoring
+				? data.slots.some(({ area }) => area === id)
+				: data.profile.capture.some((way) => way.area === id)
+		)
+	);
 	const scope = $derived.by((): Scope => {
 		if (what === 'slots') return { kind: 'slots', slots: chosen };
-		if (restoring) return { kind: 'slots', slots: data.slots.filter(({ area }) => what === 'all' || area === what).map(({ area, index }) => ({ area, index })) };
+		if (restoring)
+			return {
+				kind: 'slots',
+				slots: data.slots
+					.filter(({ area }) => what === 'all' || area === what)
+					.map(({ area, index }) => ({ area, index }))
+			};
 		return what === 'all' ? { kind: 'all' } : { kind: 'area', area: what };
 	});
 	const blind = $derived(restoring && data.profile.capture.length === 0);
@@ -33,8 +49,14 @@
 		problem = null;
 		try {
 			const id = await desk.start({
-				direction: restoring ? 'restore' : 'capture', deviceId: data.device.id, scope, kind: restoring ? 'after restore' : kind,
-				title: title.trim(), versionId: data.version?.id ?? null, resume: null, paceFactor: pace
+				direction: restoring ? 'restore' : 'capture',
+				deviceId: data.device.id,
+				scope,
+				kind: restoring ? 'after restore' : kind,
+				title: title.trim(),
+				versionId: data.version?.id ?? null,
+				resume: null,
+				paceFactor: pace
 			});
 			await goto(`/transfers/${id}`);
 		} catch (error) {
@@ -44,44 +66,90 @@
 	}
 </script>
 
-<svelte:head><title>{restoring ? 'Restore' : 'Back up'} {data.device.name} · Silent Drawer</title></svelte:head>
+<svelte:head
+	><title>{restoring ? 'Restore' : 'Back up'} {data.device.name} · Silent Drawer</title></svelte:head
+>
 
 <h1>{restoring ? 'Restore' : 'Back up'} {data.device.name}</h1>
 {#if data.version}
-	<p class="mt-1">From “{data.version.title || 'the version'}” of <When at={data.version.takenAt} />{data.version.verified ? '' : ', which is not verified'}.</p>
+	<p class="mt-1">
+		From “{data.version.title || 'the version'}” of <When at={data.version.takenAt} />{data.version.verified
+			? ''
+			: ', which is not verified'}.
+	</p>
 {/if}
 
 <div class="mt-4 grid gap-6 xl:grid-cols-[minmax(0,1fr)_24rem]">
 	<div class="space-y-5">
 		<fieldset class="flex flex-wrap gap-x-5 gap-y-2">
 			<legend class="mb-1">What</legend>
-			<label class="flex items-center gap-2"><input type="radio" class="radio radio-sm" bind:group={what} value="all" /> Everything{restoring ? ' in this version' : ' it can send'}</label>
+			<label class="flex items-center gap-2"
+				><input type="radio" class="radio radio-sm" bind:group={what} value="all" /> Everything{restoring
+					? ' in this version'
+					: ' it can send'}</label
+			>
 			{#if areas.length > 1}
-				{#each areas as area (area.id)}<label class="flex items-center gap-2"><input type="radio" class="radio radio-sm" bind:group={what} value={area.id} /> {area.name} only</label>{/each}
+				{#each areas as area (area.id)}<label class="flex items-center gap-2"
+						><input type="radio" class="radio radio-sm" bind:group={what} value={area.id} />
+						{area.name} only</label
+					>{/each}
 			{/if}
 			{#if chosen.length > 0}
-				<label class="flex items-center gap-2"><input type="radio" class="radio radio-sm" bind:group={what} value="slots" /> The {count(chosen.length, 'chosen slot')}</label>
+				<label class="flex items-center gap-2"
+					><input type="radio" class="radio radio-sm" bind:group={what} value="slots" /> The {count(
+						chosen.length,
+						'chosen slot'
+					)}</label
+				>
 			{/if}
 		</fieldset>
-		<PreflightCard profile={data.profile} device={data.device} {scope} {restoring} slots={data.slots} {pace} {starting} {start} />
+		<PreflightCard
+			profile={data.profile}
+			device={data.device}
+			{scope}
+			{restoring}
+			slots={data.slots}
+			{pace}
+			{starting}
+			{start}
+		/>
 		<details>
 			<summary class="cursor-pointer">Title, reason and pace</summary>
 			<div class="mt-2 grid max-w-2xl gap-3 sm:grid-cols-3">
-				<div class="field"><label for="title">Title</label><input id="title" class="input w-full" maxlength="80" bind:value={title} placeholder="Optional" /></div>
+				<div class="field">
+					<label for="title">Title</label><input
+						id="title"
+						class="input w-full"
+						maxlength="80"
+						bind:value={title}
+						placeholder="Optional"
+					/>
+				</div>
 				{#if !restoring}
 					<div class="field">
 						<label for="kind">Reason</label>
-						<select id="kind" class="select w-full" bind:value={kind}><option value="routine">Routine backup</option><option value="before update">Before an update</option></select>
+						<select id="kind" class="select w-full" bind:value={kind}
+							><option value="routine">Routine backup</option><option value="before update"
+								>Before an update</option
+							></select
+						>
 					</div>
 				{/if}
 				<div class="field">
 					<label for="pace">Pauses between messages</label>
-					<select id="pace" class="select w-full" bind:value={pace}><option value={1}>As the profile says</option><option value={2}>Twice as long</option><option value={5}>Five times as long</option></select>
+					<select id="pace" class="select w-full" bind:value={pace}
+						><option value={1}>As the profile says</option><option value={2}>Twice as long</option><option
+							value={5}>Five times as long</option
+						></select
+					>
 				</div>
 			</div>
 		</details>
 		{#if problem}<ProblemNote {problem} />{/if}
-		{#if blind}<p class="max-w-prose">This device cannot be read. No safety copy is possible, and nothing can be proved: the result will be a list of names to look at on its display.</p>{/if}
+		{#if blind}<p class="max-w-prose">
+				This device cannot be read. No safety copy is possible, and nothing can be proved: the result will be
+				a list of names to look at on its display.
+			</p>{/if}
 	</div>
 	{#if data.device.benchUnit}
 		<section aria-label="Front panel"><BenchPanel unitId={data.device.benchUnit} /></section>

@@ -7,7 +7,12 @@ import { Orrery } from './orrery';
 import { Parallax } from './parallax';
 import { Umbra } from './umbra';
 
-type Model = new (profile: Profile, state: UnitState, clock: Clock, transmit: (bytes: Uint8Array) => void) => SimulatedDevice;
+type Model = new (
+	profile: Profile,
+	state: UnitState,
+	clock: Clock,
+	transmit: (bytes: Uint8Array) => void
+) => SimulatedDevice;
 
 /** Simulated devices by the id of the profile that describes them. */
 export const MODELS: Record<string, Model> = {

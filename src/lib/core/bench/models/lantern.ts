@@ -16,7 +16,8 @@ export class Lantern extends SimulatedDevice {
 	}
 
 	protected handle(message: Uint8Array): void {
-		if (message[1] !== 0x7d || message[2] !== MODEL || message[3] !== this.deviceId || message[4] !== 0x30) return;
+		if (message[1] !== 0x7d || message[2] !== MODEL || message[3] !== this.deviceId || message[4] !== 0x30)
+			return;
 		const slot = message[5];
 		const body = message.subarray(6, message.length - 2);
 		if (slot >= PRESETS || body.length !== SIZE) return;

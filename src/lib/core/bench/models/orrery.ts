@@ -5,7 +5,10 @@ import { SimulatedDevice, cutRecords, type UnitManners } from '../unit';
 const MODEL = 0x21;
 const packing = PACKINGS['7in8-first-low'];
 const checksum = CHECKSUMS['negated-sum-7'];
-const AREAS = { 0x01: { id: 'programs', size: 128, count: 64 }, 0x02: { id: 'system', size: 28, count: 1 } } as const;
+const AREAS = {
+	0x01: { id: 'programs', size: 128, count: 64 },
+	0x02: { id: 'system', size: 28, count: 1 }
+} as const;
 
 /** A polyphonic synthesiser: one request, one big bank; writes the whole bank at once and is busy for 350 ms. */
 export class Orrery extends SimulatedDevice {
@@ -30,7 +33,11 @@ export class Orrery extends SimulatedDevice {
 		if (this.isOn('protect')) return this.say('PROTECTED');
 		const covered = message.subarray(3, message.length - 2);
 		if (checksum.of(covered)[0] !== message[message.length - 2]) return this.say('CHECKSUM ERROR');
-		this.store(written.id, 0, cutRecords(packing.unpack(message.subarray(5, message.length - 2)), written.size));
+		this.store(
+			written.id,
+			0,
+			cutRecords(packing.unpack(message.subarray(5, message.length - 2)), written.size)
+		);
 		this.say('BANK RECEIVED');
 		this.work(350);
 	}

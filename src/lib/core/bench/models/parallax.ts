@@ -36,7 +36,16 @@ export class Parallax extends SimulatedDevice {
 		const asked = AREAS.find((area) => area.request === command);
 		if (asked && message.length === 7 && slot < asked.count) {
 			const covered = Uint8Array.of(slot, ...packing.pack(this.state.memory[asked.id][slot]));
-			this.#lastSent = Uint8Array.of(0xf0, 0x7d, MODEL, this.deviceId, asked.dump, ...covered, ...checksum.of(covered), 0xf7);
+			this.#lastSent = Uint8Array.of(
+				0xf0,
+				0x7d,
+				MODEL,
+				this.deviceId,
+				asked.dump,
+				...covered,
+				...checksum.of(covered),
+				0xf7
+			);
 			this.reply(this.#lastSent);
 			return;
 		}

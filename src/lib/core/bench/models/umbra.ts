@@ -19,8 +19,10 @@ export class Umbra extends SimulatedDevice {
 	protected handle(message: Uint8Array): void {
 		if (message[1] !== 0x7d || message[2] !== MODEL || message[3] !== this.deviceId) return;
 		const command = message[4];
-		if (command === 0x10 && message.length === 7 && message[5] < PROGRAMS) return this.reply(this.#message(0x00, [message[5]], [this.state.memory.programs[message[5]]]));
-		if (command === 0x11 && message.length === 6) return this.reply(this.#message(0x01, [], this.state.memory.programs));
+		if (command === 0x10 && message.length === 7 && message[5] < PROGRAMS)
+			return this.reply(this.#message(0x00, [message[5]], [this.state.memory.programs[message[5]]]));
+		if (command === 0x11 && message.length === 6)
+			return this.reply(this.#message(0x01, [], this.state.memory.programs));
 		if (command !== 0x00 && command !== 0x01) return;
 		if (this.isOn('protect')) return this.say('LOCKED');
 		const bodyAt = command === 0x00 ? 6 : 5;
@@ -29,7 +31,8 @@ export class Umbra extends SimulatedDevice {
 		const first = command === 0x00 ? message[5] : 0;
 		if (first + records > PROGRAMS || body.length !== packing.packedLength(SIZE * records)) return;
 		const [high, low] = checksum.of(message.subarray(4, message.length - 3));
-		if (high !== message[message.length - 3] || low !== message[message.length - 2]) return this.say('BAD SUM');
+		if (high !== message[message.length - 3] || low !== message[message.length - 2])
+			return this.say('BAD SUM');
 		this.store('programs', first, cutRecords(packing.unpack(body), SIZE));
 		this.work(command === 0x00 ? 12 : 300);
 	}

@@ -1,13 +1,22 @@
 import { answer, body } from '$lib/server/answer';
 import { getDevice } from '$lib/server/gear';
 import { currentProfile } from '$lib/server/profiles';
-import { beginSchema, beginTransfer, listTransfers } from '$lib/server/transfers';
+import { beginSchema } from '$lib/server/transfer-orders';
+import { beginTransfer, listTransfers } from '$lib/server/transfers';
 
-export const GET = ({ locals, url }) => answer(() => listTransfers(locals.studio, { deviceId: url.searchParams.get('device') ?? undefined }));
+export const GET = ({ locals, url }) =>
+	answer(() => listTransfers(locals.studio, { deviceId: url.searchParams.get('device') ?? undefined }));
 
 export const POST = (event) =>
 	answer(async () => {
 		const transfer = await beginTransfer(event.locals.studio, await body(event, beginSchema));
 		const device = await getDevice(event.locals.studio, transfer.deviceId);
-		return { transfer, device, profile: currentProfile(device.profileId!), messages: [], part: 0, distrusted: false };
+		return {
+			transfer,
+			device,
+			profile: currentProfile(device.profileId!),
+			messages: [],
+			part: 0,
+			distrusted: false
+		};
 	}, 201);

@@ -11,16 +11,31 @@ export async function load({ locals, params, url, parent }) {
 	const shownId = wanted ?? versions.find(({ kind }) => kind !== 'imported')?.id ?? versions[0]?.id ?? null;
 	const withId = url.searchParams.get('with');
 	const opened = shownId ? await orError(openVersion(locals.studio, shownId)) : null;
-	const areas = opened?.profile?.areas.map((area) => ({ id: area.id, name: area.name, slotWord: area.slotWord, labels: areaLabels(area) })) ?? [];
+	const areas =
+		opened?.profile?.areas.map((area) => ({
+			id: area.id,
+			name: area.name,
+			slotWord: area.slotWord,
+			labels: areaLabels(area)
+		})) ?? [];
 	return {
 		versions,
 		shown: opened?.version ?? null,
 		areas,
-		restorable: opened?.profile !== null && device.profileId === opened?.profile?.id && (opened?.profile?.restore.length ?? 0) > 0,
+		restorable:
+			opened?.profile !== null &&
+			device.profileId === opened?.profile?.id &&
+			(opened?.profile?.restore.length ?? 0) > 0,
 		slots: opened?.slots.map(({ area, index, label, name }) => ({ area, index, label, name })) ?? [],
-		raw: opened && !opened.profile ? opened.messages.map((bytes) => ({ length: bytes.length, head: toHex(bytes.subarray(0, 32)) })) : [],
+		raw:
+			opened && !opened.profile
+				? opened.messages.map((bytes) => ({ length: bytes.length, head: toHex(bytes.subarray(0, 32)) }))
+				: [],
 		withId,
-		comparison: shownId && withId && withId !== shownId ? await orError(compareVersions(locals.studio, withId, shownId)) : null,
+		comparison:
+			shownId && withId && withId !== shownId
+				? await orError(compareVersions(locals.studio, withId, shownId))
+				: null,
 		focus: url.searchParams.get('slot')
 	};
 }

@@ -12,13 +12,15 @@
 	let { data } = $props();
 	let chosen = $state<string[]>([]);
 	const shownId = $derived(data.shown?.id ?? null);
-	const older = $derived(data.versions.find(({ id, takenAt }) => id !== shownId && data.shown !== null && takenAt <= data.shown.takenAt));
+	const older = $derived(
+		data.versions.find(
+			({ id, takenAt }) => id !== shownId && data.shown !== null && takenAt <= data.shown.takenAt
+		)
+	);
 	const changes = $derived(data.comparison?.by === 'slots' ? data.comparison.comparison : null);
 
 	function show(v: string | null, other: string | null) {
-		const query = new URLSearchParams();
-		if (v) query.set('v', v);
-		if (other) query.set('with', other);
+		const query = [v && `v=${v}`, other && `with=${other}`].filter(Boolean).join('&');
 		void goto(`${page.url.pathname}?${query}`, { keepFocus: true, noScroll: true });
 	}
 	const compare = () => (data.withId ? show(shownId, null) : older && show(shownId, older.id));
@@ -33,8 +35,12 @@
 	});
 	$effect(() =>
 		pageKeys.add([
-			...(data.restorable ? [{ key: 'r', says: 'Restore this version, or the chosen slots', run: restore }] : []),
-			...(older || data.withId ? [{ key: 'c', says: 'Compare with the version before, or stop comparing', run: compare }] : [])
+			...(data.restorable
+				? [{ key: 'r', says: 'Restore this version, or the chosen slots', run: restore }]
+				: []),
+			...(older || data.withId
+				? [{ key: 'c', says: 'Compare with the version before, or stop comparing', run: compare }]
+				: [])
 		])
 	);
 </script>
@@ -51,7 +57,10 @@
 				: 'It has no profile yet. A dump file can be kept here raw, byte for byte.'}
 	</p>
 	<div class="mt-4 flex gap-2">
-		{#if (data.profile?.capture.length ?? 0) > 0}<a class="btn btn-primary" href={`/transfers/new?device=${data.device.id}`}>Back up now</a>{/if}
+		{#if (data.profile?.capture.length ?? 0) > 0}<a
+				class="btn btn-primary"
+				href={`/transfers/new?device=${data.device.id}`}>Back up now</a
+			>{/if}
 		<OpenFile />
 	</div>
 {:else if data.shown}
@@ -63,12 +72,18 @@
 		</div>
 		<div class="flex flex-wrap gap-2">
 			{#if data.restorable}
-				<button class="btn btn-sm btn-primary" onclick={restore}>{chosen.length > 0 ? `Restore ${count(chosen.length, 'chosen slot')}` : 'Restore'}&ensp;<span class="key">R</span></button>
+				<button class="btn btn-primary btn-sm" onclick={restore}
+					>{chosen.length > 0 ? `Restore ${count(chosen.length, 'chosen slot')}` : 'Restore'}&ensp;<span
+						class="key">R</span
+					></button
+				>
 			{/if}
 			{#if data.withId}
 				<button class="btn btn-sm" onclick={compare}>Stop comparing <span class="key">C</span></button>
 			{:else if older}
-				<button class="btn btn-sm" onclick={compare}>Compare with the one before <span class="key">C</span></button>
+				<button class="btn btn-sm" onclick={compare}
+					>Compare with the one before <span class="key">C</span></button
+				>
 			{/if}
 			<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=syx`} download>Export .syx</a>
 			<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=mid`} download>Export .mid</a>
@@ -82,9 +97,20 @@
 		<h2 class="mt-6 mb-1">{count(data.raw.length, 'raw message')}</h2>
 		<p class="small-print">No profile reads them; they are kept byte for byte.</p>
 		<ol class="mt-2 font-mono text-sm">
-			{#each data.raw as message, i (i)}<li>{i + 1}. {message.length.toLocaleString('en')} bytes: {groupHex(message.head)}{message.length > 32 ? ' …' : ''}</li>{/each}
+			{#each data.raw as message, i (i)}<li>
+					{i + 1}. {message.length.toLocaleString('en')} bytes: {groupHex(message.head)}{message.length > 32
+						? ' …'
+						: ''}
+				</li>{/each}
 		</ol>
 	{:else}
-		<SlotShelf areas={data.areas} slots={data.slots} {changes} bind:chosen choosable={data.restorable} focus={data.focus} />
+		<SlotShelf
+			areas={data.areas}
+			slots={data.slots}
+			{changes}
+			bind:chosen
+			choosable={data.restorable}
+			focus={data.focus}
+		/>
 	{/if}
 {/if}

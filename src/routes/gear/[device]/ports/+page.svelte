@@ -25,7 +25,10 @@
 	async function putNew() {
 		problem = null;
 		try {
-			const { id } = await call<{ id: string }>('POST', '/bench/units', { profileId: data.device.profileId, name: data.device.name.slice(0, 40) });
+			const { id } = await call<{ id: string }>('POST', '/bench/units', {
+				profileId: data.device.profileId,
+				name: data.device.name.slice(0, 40)
+			});
 			await plug(id);
 		} catch (error) {
 			problem = problemOf(error);
@@ -43,29 +46,40 @@
 		{:else}
 			<table class="ledger-table">
 				<thead><tr><th>Name</th><th>Direction</th><th>Connector</th></tr></thead>
-				<tbody>{#each data.device.ports as port (port.name + port.direction)}<tr><td>{port.name}</td><td>{port.direction}</td><td>{PORT_CONNECTORS[port.connector]}</td></tr>{/each}</tbody>
+				<tbody
+					>{#each data.device.ports as port (port.name + port.direction)}<tr
+							><td>{port.name}</td><td>{port.direction}</td><td>{PORT_CONNECTORS[port.connector]}</td></tr
+						>{/each}</tbody
+				>
 			</table>
 			{#if (data.profile?.capture.length ?? 0) > 0 && !returns}
-				<p class="text-rust mt-2">It has no out: without a return it can never be backed up.</p>
+				<p class="mt-2 text-rust">It has no out: without a return it can never be backed up.</p>
 			{/if}
 		{/if}
 		<h2 class="mt-6 mb-2">Plugged in to</h2>
 		{#if problem}<ProblemNote {problem} />{/if}
 		<div class="field max-w-md">
 			<label for="unit">Unit on the bench</label>
-			<select id="unit" class="select w-full" value={data.device.benchUnit ?? ''} onchange={(event) => plug(event.currentTarget.value || null)}>
+			<select
+				id="unit"
+				class="select w-full"
+				value={data.device.benchUnit ?? ''}
+				onchange={(event) => plug(event.currentTarget.value || null)}
+			>
 				<option value="">Nothing</option>
 				{#each [{ title: 'Same model', units: alike }, { title: 'Other models', units: strange }] as group (group.title)}
 					{#if group.units.length > 0}
 						<optgroup label={group.title}>
-							{#each group.units as unit (unit.id)}<option value={unit.id} disabled={unit.taken !== null}>{unit.name}{unit.taken ? ` (taken by ${unit.taken})` : ''}</option>{/each}
+							{#each group.units as unit (unit.id)}<option value={unit.id} disabled={unit.taken !== null}
+									>{unit.name}{unit.taken ? ` (taken by ${unit.taken})` : ''}</option
+								>{/each}
 						</optgroup>
 					{/if}
 				{/each}
 			</select>
 		</div>
 		{#if data.profile && !alike.some(({ taken }) => taken === null)}
-			<button class="btn btn-sm mt-3" onclick={putNew}>Put a new {data.profile.model} on the bench</button>
+			<button class="btn mt-3 btn-sm" onclick={putNew}>Put a new {data.profile.model} on the bench</button>
 		{/if}
 	</section>
 	{#if data.device.benchUnit}

@@ -5,48 +5,87 @@
 
 	let { data } = $props();
 	const profile = $derived(data.profile);
-	const cost = $derived(profile ? captureCost(planCapture(profile, slotsInScope(profile, { kind: 'all' })).asks) : null);
+	const cost = $derived(
+		profile ? captureCost(planCapture(profile, slotsInScope(profile, { kind: 'all' })).asks) : null
+	);
 </script>
 
 <svelte:head><title>Profile of {data.device.name} · Silent Drawer</title></svelte:head>
 
 {#if !profile}
-	<p>It has no profile, so the app keeps its dumps raw. <a class="link-quiet" href={`/gear/${data.device.id}/edit`}>Choose one</a>.</p>
+	<p>
+		It has no profile, so the app keeps its dumps raw. <a
+			class="link-quiet"
+			href={`/gear/${data.device.id}/edit`}>Choose one</a
+		>.
+	</p>
 {:else}
 	<p class="max-w-prose">{profile.remarks}</p>
 	<p class="small-print mt-1">
-		Profile <span class="font-mono">{profile.id}</span>, revision {profile.revision} · identity <span class="font-mono">{profile.identity.manufacturer} {profile.identity.family} {profile.identity.member}</span>
-		{profile.identity.answers ? '' : '(does not answer when asked)'} · <a class="link-quiet" href={`/api/v1/profiles/${profile.id}`} download={`${profile.id}.json`}>Profile as JSON</a>
+		Profile <span class="font-mono">{profile.id}</span>, revision {profile.revision} · identity
+		<span class="font-mono"
+			>{profile.identity.manufacturer} {profile.identity.family} {profile.identity.member}</span
+		>
+		{profile.identity.answers ? '' : '(does not answer when asked)'} ·
+		<a class="link-quiet" href={`/api/v1/profiles/${profile.id}`} download={`${profile.id}.json`}
+			>Profile as JSON</a
+		>
 	</p>
 	<div class="mt-5 grid gap-8 xl:grid-cols-2">
 		<section>
 			<h2 class="mb-2">Memory</h2>
 			<table class="ledger-table">
-				<thead><tr><th>Area</th><th>Slots on its panel</th><th class="number">Bytes each</th><th class="number">Parameters</th></tr></thead>
+				<thead
+					><tr
+						><th>Area</th><th>Slots on its panel</th><th class="number">Bytes each</th><th class="number"
+							>Parameters</th
+						></tr
+					></thead
+				>
 				<tbody>
 					{#each profile.areas as area (area.id)}
 						<tr>
 							<td>{area.name}</td>
-							<td>{area.slots === 1 ? slotLabel(area.labels, 0) : `${slotLabel(area.labels, 0)} to ${slotLabel(area.labels, area.slots - 1)} (${area.slots})`}</td>
+							<td
+								>{area.slots === 1
+									? slotLabel(area.labels, 0)
+									: `${slotLabel(area.labels, 0)} to ${slotLabel(area.labels, area.slots - 1)} (${area.slots})`}</td
+							>
 							<td class="number">{profile.records[area.record].size}</td>
 							<td class="number">{profile.records[area.record].parameters.length}</td>
 						</tr>
 					{/each}
 				</tbody>
 			</table>
-			{#if cost && cost.bytes > 0}<p class="small-print mt-2">A full capture is {count(cost.bytes, 'byte')}, {duration(cost.ms)} at the wire's 3,125 bytes/s.</p>{/if}
+			{#if cost && cost.bytes > 0}<p class="small-print mt-2">
+					A full capture is {count(cost.bytes, 'byte')}, {duration(cost.ms)} at the wire's 3,125 bytes/s.
+				</p>{/if}
 		</section>
 		<section>
 			<h2 class="mb-2">How it is backed up and restored</h2>
 			<ul class="list-disc space-y-1 pl-5">
-				{#each profile.capture as way, i (i)}<li>{way.start.by === 'panel' ? way.start.instruction : `Asked with “${profile.messages[way.start.send].title}”, answers with “${profile.messages[way.expect].title}”.`}</li>{/each}
-				{#if profile.capture.length === 0}<li>It cannot send its memory: what was sent to it is checked by eye.</li>{/if}
-				{#each profile.restore as way, i (i)}<li>Takes “{profile.messages[way.send].title}”{way.replies ? ', and acknowledges each' : ''}{way.gapMs ? `, then needs ${way.gapMs} ms` : ''}{way.chunk ? `; in pieces of ${way.chunk.bytes} bytes` : ''}.</li>{/each}
+				{#each profile.capture as way, i (i)}<li>
+						{way.start.by === 'panel'
+							? way.start.instruction
+							: `Asked with “${profile.messages[way.start.send].title}”, answers with “${profile.messages[way.expect].title}”.`}
+					</li>{/each}
+				{#if profile.capture.length === 0}<li>
+						It cannot send its memory: what was sent to it is checked by eye.
+					</li>{/if}
+				{#each profile.restore as way, i (i)}<li>
+						Takes “{profile.messages[way.send].title}”{way.replies ? ', and acknowledges each' : ''}{way.gapMs
+							? `, then needs ${way.gapMs} ms`
+							: ''}{way.chunk ? `; in pieces of ${way.chunk.bytes} bytes` : ''}.
+					</li>{/each}
 			</ul>
 			{#each [{ title: 'Before a capture', checks: profile.preflight.capture }, { title: 'Before a restore', checks: profile.preflight.restore }] as group (group.title)}
 				{#if group.checks.length > 0}
 					<h3 class="mt-3">{group.title}</h3>
-					<ul class="list-disc pl-5">{#each group.checks as check (check.id)}<li>{check.says}{check.forgets ? ' It forgets this at power-off.' : ''}</li>{/each}</ul>
+					<ul class="list-disc pl-5">
+						{#each group.checks as check (check.id)}<li>
+								{check.says}{check.forgets ? ' It forgets this at power-off.' : ''}
+							</li>{/each}
+					</ul>
 				{/if}
 			{/each}
 		</section>
@@ -59,7 +98,17 @@
 				<tr>
 					<td>{layout.title}</td>
 					<td class="font-mono text-sm">
-						{layout.parts.map(({ part }) => (part.part === 'bytes' ? part.bytes : part.part === 'variable' ? `‹${part.variable}›` : part.part === 'body' ? `‹${part.records} × ${part.area}, ${part.packing}›` : `‹${part.checksum}›`)).join(' ')}
+						{layout.parts
+							.map(({ part }) =>
+								part.part === 'bytes'
+									? part.bytes
+									: part.part === 'variable'
+										? `‹${part.variable}›`
+										: part.part === 'body'
+											? `‹${part.records} × ${part.area}, ${part.packing}›`
+											: `‹${part.checksum}›`
+							)
+							.join(' ')}
 					</td>
 					<td class="number">{layout.length.toLocaleString('en')}</td>
 				</tr>

@@ -2,7 +2,10 @@ import { z } from 'zod';
 import { answer, body } from '$lib/server/answer';
 import { importCatalogue } from '$lib/server/catalogue';
 
-const order = z.object({ text: z.string().max(5_000_000), lines: z.array(z.number().int().min(2)).min(1, 'Choose at least one row.') });
+const order = z.object({
+	text: z.string().max(5_000_000),
+	lines: z.array(z.number().int().min(2)).min(1, 'Choose at least one row.')
+});
 
 export const POST = (event) =>
 	answer(async () => {

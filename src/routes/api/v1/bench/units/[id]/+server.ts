@@ -17,7 +17,13 @@ export const GET = ({ locals, params }) =>
 	answer(async () => {
 		const { state, ...unit } = await getUnit(locals.studio, params.id);
 		const profile = currentProfile(unit.profileId);
-		return { ...unit, profile, settings: state.settings, firmware: state.firmware, memory: toHex(freezeMemory(profile, state)) };
+		return {
+			...unit,
+			profile,
+			settings: state.settings,
+			firmware: state.firmware,
+			memory: toHex(freezeMemory(profile, state))
+		};
 	});
 
 export const PUT = (event) =>
@@ -26,5 +32,7 @@ export const PUT = (event) =>
 		const { profileId } = await getUnit(event.locals.studio, event.params.id);
 		const profile = currentProfile(profileId);
 		const state = { settings, firmware, memory: thawMemory(profile, fromHex(memory)) };
-		return { revision: await saveUnit(event.locals.studio, event.params.id, revision, profile, state, faults) };
+		return {
+			revision: await saveUnit(event.locals.studio, event.params.id, revision, profile, state, faults)
+		};
 	});

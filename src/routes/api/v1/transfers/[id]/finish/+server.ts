@@ -1,4 +1,6 @@
 import { answer, body } from '$lib/server/answer';
-import { finishSchema, finishTransfer } from '$lib/server/transfers';
+import { finishSchema } from '$lib/server/transfer-orders';
+import { finishTransfer } from '$lib/server/transfers';
 
-export const POST = (event) => answer(async () => finishTransfer(event.locals.studio, event.params.id, await body(event, finishSchema)));
+export const POST = (event) =>
+	answer(async () => finishTransfer(event.locals.studio, event.params.id, await body(event, finishSchema)));

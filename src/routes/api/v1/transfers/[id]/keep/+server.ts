@@ -1,4 +1,5 @@
 import { answer } from '$lib/server/answer';
-import { keepUnfinished } from '$lib/server/transfers';
+import { keepUnfinished } from '$lib/server/unfinished';
 
-export const POST = ({ locals, params }) => answer(async () => ({ versionId: await keepUnfinished(locals.studio, params.id) }));
+export const POST = ({ locals, params }) =>
+	answer(async () => ({ versionId: await keepUnfinished(locals.studio, params.id) }));

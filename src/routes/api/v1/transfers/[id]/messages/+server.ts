@@ -1,7 +1,17 @@
 import { toHex } from '$lib/core/midi';
 import { answer, body } from '$lib/server/answer';
-import { appendMessages, appendSchema, receivedMessages } from '$lib/server/transfers';
+import { appendMessages, receivedMessages } from '$lib/server/transfers';
+import { appendSchema } from '$lib/server/transfer-orders';
 
-export const GET = ({ locals, params }) => answer(async () => ({ messages: (await receivedMessages(locals.studio, params.id)).map((bytes) => toHex(bytes)) }));
+export const GET = ({ locals, params }) =>
+	answer(async () => ({
+		messages: (await receivedMessages(locals.studio, params.id)).map((bytes) => toHex(bytes))
+	}));
 
-export const POST = (event) => answer(async () => ({ stored: await appendMessages(event.locals.studio, event.params.id, await body(event, appendSchema)) }), 201);
+export const POST = (event) =>
+	answer(
+		async () => ({
+			stored: await appendMessages(event.locals.studio, event.params.id, await body(event, appendSchema))
+		}),
+		201
+	);

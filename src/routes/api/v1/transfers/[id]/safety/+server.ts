@@ -1,4 +1,11 @@
 import { answer, body } from '$lib/server/answer';
-import { keepSafetyCopy, safetySchema } from '$lib/server/transfers';
+import { keepSafetyCopy } from '$lib/server/transfers';
+import { safetySchema } from '$lib/server/transfer-orders';
 
-export const POST = (event) => answer(async () => ({ versionId: await keepSafetyCopy(event.locals.studio, event.params.id, await body(event, safetySchema)) }), 201);
+export const POST = (event) =>
+	answer(
+		async () => ({
+			versionId: await keepSafetyCopy(event.locals.studio, event.params.id, await body(event, safetySchema))
+		}),
+		201
+	);

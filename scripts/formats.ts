@@ -1,0 +1,40 @@
+// Writes the JSON Schemas in docs/formats from the Zod schemas; with --check, tells whether they are up to date.
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { z } from 'zod';
+import { faultSchema } from '../src/lib/core/bench';
+import { versionLabelSchema } from '../src/lib/core/drawer';
+import { deviceSchema } from '../src/lib/core/gear';
+import { profileSchema } from '../src/lib/core/profile';
+import { scopeSchema } from '../src/lib/core/transfer';
+import { appendSchema, beginSchema, finishSchema, traceSchema } from '../src/lib/server/transfer-orders';
+
+const root = join(import.meta.dirname, '..');
+const SCHEMAS: Record<string, z.ZodType> = {
+	profile: profileSchema,
+	device: deviceSchema,
+	scope: scopeSchema,
+	fault: faultSchema,
+	'version-label': versionLabelSchema,
+	'transfer-begin': beginSchema,
+	'transfer-messages': appendSchema,
+	'transfer-log': traceSchema,
+	'transfer-finish': finishSchema
+};
+
+let stale = 0;
+for (const [name, schema] of Object.entries(SCHEMAS)) {
+	const file = join(root, 'docs/formats', `${name}.schema.json`);
+	const text =
+		JSON.stringify(
+			{ $id: `silent-drawer.${name}`, ...z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) },
+			null,
+			'\t'
+		) + '\n';
+	if (!process.argv.includes('--check')) writeFileSync(file, text);
+	else if (readFileSync(file, 'utf8') !== text) {
+		stale++;
+		console.error(`docs/formats/${name}.schema.json is not that of the code: run “npm run formats”.`);
+	}
+}
+process.exitCode = stale > 0 ? 1 : 0;

@@ -1,0 +1,95 @@
+// Installs what is missing, then checks everything. The last line is the sum.
+import { spawnSync } from 'node:child_process';
+import { readFileSync, rmSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { build, install, root } from './setup.mjs';
+import { needChromium } from './browser.mjs';
+
+install();
+needChromium();
+
+const node = process.execPath;
+const bin = (script) => join(root, 'node_modules', script);
+const results = join(root, 'test-results');
+mkdirSync(results, { recursive: true });
+let passed = 0;
+let failed = 0;
+
+/** Runs one stage; without a report of its own it counts as one check. */
+function stage(title, args, report) {
+	console.log(`\n— ${title}`);
+	const file = report && join(results, `${report.name}.json`);
+	if (file) rmSync(file, { force: true });
+	const { status } = spawnSync(node, args, {
+		cwd: root,
+		stdio: 'inherit',
+		env: { ...process.env, DRAWER_HOME: root }
+	});
+	if (!report) {
+		if (status === 0) passed++;
+		else failed++;
+		return;
+	}
+	let sum = { passed: 0, failed: 1 };
+	try {
+		sum = report.read(JSON.parse(readFileSync(file, 'utf8')));
+	} catch (error) {
+		console.error(`The stage left no report: ${error.message}`);
+	}
+	passed += sum.passed;
+	failed += sum.failed + (status !== 0 && sum.failed === 0 ? 1 : 0);
+}
+
+const vitest = (name) => ({
+	name,
+	read: (json) => ({
+		passed: json.numPassedTests,
+		failed:
+			json.numFailedTests +
+			(json.numFailedTestSuites > 0 && json.numFailedTests === 0 ? json.numFailedTestSuites : 0)
+	})
+});
+const playwright = {
+	name: 'e2e',
+	read: ({ stats }) => ({
+		passed: stats.expected + stats.flaky,
+		failed: stats.unexpected + (stats.expected === 0 ? 1 : 0)
+	})
+};
+const vitestArgs = (name, ...more) => [
+	bin('vitest/vitest.mjs'),
+	'run',
+	'--reporter=default',
+	'--reporter=json',
+	`--outputFile.json=${join(results, `${name}.json`)}`,
+	...more
+];
+
+stage('Types the framework makes', [bin('@sveltejs/kit/svelte-kit.js'), 'sync']);
+stage('Lint: rules, direction of dependencies, purity of the core', [bin('eslint/bin/eslint.js'), '.']);
+stage('Format', [bin('prettier/bin/prettier.cjs'), '--check', '--log-level=warn', '.']);
+stage('Types of the core, without browser and Node', [
+	bin('typescript/bin/tsc'),
+	'-p',
+	'src/lib/core/tsconfig.json'
+]);
+stage('Types of everything', [
+	bin('svelte-check/bin/svelte-check'),
+	'--tsconfig',
+	'./tsconfig.json',
+	'--fail-on-warnings',
+	'--output',
+	'human'
+]);
+stage('JSON Schemas are those of the code', ['--import', 'tsx', 'scripts/formats.ts', '--check']);
+stage('Unit and property tests', vitestArgs('unit'), vitest('unit'));
+build();
+stage(
+	'Crashes and guards, on the built server',
+	vitestArgs('crash', '--config', 'vitest.crash.config.ts'),
+	vitest('crash')
+);
+stage('Browser', [bin('@playwright/test/cli.js'), 'test'], playwright);
+
+process.exitCode = failed > 0 ? 1 : 0;
+console.log(`\n${passed} passed, ${failed} failed`);

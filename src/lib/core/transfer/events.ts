@@ -1,0 +1,16 @@
+/** What happens on the way, for progress and for storing what arrives. */
+export type TransferEvent =
+	| {
+			event: 'phase';
+			phase: 'identity' | 'safety copy' | 'send' | 'read back' | 'capture';
+			bytes: number;
+			ms: number;
+			messages: number;
+	  }
+	| { event: 'received'; bytes: Uint8Array; title: string; area: string; firstSlot: number; records: number }
+	| { event: 'written'; bytes: number; title: string; area: string; firstSlot: number; records: number }
+	| { event: 'hands'; says: string }
+	| { event: 'hands done' }
+	| { event: 'retry'; says: string };
+
+export type Emit = (event: TransferEvent) => void;

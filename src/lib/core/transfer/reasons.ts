@@ -1,0 +1,51 @@
+import type { Profile } from '../profile';
+import type { MissingSlot, Reason } from './outcome';
+
+const panelId = (profile: Profile, id: number) => id + (profile.addressing.deviceId?.panelAdd ?? 0);
+
+/** The reasons that several conversations end with, in the musician's words. */
+export const wrongModel = (profile: Profile, says = 'Something else answered on this port'): Reason => ({
+	code: 'wrong model',
+	says: `${says}: it is not a ${profile.maker} ${profile.model}.`,
+	remedy: 'Check which device is plugged in to this port. Nothing was written.'
+});
+
+export const wrongDeviceId = (profile: Profile, found: number, wanted: number): Reason => ({
+	code: 'wrong device ID',
+	says: `A ${profile.model} answers with device ID ${panelId(profile, found)}; the catalogue says ${panelId(profile, wanted)}.`,
+	remedy: `Set device ID ${panelId(profile, wanted)} on its panel, or correct the catalogue. With two units of one model, this may be the other one.`
+});
+
+export const noAnswer = (profile: Profile): Reason => ({
+	code: 'no answer',
+	says: `The ${profile.model} does not answer.`,
+	remedy:
+		'Check that it is on, that its out goes to this port’s in and its in to this port’s out, and that “exclusive” is enabled on it.'
+});
+
+export const CANCELLED: Reason = {
+	code: 'cancelled',
+	says: 'You cancelled it.',
+	remedy: 'Start again when you are ready.'
+};
+export const UNPLUGGED: Reason = {
+	code: 'unplugged',
+	says: 'The port went away and did not come back.',
+	remedy: 'Plug it in again, then resume.'
+};
+
+export const damagedReason = (profile: Profile, missing: readonly MissingSlot[]): Reason => ({
+	code: missing.every(({ why }) => why.startsWith('checksum')) ? 'checksum' : 'damaged',
+	says: `Part of what the ${profile.model} sent arrived damaged or not at all.`,
+	remedy:
+		'Resume: only what is missing is asked for again. If it fails at the same place, try another cable or adapter, or a slower pace.'
+});
+
+export function protectedReason(profile: Profile): Reason {
+	const must = profile.preflight.restore.map((check) => check.says).join(' ');
+	return {
+		code: 'protected',
+		says: `The ${profile.model} kept its old sounds: its memory is protected, or it does not take exclusive messages now.`,
+		remedy: must || 'Switch memory protect off on its panel, then try again.'
+	};
+}
