@@ -25,6 +25,8 @@ interface Seat {
 	station: BenchStation;
 	/** Changed since it was last stored. */
 	dirty: boolean;
+	/** Sounds were changed at the panel since it was last stored. */
+	edited: boolean;
 	saving: Promise<void>;
 	/** Transfers that run on it. */
 	busy: number;
@@ -143,12 +145,14 @@ export class BenchRoom {
 			name: stored.name,
 			revision: stored.revision,
 			dirty: false,
+			edited: false,
 			busy: 0,
 			saving: Promise.resolve(),
 			station: new BenchStation(stored.name, stored.profile, state, this.clock)
 		};
 		seat.station.faults = stored.faults;
 		seat.station.unit.changed = () => {
+			// What fails here stays dirty: it is stored, or the failure told, when the bench is let go of.
 			if (!seat.dirty) setTimeout(() => void this.#save(seat).catch(() => undefined), SAVE_MS);
 			seat.dirty = true;
 			this.panelChanged(id);
@@ -162,7 +166,8 @@ export class BenchRoom {
 			.catch(() => undefined)
 			.then(async () => {
 				if (!seat.dirty) return;
-				seat.dirty = false;
+				const { edited } = seat;
+				seat.dirty = seat.edited = false;
 				const { unit } = seat.station;
 				try {
 					const { revision } = await call<{ revision: number }>('PUT', `/bench/units/${seat.id}`, {
@@ -170,11 +175,13 @@ export class BenchRoom {
 						settings: unit.state.settings,
 						firmware: unit.state.firmware,
 						memory: toHex(freezeMemory(unit.profile, unit.state)),
-						faults: seat.station.faults
+						faults: seat.station.faults,
+						edited
 					});
 					seat.revision = revision;
 				} catch (error) {
 					seat.dirty = true;
+					seat.edited ||= edited;
 					throw error;
 				}
 			});
@@ -219,9 +226,11 @@ export class BenchRoom {
 					break;
 				case 'edit':
 					unit.edit(program.area, program.index, action.parameter, action.raw);
+					seat.edited = true;
 					break;
 				case 'rename':
 					unit.rename(program.area, program.index, action.name);
+					seat.edited = true;
 					break;
 				case 'dump':
 					unit.dump();

@@ -87,7 +87,8 @@ export async function putUnit(
 }
 
 /**
- * Stores a unit as the bench left it.
+ * Stores a unit as the bench left it. With `edited`, somebody changed sounds at its panel: the device that is plugged
+ * in to it counts as changed since its last version.
  * @throws Problem `bench.conflict` when another tab changed it since `revision`
  */
 export async function saveUnit(
@@ -96,7 +97,8 @@ export async function saveUnit(
 	revision: number,
 	profile: Profile,
 	state: UnitState,
-	faults: Fault[]
+	faults: Fault[],
+	edited = false
 ): Promise<number> {
 	return studio.write(async (transaction: Transaction) => {
 		const row = await studio.models.benchUnits.findByPk(id, { transaction });
@@ -113,6 +115,11 @@ export async function saveUnit(
 			{ settings: state.settings, firmware: state.firmware, memory, faults, revision: revision + 1 },
 			{ transaction }
 		);
+		if (edited)
+			await studio.models.devices.update(
+				{ touchedAt: studio.now().toISOString() },
+				{ where: { benchUnit: id }, transaction }
+			);
 		return revision + 1;
 	});
 }

@@ -5,6 +5,7 @@
 	import { desk } from '$lib/hardware/desk.svelte';
 	import FaultList from './FaultList.svelte';
 	import ProblemNote from './ProblemNote.svelte';
+	import { refresh } from './refresh';
 	import { problemOf } from './words';
 
 	/** The front panel of a simulated device. */
@@ -24,7 +25,12 @@
 			problem = problemOf(error);
 		}
 	}
-	const act = (action: PanelAction) => show(() => desk.act(unitId, action));
+	const act = (action: PanelAction) =>
+		show(async () => {
+			const shown = await desk.act(unitId, action);
+			if (action.act === 'edit' || action.act === 'rename') void refresh();
+			return shown;
+		});
 
 	$effect(() => {
 		void desk.panelTicks[unitId];

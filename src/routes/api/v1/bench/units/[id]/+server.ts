@@ -10,7 +10,9 @@ const unitState = z.object({
 	settings: z.record(z.string(), z.number().int()),
 	firmware: z.tuple([z.number().int().min(0), z.number().int().min(0)]),
 	memory: z.string(),
-	faults: z.array(faultSchema)
+	faults: z.array(faultSchema),
+	/** Somebody changed sounds at the panel. */
+	edited: z.boolean().default(false)
 });
 
 export const GET = ({ locals, params }) =>
@@ -28,11 +30,11 @@ export const GET = ({ locals, params }) =>
 
 export const PUT = (event) =>
 	answer(async () => {
-		const { revision, settings, firmware, memory, faults } = await body(event, unitState);
+		const { revision, settings, firmware, memory, faults, edited } = await body(event, unitState);
 		const { profileId } = await getUnit(event.locals.studio, event.params.id);
 		const profile = currentProfile(profileId);
 		const state = { settings, firmware, memory: thawMemory(profile, fromHex(memory)) };
 		return {
-			revision: await saveUnit(event.locals.studio, event.params.id, revision, profile, state, faults)
+			revision: await saveUnit(event.locals.studio, event.params.id, revision, profile, state, faults, edited)
 		};
 	});

@@ -1,0 +1,89 @@
+// Renders the pictures of the main views from freshly made demo data into docs/screenshots.
+import { mkdtempSync, mkdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { spawn } from 'node:child_process';
+import { build, install, root, tsx } from './setup.mjs';
+import { chromiumFlags, needChromium } from './browser.mjs';
+
+install();
+build();
+const { chromium } = await import('@playwright/test');
+const executablePath = needChromium();
+const port = 5396;
+const base = `http://127.0.0.1:${port}`;
+const data = mkdtempSync(join(tmpdir(), 'drawer-pictures-'));
+const pictures = join(root, 'docs/screenshots');
+mkdirSync(pictures, { recursive: true });
+tsx('demo/seed.ts', [join(data, 'studio.sqlite')], { env: { ...process.env, DRAWER_HOME: root } });
+
+const code = `const { serve } = await import('./scripts/serve.mjs'); await serve({ data: ${JSON.stringify(data)}, demo: true });`;
+const server = spawn(process.execPath, ['--input-type=module', '-e', code], {
+	cwd: root,
+	env: { ...process.env, PORT: String(port) }
+});
+await new Promise((ready, failed) => {
+	server.stdout.on('data', (text) => String(text).includes('http://') && ready());
+	server.once('exit', (status) => failed(new Error(`The server ended with ${status}.`)));
+});
+
+const browser = await chromium.launch({ executablePath, args: chromiumFlags });
+async function page(colorScheme = 'light') {
+	const opened = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme });
+	await opened.goto(base);
+	return opened;
+}
+const devices = await (await fetch(`${base}/api/v1/devices`)).json();
+const id = (name) => devices.find((device) => device.name === name).id;
+async function take(opened, name) {
+	await opened.waitForLoadState('networkidle');
+	await opened.mouse.move(0, 0);
+	await opened.screenshot({ path: join(pictures, `${name}.png`) });
+	console.log(`docs/screenshots/${name}.png`);
+}
+const go = async (opened, path) => {
+	await opened.goto(base + path);
+	await opened.waitForSelector('html[data-ready]', { state: 'attached' });
+};
+
+const day = await page();
+await take(day, 'today');
+await go(day, '/gear');
+await take(day, 'gear');
+await go(day, `/gear/${id('Orrery')}/drawer`);
+await take(day, 'drawer');
+await day.keyboard.press('c');
+await day.locator('.slot.differs button.cell').first().click();
+await take(day, 'compare');
+await go(day, `/gear/${id('Orrery')}/profile`);
+await take(day, 'profile');
+await go(day, '/find?q=eclipse');
+await take(day, 'find');
+const umbra = await (await fetch(`${base}/api/v1/transfers?device=${id('Umbra hall')}`)).json();
+await go(day, `/transfers/new?version=${umbra.at(-1).versionId}`);
+await day.getByText('Which ones').waitFor();
+await take(day, 'before-a-restore');
+for (const box of await day.getByRole('region', { name: 'Before it starts' }).getByRole('checkbox').all())
+	await box.check();
+await day.getByRole('button', { name: /^Overwrite/ }).click();
+await day.getByText('verified', { exact: false }).first().waitFor();
+await day.getByRole('region', { name: 'Result' }).waitFor();
+await take(day, 'verified');
+
+const night = await page('dark');
+await go(night, `/transfers/new?device=${id('Nadir drums')}`);
+await night.getByRole('region', { name: 'Before it starts' }).getByRole('checkbox').first().check();
+await night.getByRole('button', { name: 'Listen for the dump' }).click();
+await night.getByRole('alert').waitFor();
+await night.getByRole('button', { name: 'DUMP ALL KITS' }).click();
+await night.getByText('4 of 6').waitFor();
+await night.screenshot({ path: join(pictures, 'receiving-by-lamplight.png') });
+console.log('docs/screenshots/receiving-by-lamplight.png');
+await night.getByRole('region', { name: 'Result' }).waitFor();
+await go(night, '/bench');
+await night.getByRole('status', { name: 'Display' }).waitFor();
+await take(night, 'bench-by-lamplight');
+
+await browser.close();
+server.kill();
+rmSync(data, { recursive: true, force: true });
