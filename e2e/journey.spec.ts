@@ -15,7 +15,9 @@ test('add, capture, edit at the panel, capture, compare, restore, verified', asy
 	await panel.getByLabel('Parameter').selectOption({ label: 'Filter cutoff' });
 	await panel.getByRole('slider', { name: 'Filter cutoff' }).fill('1000');
 	await expect(panel.getByText(/Hz/)).toBeVisible();
-	const front = page.getByRole('navigation', { name: 'Cabinet' }).getByRole('link', { name: /^Journey Orrery/ });
+	const front = page
+		.getByRole('navigation', { name: 'Cabinet' })
+		.getByRole('link', { name: /^Journey Orrery/ });
 	await expect(front).toContainText('Changed since its last version');
 	await backUp(page, id);
 
