@@ -109,7 +109,9 @@ test('faults of the bench end in plain words', async ({ page }) => {
 	await expect(page.getByRole('button', { name: 'Mend: wrong device ID' })).toBeVisible();
 	await page.goto(`/transfers/new?device=${added.id}`);
 	await start(page);
-	await expect(result(page)).toContainText('A Umbra answers with device ID 1; the catalogue says 0.');
+	await expect(result(page)).toContainText(
+		'The Umbra on this port answers with device ID 1; the catalogue says 0.'
+	);
 	await page.goto('/bench');
 	await page.getByRole('button', { name: /cable to “Faulty Umbra”/ }).click();
 	await page.getByRole('button', { name: 'Mend: wrong device ID' }).click();

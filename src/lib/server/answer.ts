@@ -9,6 +9,7 @@ export function statusOf(problem: Problem): number {
 	if (kind === 'not-found') return 404;
 	if (kind === 'conflict' || kind === 'ended' || kind === 'taken') return 409;
 	if (problem.code === 'object.damaged') return 500;
+	if (problem.code.startsWith('disk.')) return 507;
 	return 422;
 }
 
@@ -21,13 +22,31 @@ const invalid = (issues: z.ZodError['issues']) =>
 		{ faults: issues.map((issue) => ({ at: faultPath(issue.path), says: issue.message })) }
 	);
 
+/** What the machine itself refuses, as a problem; other errors are nobody's plan and stay as they are. */
+function machineProblem(thrown: unknown): unknown {
+	const text = thrown instanceof Error ? thrown.message : '';
+	if (/SQLITE_FULL|ENOSPC/.test(text))
+		return new Problem(
+			'disk.full',
+			'The disk is full, so nothing more can be stored.',
+			'Make room and try again. What was confirmed before is safe.'
+		);
+	if (/SQLITE_READONLY|SQLITE_CANTOPEN|EACCES/.test(text))
+		return new Problem(
+			'disk.refused',
+			'The studio’s file cannot be written.',
+			'Check that its folder exists and belongs to you. What was confirmed before is safe.'
+		);
+	return thrown;
+}
+
 /** Runs `work` and answers with its value as JSON, or with the problem. */
 export async function answer(work: () => Promise<unknown>, status = 200): Promise<Response> {
 	try {
 		const value = await work();
 		return value === undefined ? new Response(null, { status: 204 }) : json(value, { status });
 	} catch (thrown) {
-		const problem = thrown instanceof z.ZodError ? invalid(thrown.issues) : thrown;
+		const problem = thrown instanceof z.ZodError ? invalid(thrown.issues) : machineProblem(thrown);
 		if (problem instanceof Problem) return json({ problem }, { status: statusOf(problem) });
 		throw thrown;
 	}

@@ -92,7 +92,7 @@
 			{/each}
 		</div>
 		<fieldset class="mt-4">
-			<legend class="text-sm">Edit {panel.display[0].toLowerCase()}</legend>
+			<legend class="text-sm">Edit {panel.program.label}</legend>
 			<div class="mt-1 flex flex-wrap items-end gap-2">
 				<input
 					class="input w-40 input-sm"
@@ -160,6 +160,7 @@
 
 <style>
 	.panel {
+		align-self: start;
 		padding: 0.9rem 1rem 1rem;
 		border: 1px solid var(--color-line);
 		border-radius: var(--radius-box);

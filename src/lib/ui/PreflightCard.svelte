@@ -88,7 +88,7 @@
 						>.
 					</li>{/if}
 				{#if profile.identity.answers}<li class="flex gap-2">
-						<Check size={17} class="mt-0.5 shrink-0 text-pine" /> First it asks who is there: a {profile.model}{panelId !==
+						<Check size={17} class="mt-0.5 shrink-0 text-pine" /> First it asks who is there: the {profile.model}{panelId !==
 						null
 							? ` with device ID ${panelId}`
 							: ''}, or nothing happens.

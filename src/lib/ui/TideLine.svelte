@@ -15,7 +15,7 @@
 	}
 	let { versions, shown, other, show }: Props = $props();
 
-	const HEIGHT = 132;
+	const HEIGHT = 138;
 	const FLOOR = 92;
 	const GAP = 13;
 	const SIDE = 22;
@@ -119,7 +119,7 @@
 			{#each ticks as tick (tick.days)}
 				<g transform={`translate(${x(tick.days)} 0)`}>
 					<line y1="10" y2={FLOOR} stroke="var(--color-line)" stroke-dasharray="1 4" />
-					<text y={FLOOR + 34} text-anchor={tick.days === 0 ? 'end' : 'middle'} class="tick">{tick.says}</text
+					<text y={FLOOR + 40} text-anchor={tick.days === 0 ? 'end' : 'middle'} class="tick">{tick.says}</text
 					>
 				</g>
 			{/each}

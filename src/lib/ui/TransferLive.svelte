@@ -44,7 +44,7 @@
 			<dt class="small-print">Rate</dt>
 			<dd class="figures text-lg">
 				{Math.round(progress.bytesPerSecond).toLocaleString('en')} B/s
-				<span class="small-print">{Math.round(progress.wireShare * 100)} % of the wire</span>
+				<span class="small-print block">{Math.round(progress.wireShare * 100)} % of the wire</span>
 			</dd>
 		</div>
 		<div>

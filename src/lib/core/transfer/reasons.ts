@@ -6,13 +6,13 @@ const panelId = (profile: Profile, id: number) => id + (profile.addressing.devic
 /** The reasons that several conversations end with, in the musician's words. */
 export const wrongModel = (profile: Profile, says = 'Something else answered on this port'): Reason => ({
 	code: 'wrong model',
-	says: `${says}: it is not a ${profile.maker} ${profile.model}.`,
+	says: `${says}: it is not the ${profile.maker} ${profile.model}.`,
 	remedy: 'Check which device is plugged in to this port. Nothing was written.'
 });
 
 export const wrongDeviceId = (profile: Profile, found: number, wanted: number): Reason => ({
 	code: 'wrong device ID',
-	says: `A ${profile.model} answers with device ID ${panelId(profile, found)}; the catalogue says ${panelId(profile, wanted)}.`,
+	says: `The ${profile.model} on this port answers with device ID ${panelId(profile, found)}; the catalogue says ${panelId(profile, wanted)}.`,
 	remedy: `Set device ID ${panelId(profile, wanted)} on its panel, or correct the catalogue. With two units of one model, this may be the other one.`
 });
 
