@@ -96,14 +96,12 @@
 				{device.batteryType || 'Battery'}, fitted {device.batteryFitted}: {battery.years.toFixed(1)} of about {device.batteryYears}
 				years.
 			</p>
-			<meter
-				class="mt-2 w-full"
-				min="0"
-				max="1"
-				value={Math.min(1, battery.share)}
-				high={0.7}
-				aria-label="Share of the battery's usual life">{Math.round(battery.share * 100)} %</meter
-			>
+			<progress
+				class="progress mt-2 w-full progress-primary"
+				value={Math.min(100, battery.share * 100)}
+				max="100"
+				aria-label="Share of the battery's usual life"
+			></progress>
 			<p class="mt-2 text-sm">
 				{battery.left > 0
 					? `About ${battery.left.toFixed(1)} years left by the usual life; batteries do not keep to it.`

@@ -1,0 +1,143 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { serve, type Served } from './server-process';
+import { backUp, device, expect, result, start, test } from './studio';
+
+const data = mkdtempSync(join(tmpdir(), 'drawer-own-'));
+let server: Served;
+
+test.use({ baseURL: 'http://127.0.0.1:5394' });
+test.beforeAll(async () => {
+	server = await serve(5394, data);
+});
+test.afterAll(async () => {
+	await server.kill();
+	rmSync(data, { recursive: true, force: true });
+});
+
+test('an empty studio says what to do first, and leads there', async ({ page }) => {
+	await page.goto('/');
+	await expect(page.getByRole('heading', { level: 1, name: 'The cabinet is empty' })).toBeVisible();
+	for (const path of ['/gear', '/transfers', '/find', '/bench']) {
+		await page.goto(path);
+		await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+	}
+	await page.goto('/transfers');
+	await expect(page.getByText('No device of the catalogue can be asked for its memory yet.')).toBeVisible();
+	await page.goto('/find?q=anything');
+	await expect(page.getByText('No sound in any drawer is called “anything”.')).toBeVisible();
+	await page.goto('/');
+	await page.getByRole('main').getByRole('link', { name: 'Add a device' }).click();
+	await expect(page.getByRole('heading', { level: 1, name: 'Add a device' })).toBeVisible();
+});
+
+test('a first instrument: two fields, one backup, and Today is content', async ({ page }) => {
+	await page.goto('/gear/new');
+	await page
+		.getByLabel('Model', { exact: true })
+		.selectOption({ label: 'Ternhill Umbra — reverberation unit' });
+	await page.getByLabel('Your name for it').first().fill('My Umbra');
+	await page.getByRole('button', { name: 'Add', exact: true }).click();
+	await expect(page.getByText('This drawer is empty')).toBeVisible();
+	// The bench of a new studio has one unit of each model: it is plugged in by itself.
+	const added = await device(page, 'My Umbra');
+	expect(added.benchUnit).not.toBeNull();
+	await page.goto('/');
+	await expect(page.getByRole('heading', { level: 1 })).toContainText('1 instrument at risk today');
+	await expect(page.getByRole('main')).toContainText('Never backed up');
+	await page.getByRole('link', { name: 'Back up: My Umbra' }).click();
+	await start(page);
+	await expect(result(page)).toContainText('50 slots');
+	await page.goto('/');
+	await expect(page.getByRole('heading', { level: 1 })).toContainText('Nothing is at risk today');
+	await expect(page.getByRole('navigation', { name: 'Cabinet' })).toContainText('Verified today');
+});
+
+test('a device that is plugged in to nothing cannot be backed up, and says where to plug it', async ({
+	page
+}) => {
+	const { id } = await device(page, 'My Umbra');
+	await page.goto(`/gear/${id}/ports`);
+	await page.getByLabel('Unit on the bench').selectOption({ label: 'Nothing' });
+	await expect(page.getByRole('group', { name: /^Front panel/ })).toBeHidden();
+	await page.goto(`/transfers/new?device=${id}`);
+	await expect(page.getByText('It is plugged in to nothing.')).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Start the capture' })).toBeDisabled();
+	await page.getByRole('link', { name: 'Choose a bench unit' }).click();
+	await page.getByLabel('Unit on the bench').selectOption({ label: 'Umbra on the bench' });
+	await expect(page.getByRole('group', { name: /^Front panel/ })).toBeVisible();
+});
+
+test('the wrong unit on the cable is found out before anything happens', async ({ page }) => {
+	const { id } = await device(page, 'My Umbra');
+	await page.goto(`/gear/${id}/ports`);
+	await page.getByLabel('Unit on the bench').selectOption({ label: 'Parallax on the bench' });
+	await expect(page.getByRole('group', { name: 'Front panel of Parallax on the bench' })).toBeVisible();
+	await page.goto(`/transfers/new?device=${id}`);
+	await start(page);
+	await expect(result(page)).toContainText(
+		'Something else answered on this port: it is not the Ternhill Umbra.'
+	);
+	await page.goto(`/gear/${id}/ports`);
+	await page.getByLabel('Unit on the bench').selectOption({ label: 'Umbra on the bench' });
+	await expect(page.getByRole('group', { name: 'Front panel of Umbra on the bench' })).toBeVisible();
+	await backUp(page, id);
+});
+
+test('the bench remembers over a reload, and power-off forgets what the real one forgets', async ({
+	page
+}) => {
+	await page.goto('/bench');
+	await page.getByRole('button', { name: /^Nadir on the bench/ }).click();
+	const panel = page.getByRole('group', { name: 'Front panel of Nadir on the bench' });
+	await panel.getByRole('textbox', { name: 'Name' }).fill('KEPT');
+	await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
+	await panel.getByRole('switch', { name: /Exclusive/ }).check();
+	await expect(panel.getByText('Exclusive on')).toBeVisible();
+	await page.reload();
+	await page.getByRole('button', { name: /^Nadir on the bench/ }).click();
+	await expect(panel.getByRole('status', { name: 'Display' })).toContainText('KEPT');
+	await expect(panel.getByRole('switch', { name: /Exclusive/ })).toBeChecked();
+	await panel.getByRole('button', { name: 'Power off and on' }).click();
+	await expect(panel.getByRole('switch', { name: /Exclusive/ })).not.toBeChecked();
+	await expect(panel.getByRole('status', { name: 'Display' })).toContainText('KEPT');
+	await panel.getByRole('textbox', { name: 'Name' }).fill('lower case');
+	await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
+	await expect(panel.getByRole('alert')).toContainText('8');
+});
+
+test('addresses that lead nowhere say so', async ({ page }) => {
+	for (const [path, words] of [
+		['/nowhere', 'There is no such page.'],
+		['/gear/none', 'There is no device “none” in the catalogue.'],
+		['/transfers/none', 'There is no transfer “none”.'],
+		['/transfers/new', 'Which device is it about?'],
+		['/transfers/new?version=none', 'There is no version “none”.']
+	]) {
+		await page.goto(path);
+		await expect(page.getByRole('heading', { level: 1 })).toHaveText(words);
+		await expect(page.getByRole('link', { name: 'Go to Today' })).toBeVisible();
+	}
+});
+
+test('a note that is not saved is not lost by a slip', async ({ page }) => {
+	const { id } = await device(page, 'My Umbra');
+	await page.goto(`/gear/${id}/notes`);
+	await page.getByLabel('What you would write').fill('Hums at 50 Hz.');
+	page.once('dialog', (dialog) => void dialog.dismiss());
+	await page.getByRole('link', { name: 'Facts' }).click();
+	await expect(page.getByLabel('What you would write')).toHaveValue('Hums at 50 Hz.');
+	await page.getByRole('button', { name: 'Save the note' }).click();
+	await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+	await page.getByRole('link', { name: 'Facts' }).click();
+	await expect(page.getByRole('button', { name: 'Duplicate' })).toBeVisible();
+});
+
+test('lamplight is remembered', async ({ page }) => {
+	await page.goto('/');
+	await page.getByRole('button', { name: 'Switch to lamplight' }).click();
+	await expect(page.locator('html')).toHaveAttribute('data-theme', 'lamplight');
+	await page.reload();
+	await expect(page.locator('html')).toHaveAttribute('data-theme', 'lamplight');
+});
