@@ -99,6 +99,8 @@
 		>{/if}
 </div>
 
+{#if opened}<ChangeDetails change={opened} />{/if}
+
 <!-- svelte-ignore a11y_no_static_element_interactions -->
 <div bind:this={grid} onkeydown={walk}>
 	{#each areas as area (area.id)}
@@ -140,7 +142,6 @@
 						</li>
 					{/each}
 				</ul>
-				{#if opened && opened.area === area.id}<ChangeDetails change={opened} />{/if}
 			</section>
 		{/if}
 	{/each}
