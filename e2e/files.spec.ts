@@ -44,7 +44,7 @@ test.describe('dump files', () => {
 			await expect(dialog(page)).toContainText('May 3, 2021');
 			await dialog(page).getByLabel('Note').fill('from the test');
 			await dialog(page).getByRole('button', { name: 'Keep it' }).click();
-			await expect(page.getByRole('heading', { name: `umbra.${as}` })).toBeVisible();
+			await expect(page.getByRole('heading', { name: `umbra.${as}`, exact: true })).toBeVisible();
 			await expect(page.getByText('Not verified', { exact: true })).toBeVisible();
 			const version = new URL(page.url()).searchParams.get('v');
 			const again = await (await page.request.get(`/api/v1/versions/${version}/export?as=syx`)).body();
@@ -94,7 +94,7 @@ test.describe('dump files', () => {
 				.getByLabel('Keep it in the drawer of')
 				.selectOption({ label: 'Halloran Reed (kept raw)' });
 			await dialog(page).getByRole('button', { name: 'Keep it' }).click();
-			await expect(page.getByRole('heading', { name: `reed-${last}.syx` })).toBeVisible();
+			await expect(page.getByRole('heading', { name: `reed-${last}.syx`, exact: true })).toBeVisible();
 			await expect(page.getByText('1 raw message')).toBeVisible();
 		}
 		await page.keyboard.press('c');
