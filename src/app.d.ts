@@ -1,4 +1,5 @@
 import type { Studio } from '$lib/server/db/connection';
+import type { DeviceToday } from '$lib/server/today';
 
 declare global {
 	namespace App {
@@ -9,6 +10,8 @@ declare global {
 		}
 		interface Locals {
 			studio: Studio;
+			/** What the cabinet and the page both show, worked out once a request. */
+			today(): Promise<DeviceToday[]>;
 		}
 	}
 }

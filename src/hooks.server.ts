@@ -2,6 +2,7 @@ import { json, redirect, type Handle, type HandleServerError } from '@sveltejs/k
 import { Problem } from '$lib/core/problem';
 import { SESSION_COOKIE, hostAllowed, isKnown, originAllowed, passphrase } from '$lib/server/guard';
 import { theStudio } from '$lib/server/studio';
+import { today, type DeviceToday } from '$lib/server/today';
 
 const refuse = (status: number, problem: Problem) => json({ problem }, { status });
 
@@ -38,7 +39,10 @@ export const handle: Handle = async ({ event, resolve }) => {
 			);
 		redirect(303, `/enter?to=${encodeURIComponent(pathname)}`);
 	}
-	event.locals.studio = await theStudio();
+	const studio = await theStudio();
+	let rows: Promise<DeviceToday[]> | undefined;
+	event.locals.studio = studio;
+	event.locals.today = () => (rows ??= today(studio));
 	const response = await resolve(event);
 	response.headers.set('X-Content-Type-Options', 'nosniff');
 	response.headers.set('Referrer-Policy', 'no-referrer');

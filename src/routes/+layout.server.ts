@@ -1,9 +1,7 @@
-import { today } from '$lib/server/today';
-
 export async function load({ locals, url, depends }) {
 	depends('drawer:cabinet');
 	// The page that asks for the passphrase shows nothing of the studio.
-	const rows = url.pathname === '/enter' ? [] : await today(locals.studio);
+	const rows = url.pathname === '/enter' ? [] : await locals.today();
 	return {
 		demo: process.env.DRAWER_DEMO === '1',
 		fronts: rows

@@ -1,12 +1,8 @@
 import { AGE_FULL_DAYS, RISK_WEIGHTS } from '$lib/core/care';
 import { listTransfers } from '$lib/server/transfers';
-import { today } from '$lib/server/today';
 
 export async function load({ locals }) {
-	const [rows, recent] = await Promise.all([
-		today(locals.studio),
-		listTransfers(locals.studio, { limit: 7 })
-	]);
+	const [rows, recent] = await Promise.all([locals.today(), listTransfers(locals.studio, { limit: 7 })]);
 	return {
 		rows: rows
 			.filter(({ risk, hasMemory }) => risk.points > 0 || hasMemory)

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import StateMark from './StateMark.svelte';
+	import { walk } from './walk';
 
 	export interface DrawerFront {
 		id: string;
@@ -24,17 +25,6 @@
 		[...new Set(shown.map(({ place }) => place))].sort((a, b) => (a || '~').localeCompare(b || '~'))
 	);
 	const openId = $derived(page.params.device);
-
-	/** Up and down walk through the drawer fronts. */
-	function walk(event: KeyboardEvent) {
-		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
-		const links = [...(list?.querySelectorAll('a') ?? [])];
-		const at = links.indexOf(document.activeElement as HTMLAnchorElement);
-		const next = links[event.key === 'ArrowDown' ? at + 1 : at - 1];
-		if (!next) return;
-		event.preventDefault();
-		next.focus();
-	}
 </script>
 
 <nav aria-label="Cabinet" class={['cabinet', open && 'is-open']}>
@@ -57,7 +47,11 @@
 		</label>
 	</div>
 	<!-- svelte-ignore a11y_no_static_element_interactions -->
-	<div class="flex-1 overflow-y-auto pb-4 pl-3" bind:this={list} onkeydown={walk}>
+	<div
+		class="flex-1 overflow-y-auto pb-4 pl-3"
+		bind:this={list}
+		onkeydown={(event) => walk(event, list!.querySelectorAll('a'))}
+	>
 		{#each places as place (place)}
 			<h2 class="mt-2 mb-1 text-sm text-slate">{place || 'No place yet'}</h2>
 			<ul>

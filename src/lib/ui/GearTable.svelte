@@ -13,6 +13,7 @@
 	} from '@tanstack/svelte-table';
 	import type { Device } from '$lib/core/gear';
 	import StateMark from './StateMark.svelte';
+	import { walk } from './walk';
 	import { count } from './words';
 
 	interface Row {
@@ -83,16 +84,6 @@
 		return mine ? (mine.desc ? 'descending' : 'ascending') : 'none';
 	};
 	let body: HTMLElement | undefined = $state();
-
-	function walk(event: KeyboardEvent) {
-		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
-		const links = [...(body?.querySelectorAll<HTMLElement>('tbody a') ?? [])];
-		const next =
-			links[links.indexOf(document.activeElement as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)];
-		if (!next) return;
-		event.preventDefault();
-		next.focus();
-	}
 </script>
 
 <div class="my-3 flex flex-wrap items-center gap-3">
@@ -119,7 +110,11 @@
 </div>
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
-<div bind:this={body} onkeydown={walk} class="overflow-x-auto">
+<div
+	bind:this={body}
+	onkeydown={(event) => walk(event, body!.querySelectorAll<HTMLElement>('tbody a'))}
+	class="overflow-x-auto"
+>
 	<table class="ledger-table">
 		<thead>
 			<tr>

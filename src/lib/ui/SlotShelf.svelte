@@ -4,7 +4,7 @@
 	import { count } from './words';
 
 	interface Props {
-		areas: { id: string; name: string; slotWord: string; labels: string[] }[];
+		areas: { id: string; name: string }[];
 		slots: { area: string; index: number; label: string; name: string | null }[];
 		changes: Comparison | null;
 		/** Keys `area:index` of the slots that are ticked. */

@@ -1,12 +1,8 @@
 import { listDevices } from '$lib/server/gear';
-import { today } from '$lib/server/today';
 
 export async function load({ locals, url }) {
 	const archived = url.searchParams.has('archived');
-	const [rows, all] = await Promise.all([
-		today(locals.studio),
-		listDevices(locals.studio, { archived: true })
-	]);
+	const [rows, all] = await Promise.all([locals.today(), listDevices(locals.studio, { archived: true })]);
 	const old = all.filter(({ archivedAt }) => archivedAt !== null);
 	return {
 		archived,

@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { getVersion, openVersion } from '$lib/server/drawer';
+import { openVersion } from '$lib/server/drawer';
 import { orError } from '$lib/server/answer';
 import { getDevice } from '$lib/server/gear';
 import { currentProfile } from '$lib/server/profiles';
@@ -30,7 +30,7 @@ export async function load({ locals, url }) {
 	return {
 		device,
 		profile: currentProfile(device.profileId),
-		version: versionId ? await getVersion(locals.studio, versionId) : null,
+		version: version?.version ?? null,
 		slots: version?.slots.map(({ area, index, label, name }) => ({ area, index, label, name })) ?? [],
 		chosen,
 		area: url.searchParams.get('area')

@@ -1,6 +1,5 @@
 import { orError } from '$lib/server/answer';
 import { compareVersions, listVersions, openVersion } from '$lib/server/drawer';
-import { areaLabels } from '$lib/core/profile';
 import { toHex } from '$lib/core/midi';
 
 /** `?v=` is the version that is open, `&with=` an older one to compare it with. */
@@ -11,13 +10,7 @@ export async function load({ locals, params, url, parent }) {
 	const shownId = wanted ?? versions.find(({ kind }) => kind !== 'imported')?.id ?? versions[0]?.id ?? null;
 	const withId = url.searchParams.get('with');
 	const opened = shownId ? await orError(openVersion(locals.studio, shownId)) : null;
-	const areas =
-		opened?.profile?.areas.map((area) => ({
-			id: area.id,
-			name: area.name,
-			slotWord: area.slotWord,
-			labels: areaLabels(area)
-		})) ?? [];
+	const areas = opened?.profile?.areas.map(({ id, name }) => ({ id, name })) ?? [];
 	return {
 		versions,
 		shown: opened?.version ?? null,
