@@ -1,0 +1,194 @@
+import type { Rig, RigDevice } from '../rig';
+import type { Goals, Policy } from './policy';
+
+/** All ways to choose one of each list. */
+function* choices<T>(lists: readonly (readonly T[])[]): Generator<T[]> {
+	if (lists.length === 0) {
+		yield [];
+		return;
+	}
+	for (const rest of choices(lists.slice(1))) for (const first of lists[0]) yield [first, ...rest];
+}
+
+function* subsets(list: readonly number[], size: number): Generator<number[]> {
+	if (size === 0) {
+		yield [];
+		return;
+	}
+	for (let i = 0; i <= list.length - size; i++)
+		for (const rest of subsets(list.slice(i + 1), size - 1)) yield [list[i], ...rest];
+}
+
+const less = (a: number[], b: number[]) => {
+	for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return a[i] < b[i];
+	return false;
+};
+
+/**
+ * The best goals of a small studio, by trying everything: each device in every socket, with every choice of channels and
+ * every return. It knows DIN sockets `x.in`, `x.out`, `x.thru…`, one interface or more, thru boxes and merge boxes.
+ */
+export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
+	const interfaces = rig.devices.filter(({ kind }) => kind === 'interface');
+	const outs = interfaces.flatMap((device) =>
+		device.ports.filter(({ direction }) => direction === 'out').map(({ id }) => ({ id, place: device.place }))
+	);
+	const ins = interfaces.flatMap((device) =>
+		device.ports.filter(({ direction }) => direction === 'in').map(({ id }) => ({ id, place: device.place }))
+	);
+	const real = rig.devices.filter(({ kind }) => kind === 'sound module');
+	const boxes = policy === 'port-per-instrument' ? [] : rig.devices.filter(({ kind }) => kind === 'thru box');
+	const merges = rig.devices.filter(({ kind }) => kind === 'merge box');
+	const thrus = (device: RigDevice) =>
+		device.ports
+			.filter(({ direction }) => direction === 'thru' || (device.kind === 'thru box' && direction === 'out'))
+			.map(({ id }) => id);
+	const hasOut = (device: RigDevice) => device.ports.some(({ direction }) => direction === 'out');
+	const hasCable = (from: string, to: string) =>
+		rig.cables.some((cable) => cable.from === from && cable.to === to);
+	const setting = (device: RigDevice) => rig.settings.find((entry) => entry.device === device.id);
+	const today = (device: RigDevice) => {
+		const channel = setting(device)?.channel;
+		return channel == null
+			? []
+			: Array.from({ length: device.receive.parts }, (_, i) => channel + i).filter((c) => c <= 16);
+	};
+	const channelChoices = (device: RigDevice): number[][] => {
+		const all = [
+			...subsets(
+				[...device.receive.channels].sort((a, b) => a - b),
+				device.receive.parts
+			)
+		];
+		return all
+			.filter((set) => !device.receive.adjacent || set.every((channel, i) => channel === set[0] + i))
+			.filter((set) => device.lock.channel === undefined || set[0] === device.lock.channel);
+	};
+	let best: number[] | null = null;
+
+	const nodes = [...real, ...boxes];
+	const sockets = [
+		...outs.map(({ id }) => id),
+		...(policy === 'port-per-instrument' ? [] : nodes.flatMap(thrus))
+	];
+	for (const chosen of choices(nodes.map(() => [null, ...sockets]))) {
+		const used = chosen.filter((socket) => socket !== null);
+		if (new Set(used).size < used.length) continue;
+		const placed = real.filter((device, i) => chosen[i] !== null);
+		const unplaced = real.length - placed.length;
+		if (best && unplaced > best[0]) continue;
+		// Where each node hangs, and how deep.
+		const rootOf = (i: number, depth = 1): { out: string; hop: number } | null => {
+			const socket = chosen[i];
+			if (socket === null || depth > nodes.length) return null;
+			if (outs.some(({ id }) => id === socket)) return { out: socket, hop: 1 };
+			const parent = nodes.findIndex((node) => thrus(node).includes(socket));
+			const above = rootOf(parent, depth + 1);
+			return above && { out: above.out, hop: above.hop + 1 };
+		};
+		const roots = nodes.map((_, i) => rootOf(i));
+		if (nodes.some((_, i) => chosen[i] !== null && (roots[i] === null || roots[i]!.hop > rig.limits.chain)))
+			continue;
+		if (placed.some((device) => device.lock.out && roots[nodes.indexOf(device)]!.out !== device.lock.out))
+			continue;
+		if (placed.some((device) => device.wants.return && !hasOut(device))) continue;
+		const company = (device: RigDevice) =>
+			placed.filter(
+				(other) => other !== device && roots[nodes.indexOf(other)]!.out === roots[nodes.indexOf(device)]!.out
+			);
+		if (placed.some((device) => device.receive.omni && company(device).length > 0)) continue;
+		const loads = outs.map(({ id }) =>
+			placed
+				.filter((device) => roots[nodes.indexOf(device)]!.out === id)
+				.reduce((sum, device) => sum + device.wants.bytesPerSecond, 0)
+		);
+		if (Math.max(...loads) > rig.limits.load * 3125) continue;
+		const returned = returns(placed);
+		if (!returned) continue;
+		const crowded = placed.filter((device) => device.wants.tight && company(device).length > 0).length;
+		const feedMoves = nodes.filter(
+			(device, i) => chosen[i] !== null && !hasCable(chosen[i]!, `${device.id}.in`)
+		).length;
+		const ids = placed.filter((device, i) =>
+			placed
+				.slice(0, i)
+				.some(
+					(other) =>
+						company(device).includes(other) &&
+						other.model !== '' &&
+						other.model === device.model &&
+						setting(other)?.deviceId != null &&
+						setting(other)?.deviceId === setting(device)?.deviceId
+				)
+		).length;
+		const feedAway = placed.filter((device) => {
+			const place = outs.find(({ id }) => id === roots[nodes.indexOf(device)]!.out)!.place;
+			return device.place !== '' && place !== '' && device.place !== place;
+		}).length;
+		const lower = [unplaced, crowded, feedMoves + ids + returned.moves];
+		if (best && less(best.slice(0, 3), lower)) continue;
+		for (const channels of choices(placed.map(channelChoices))) {
+			const clash = placed.some((a, i) =>
+				placed.some(
+					(b, j) =>
+						j > i &&
+						(policy === 'studio-wide-channels' || company(a).includes(b)) &&
+						channels[i].some((channel) => channels[j].includes(channel))
+				)
+			);
+			if (clash) continue;
+			const changed = placed.filter((device, i) => channels[i].join() !== today(device).join()).length;
+			const value = [
+				unplaced,
+				crowded,
+				feedMoves + ids + returned.moves + changed,
+				Math.max(...loads),
+				feedAway + returned.away,
+				channels.flat().reduce((a, b) => a + b, 0)
+			];
+			if (!best || less(value, best)) best = value;
+		}
+	}
+	const [unplaced, crowded, moves, busiest, away, channels] = best!;
+	return { unplaced, crowded, moves, busiest, away, channels };
+
+	/** The best returns of a set of devices: fewest moves, then fewest to another place. */
+	function returns(placed: RigDevice[]): { moves: number; away: number } | null {
+		const wanting = placed.filter((device) => device.wants.return);
+		let found: number[] | null = null;
+		for (const into of choices(merges.map(() => [null, ...ins.map(({ id }) => id)]))) {
+			const boxed = into.filter((entry) => entry !== null);
+			if (new Set(boxed).size < boxed.length) continue;
+			const boxMoves = merges.filter(
+				(box, i) => into[i] !== null && !hasCable(`${box.id}.out`, into[i]!)
+			).length;
+			const able = merges.filter((_, i) => into[i] !== null).map(({ id }) => id);
+			for (const chosen of choices(
+				wanting.map((device) => (device.lock.in ? [device.lock.in] : [...ins.map(({ id }) => id), ...able]))
+			)) {
+				const direct = chosen.filter((entry) => !able.includes(entry));
+				if (new Set([...direct, ...boxed]).size < direct.length + boxed.length) continue;
+				if (
+					merges.some(
+						(box) =>
+							chosen.filter((entry) => entry === box.id).length >
+							box.ports.filter(({ direction }) => direction === 'in').length
+					)
+				)
+					continue;
+				let [moves, away] = [boxMoves, 0];
+				wanting.forEach((device, i) => {
+					const box = merges.find(({ id }) => id === chosen[i]);
+					const targets = box
+						? box.ports.filter(({ direction }) => direction === 'in').map(({ id }) => id)
+						: [chosen[i]];
+					if (!targets.some((target) => hasCable(`${device.id}.out`, target))) moves++;
+					const place = ins.find(({ id }) => id === chosen[i])?.place ?? '';
+					if (device.place !== '' && place !== '' && device.place !== place) away++;
+				});
+				if (!found || less([moves, away], found)) found = [moves, away];
+			}
+		}
+		return found && { moves: found[0], away: found[1] };
+	}
+}

@@ -1,0 +1,5 @@
+export * from './check-plan';
+export * from './make-plan';
+export * from './plan';
+export * from './policy';
+export type { SolveProgress } from './layout';

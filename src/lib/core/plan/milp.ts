@@ -1,0 +1,101 @@
+/** A linear expression: column → coefficient. */
+export type Terms = Map<number, number>;
+
+export const terms = (entries: Iterable<readonly [number, number]>): Terms => {
+	const sum: Terms = new Map();
+	for (const [column, value] of entries) sum.set(column, (sum.get(column) ?? 0) + value);
+	return sum;
+};
+
+/** A mixed-integer programme as it grows: columns with bounds, and rows of linear expressions with bounds. */
+export class Milp {
+	readonly #lower: number[] = [];
+	readonly #upper: number[] = [];
+	readonly #whole: (0 | 1)[] = [];
+	readonly #rows: { terms: Terms; lower: number; upper: number }[] = [];
+
+	get columns(): number {
+		return this.#lower.length;
+	}
+
+	column(lower: number, upper: number, whole: boolean): number {
+		this.#lower.push(lower);
+		this.#upper.push(upper);
+		this.#whole.push(whole ? 1 : 0);
+		return this.#lower.length - 1;
+	}
+
+	/** A yes or no. */
+	choice(): number {
+		return this.column(0, 1, true);
+	}
+
+	/** A number between 0 and 1 that the rows make whole by themselves. */
+	share(): number {
+		return this.column(0, 1, false);
+	}
+
+	row(entries: Iterable<readonly [number, number]>, lower: number, upper: number): void {
+		const sum = terms(entries);
+		if (sum.size > 0) this.#rows.push({ terms: sum, lower, upper });
+	}
+
+	atMost(entries: Iterable<readonly [number, number]>, limit: number): void {
+		this.row(entries, -Infinity, limit);
+	}
+
+	equal(entries: Iterable<readonly [number, number]>, value: number): void {
+		this.row(entries, value, value);
+	}
+
+	/** `column` may be yes only where `condition` is. */
+	needs(column: number, condition: number): void {
+		this.row(
+			[
+				[column, 1],
+				[condition, -1]
+			],
+			-Infinity,
+			0
+		);
+	}
+
+	fix(column: number, value: number): void {
+		this.#lower[column] = value;
+		this.#upper[column] = value;
+	}
+
+	/** The programme for the solver, minimising `goal`. */
+	data(goal: Terms) {
+		const starts = [0];
+		const indices: number[] = [];
+		const values: number[] = [];
+		for (const { terms: row } of this.#rows) {
+			for (const [column, value] of row) {
+				indices.push(column);
+				values.push(value);
+			}
+			starts.push(indices.length);
+		}
+		const colCost = new Float64Array(this.columns);
+		for (const [column, value] of goal) colCost[column] = value;
+		return {
+			numCols: this.columns,
+			numRows: this.#rows.length,
+			colCost,
+			colLower: Float64Array.from(this.#lower),
+			colUpper: Float64Array.from(this.#upper),
+			rowLower: Float64Array.from(this.#rows, ({ lower }) => lower),
+			rowUpper: Float64Array.from(this.#rows, ({ upper }) => upper),
+			integrality: this.#whole.slice() as (0 | 1)[],
+			matrix: {
+				format: 'csr' as const,
+				numRows: this.#rows.length,
+				numCols: this.columns,
+				starts: Int32Array.from(starts),
+				indices: Int32Array.from(indices),
+				values: Float64Array.from(values)
+			}
+		};
+	}
+}

@@ -1,0 +1,180 @@
+import type { Candidate, PlanTask } from '../task';
+import { allOf, each, sameChannels, type Draft, type Entry, type Option } from './draft';
+
+/** The most devices that can hang on one out: levels of a chain, each as wide as the thru sockets above it allow. */
+export function crowd(task: PlanTask): number {
+	if (task.policy === 'port-per-instrument') return 1;
+	const widest = Math.max(0, ...task.devices.map(({ thrus }) => thrus.length));
+	let level = 1;
+	let sum = 0;
+	for (let hop = 0; hop < task.chain; hop++) {
+		sum += level;
+		level *= widest;
+	}
+	return Math.min(sum, task.devices.length);
+}
+
+/**
+ * Blocks worth considering on an out: today's, and as many of the lowest as cannot all be taken by the others.
+ * Whoever sat higher could move down into one of these: no clash, no more moves, a smaller sum.
+ */
+export function worthwhile(
+	device: Candidate,
+	others: readonly number[],
+	reserved: readonly number[],
+	most: number
+): number[][] {
+	const inTheWay = others
+		.map((parts) => parts + device.parts - 1)
+		.sort((a, b) => b - a)
+		.slice(0, Math.max(0, most - 1))
+		.reduce((sum, blocked) => sum + blocked, 0);
+	return device.blocks
+		.filter((block) => !block.some((channel) => reserved.includes(channel)))
+		.filter((block, i) => i <= inTheWay || sameChannels(block, device.present.channels));
+}
+
+/** Channels of a device that is alone: today's if they can stay, else the lowest. `null` when none are allowed. */
+export function bestAlone(device: Candidate, reserved: readonly number[]): number[] | null {
+	const today = device.present.channels;
+	if (device.loose.length > 0) {
+		const able = device.loose.filter((channel) => !reserved.includes(channel));
+		const { lockChannel } = device;
+		if (able.length < device.parts || (lockChannel !== null && able[0] !== lockChannel)) return null;
+		const stays = today.length === device.parts && today.every((channel) => able.includes(channel));
+		return stays && (lockChannel === null || today[0] === lockChannel) ? today : able.slice(0, device.parts);
+	}
+	const able = device.blocks.filter((block) => !block.some((channel) => reserved.includes(channel)));
+	return able.find((block) => sameChannels(block, today)) ?? able[0] ?? null;
+}
+
+/** Channels by the policy: any on a port of one's own, each once on a port, or each once in the studio. */
+export function giveChannels(draft: Draft): void {
+	const listening = draft.real.filter(({ into }) => into !== null);
+	if (draft.task.policy === 'port-per-instrument') for (const device of listening) alone(draft, device);
+	else if (draft.task.policy === 'shared-ports') onePort(draft, listening);
+	else wholeStudio(draft, listening);
+}
+
+function alone({ model, channels, moves }: Draft, device: Candidate): void {
+	for (const { out, here } of model.seats.get(device.id)!) {
+		const block = bestAlone(device, out.reserved);
+		if (!block) {
+			model.milp.fix(here, 0);
+			continue;
+		}
+		channels.push([here, block.reduce((sum, channel) => sum + channel, 0)]);
+		if (!sameChannels(block, device.present.channels)) moves.push([here, 1]);
+	}
+}
+
+function onePort(draft: Draft, listening: Candidate[]): void {
+	const { task, model, moves } = draft;
+	const most = crowd(task);
+	const clash = new Clash(draft);
+	for (const device of listening) {
+		const others = listening.filter((other) => other !== device).map(({ parts }) => parts);
+		for (const seat of model.seats.get(device.id)!) {
+			const { reserved } = seat.out;
+			seat.options = options(
+				draft,
+				worthwhile(device, others, reserved, most),
+				device.loose.filter((channel) => !reserved.includes(channel))
+			);
+			model.milp.equal(
+				[...each(seat.options.map(({ column }) => column)), [seat.here, -perDevice(device)]],
+				0
+			);
+			holdLock(draft, device, seat.options, seat.here);
+			if (seat.options.length === 0) model.milp.fix(seat.here, 0);
+			clash.add(seat.out.id, seat.options);
+			moves.push([seat.here, 1], ...kept(draft, device, seat.options));
+		}
+	}
+	clash.forbid();
+}
+
+function wholeStudio(draft: Draft, listening: Candidate[]): void {
+	const { task, model, moves } = draft;
+	const clash = new Clash(draft);
+	for (const device of listening) {
+		const own = options(draft, device.blocks, device.loose);
+		const placed = model.placed.get(device.id)!;
+		model.milp.equal([...each(own.map(({ column }) => column)), [placed, -perDevice(device)]], 0);
+		holdLock(draft, device, own, placed);
+		model.studioOptions.set(device.id, own);
+		clash.add('studio', own);
+		for (const { out, here } of model.seats.get(device.id)!)
+			for (const { covers, column } of own)
+				if (covers.some((channel) => out.reserved.includes(channel)))
+					model.milp.atMost(each([here, column]), 1);
+		moves.push([placed, 1], ...kept(draft, device, own));
+	}
+	for (const device of task.direct) {
+		const own = options(draft, device.blocks, []);
+		model.milp.equal(each(own.map(({ column }) => column)), 1);
+		model.studioOptions.set(device.id, own);
+		clash.add('studio', own);
+		draft.movesAtLeast++;
+		moves.push(
+			...each(
+				own.filter(({ covers }) => sameChannels(covers, device.present)).map(({ column }) => column),
+				-1
+			)
+		);
+	}
+	clash.forbid();
+}
+
+/** Loose channels are chosen one by one, blocks as a whole. */
+const perDevice = (device: Candidate) => (device.loose.length > 0 ? device.parts : 1);
+
+function options({ model, channels }: Draft, blocks: number[][], loose: number[]): Option[] {
+	return [...blocks, ...loose.map((channel) => [channel])].map((covers) => {
+		const column = model.milp.choice();
+		channels.push([column, covers.reduce((sum, channel) => sum + channel, 0)]);
+		return { covers, column };
+	});
+}
+
+/** A locked channel is among the loose ones, wherever the device is. */
+function holdLock({ model }: Draft, device: Candidate, own: Option[], here: number): void {
+	if (device.loose.length === 0 || device.lockChannel === null) return;
+	const locked = own.find(({ covers }) => covers[0] === device.lockChannel);
+	if (locked) model.milp.needs(here, locked.column);
+	else model.milp.fix(here, 0);
+}
+
+/** What is saved where a device keeps today's channels. */
+function kept(draft: Draft, device: Candidate, own: Option[]): Entry[] {
+	const today = device.present.channels;
+	if (device.loose.length === 0)
+		return each(
+			own.filter(({ covers }) => sameChannels(covers, today)).map(({ column }) => column),
+			-1
+		);
+	const same = own.filter(({ covers }) => today.includes(covers[0])).map(({ column }) => column);
+	return today.length === device.parts && same.length === device.parts ? [[allOf(draft, same), -1]] : [];
+}
+
+/** No channel twice within a scope. */
+class Clash {
+	readonly #covering = new Map<string, number[]>();
+	readonly #draft: Draft;
+
+	constructor(draft: Draft) {
+		this.#draft = draft;
+	}
+
+	add(scope: string, own: Option[]): void {
+		for (const { covers, column } of own)
+			for (const channel of covers) {
+				const key = `${scope} ${channel}`;
+				this.#covering.set(key, [...(this.#covering.get(key) ?? []), column]);
+			}
+	}
+
+	forbid(): void {
+		for (const columns of this.#covering.values()) this.#draft.model.milp.atMost(each(columns), 1);
+	}
+}

@@ -1,0 +1,77 @@
+import type { PlanTask, Socket } from '../task';
+import type { Price, Pricer } from './price';
+
+/** A set of devices on one out: a column of the programme. */
+export interface SetColumn {
+	devices: number[];
+	/** Index of the out where a member's cable stays, or -1 for any other out of the class. */
+	out: number;
+	kind: number;
+	price: Price;
+}
+
+/** Outs that are alike but for the cable that is in them today. */
+export interface OutClass {
+	outs: number[];
+}
+
+/** Outs by what matters for a set's price; places matter only where `withPlaces`. */
+export function outClasses(task: PlanTask, withPlaces: boolean): OutClass[] {
+	const signature = (out: Socket) =>
+		JSON.stringify([
+			withPlaces ? out.place : '',
+			out.reserved,
+			out.wireless,
+			task.devices.filter(({ lockOut }) => lockOut === out.id).map(({ id }) => id)
+		]);
+	const classes = new Map<string, number[]>();
+	task.outs.forEach((out, i) => classes.set(signature(out), [...(classes.get(signature(out)) ?? []), i]));
+	return [...classes.values()].map((outs) => ({ outs }));
+}
+
+/** Sets of up to `size` devices that could share an out; `limit` + 1 of them at most are made. */
+export function possibleSets(pricer: Pricer, size: number, limit: number): number[][] | null {
+	const sets: number[][] = [];
+	const { devices } = pricer;
+	const grow = (set: number[], from: number): boolean => {
+		for (let i = from; i < devices.length; i++) {
+			const next = [...set, i];
+			sets.push(next);
+			if (sets.length > limit) return false;
+			// What is alone by nature starts no larger set.
+			if (next.length < size && !devices[i].omni && !grow(next, i + 1)) return false;
+		}
+		return true;
+	};
+	return grow([], 0) ? sets : null;
+}
+
+/**
+ * Every set on every class of outs. Where a member's cable could stay and that saves a move, the set goes to that very
+ * out instead of anywhere in the class: letting it stay is never worse.
+ */
+export function setColumns(
+	pricer: Pricer,
+	sets: readonly number[][],
+	classes: readonly OutClass[]
+): SetColumn[] {
+	const kindOf = new Map(classes.flatMap(({ outs }, kind) => outs.map((out) => [out, kind] as const)));
+	const columns: SetColumn[] = [];
+	for (const devices of sets) {
+		const homes = devices.map((i) => pricer.homes[i]).filter((out) => out >= 0);
+		classes.forEach(({ outs }, kind) => {
+			const fresh = outs.find((out) => !homes.includes(out));
+			const price = fresh === undefined ? null : pricer.price(fresh, devices);
+			let stays = false;
+			for (const out of homes) {
+				if (kindOf.get(out) !== kind) continue;
+				const there = pricer.price(out, devices);
+				if (!there || (price && there.moves >= price.moves)) continue;
+				stays = true;
+				columns.push({ devices, out, kind, price: there });
+			}
+			if (price && !stays) columns.push({ devices, out: -1, kind, price });
+		});
+	}
+	return columns;
+}

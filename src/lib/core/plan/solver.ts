@@ -1,0 +1,106 @@
+import type { CallbackEvent, Highs, HighsCallbackMap, ModelData } from 'highs';
+import type { SolveOptions } from './layout';
+import type { Milp, Terms } from './milp';
+
+/** The solver's word for a solution that keeps every row. */
+const FEASIBLE = 2;
+
+export interface Run {
+	status: 'optimal' | 'infeasible' | 'stopped';
+	values: Float64Array | null;
+	/** No value below it exists. */
+	bound: number;
+	/** Reduced costs, for relaxed runs that ended. */
+	reduced: Float64Array | null;
+}
+
+export interface RunOptions {
+	goal: Terms;
+	/** A plan to begin with. */
+	begin?: Float64Array;
+	/** Without the demand for whole numbers: quick, and a bound. */
+	relaxed?: boolean;
+	/** At most this long, and never longer than there is time. */
+	seconds?: number;
+	/** Values closer together than this count as the same. */
+	gap?: number;
+	onBounds?(best: number | null, bound: number | null): void;
+}
+
+const known = (value: number | undefined): number | null =>
+	value === undefined || !Number.isFinite(value) || Math.abs(value) > 1e20 ? null : value;
+
+/** HiGHS with a time limit for all runs together, and a way to stop it. */
+export class Solver {
+	readonly #until: number;
+	cancelled = false;
+
+	constructor(
+		readonly highs: Highs,
+		readonly options: SolveOptions
+	) {
+		this.#until = options.now() + options.seconds * 1000;
+	}
+
+	get leftSeconds(): number {
+		return Math.max(0, (this.#until - this.options.now()) / 1000);
+	}
+
+	/** No more time, or somebody said stop. */
+	get over(): boolean {
+		if (this.options.cancelled?.()) this.cancelled = true;
+		return this.cancelled || this.leftSeconds <= 0;
+	}
+
+	run(
+		milp: Milp,
+		{ goal, begin, relaxed = false, gap = 0.99, seconds = Infinity, onBounds }: RunOptions
+	): Run {
+		const { callbackType, modelStatus } = this.highs.constants;
+		const data = milp.data(goal);
+		return this.highs.withModel(
+			(relaxed ? { ...data, integrality: undefined } : data) as ModelData,
+			(programme) => {
+				programme.options.set({
+					output_flag: false,
+					random_seed: 1,
+					mip_rel_gap: 0,
+					mip_heuristic_effort: (globalThis as any).EFF ?? 0.05,
+					mip_abs_gap: gap,
+					mip_feasibility_tolerance: 1e-7,
+					time_limit: Math.max(0.05, Math.min(seconds, this.leftSeconds))
+				});
+				if (begin && !relaxed) programme.setSolution({ colValue: begin });
+				const callbacks = relaxed
+					? {}
+					: {
+							[callbackType.mipLogging]: ({ data: at }: CallbackEvent) =>
+								onBounds?.(known(at.mip_primal_bound), known(at.mip_dual_bound)),
+							[callbackType.mipInterrupt]: (event: CallbackEvent & { interrupt(): void }) => {
+								if (this.over) event.interrupt();
+							}
+						};
+				programme.run(callbacks as unknown as HighsCallbackMap);
+				const status = programme.getModelStatus();
+				const ended = status === modelStatus.optimal;
+				const found = Number(programme.info.get('primal_solution_status')) === FEASIBLE;
+				const solution = found ? programme.getSolution() : null;
+				const outcome: Run['status'] = ended
+					? 'optimal'
+					: status === modelStatus.infeasible
+						? 'infeasible'
+						: 'stopped';
+				return {
+					status: outcome,
+					values: solution ? Float64Array.from(solution.colValue) : null,
+					bound: relaxed
+						? ended
+							? programme.getObjectiveValue()
+							: -Infinity
+						: Number(programme.info.get('mip_dual_bound')),
+					reduced: relaxed && ended && solution ? Float64Array.from(solution.colDual) : null
+				};
+			}
+		);
+	}
+}

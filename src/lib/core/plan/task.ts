@@ -1,0 +1,245 @@
+import { Problem } from '../problem';
+import {
+	ALL_CHANNELS,
+	canReceive,
+	channelsOf,
+	checkJoin,
+	indexRig,
+	isWire,
+	roleOf,
+	type Placed,
+	type Rig,
+	type RigDevice,
+	type RigIndex
+} from '../rig';
+import type { Policy } from './policy';
+
+/** A socket of an interface that may be given out. */
+export interface Socket {
+	id: string;
+	place: string;
+	wireless: boolean;
+	/** Channels that a map of the host keeps for itself there. */
+	reserved: number[];
+}
+
+/** Where a cable into a device comes from today. */
+export type PresentFeed = { out: string } | { device: string; socket: string } | null;
+
+/** A device that the plan gives a place to, or a thru box that may help. */
+export interface Candidate {
+	id: string;
+	place: string;
+	/** Its in, if it is to be fed. */
+	into: string | null;
+	/** Its out, if it is to come back. */
+	back: string | null;
+	/** It needs a return but has no out. */
+	noOut: boolean;
+	wireless: boolean;
+	/** Sockets that pass on what it hears. */
+	thrus: string[];
+	/** Sets of channels that it could be given, each whole. Only for those with adjacent parts (or one part). */
+	blocks: number[][];
+	/** Single channels to choose `parts` from, when its parts need not be adjacent. */
+	loose: number[];
+	/** A loose channel that must be among them, as the lowest. */
+	lockChannel: number | null;
+	parts: number;
+	omni: boolean;
+	bytesPerSecond: number;
+	tight: boolean;
+	model: string;
+	lockOut: string | null;
+	lockIn: string | null;
+	present: {
+		feed: PresentFeed;
+		/** Interface in that its out goes to, or a merge box. */
+		back: { in: string } | { merge: string } | null;
+		channels: number[];
+		deviceId: number | null;
+	};
+	/** A thru box: it takes part only where it is of use. */
+	box: boolean;
+}
+
+export interface MergeBox {
+	id: string;
+	sockets: string[];
+	out: string;
+	present: string | null;
+}
+
+/** A device that is reached by USB alone: it has a place without any of our doing. */
+export interface Direct {
+	id: string;
+	port: string;
+	blocks: number[][];
+	present: number[];
+}
+
+export interface PlanTask {
+	policy: Policy;
+	outs: Socket[];
+	ins: Socket[];
+	devices: Candidate[];
+	merges: MergeBox[];
+	direct: Direct[];
+	chain: number;
+	/** Bytes/s that an out may be planned for. */
+	capacity: number;
+	/** Ids of the rig, in its order, for explanations. */
+	rig: Rig;
+}
+
+const far = (index: RigIndex, port: string, cable: { from: string; to: string }): Placed =>
+	index.ports.get(cable.from === port ? cable.to : cable.from)!;
+
+/** The fitting cable at a port, with what is at its other end. */
+function joined(index: RigIndex, port: string): Placed | null {
+	for (const cable of index.cablesAt.get(port) ?? [])
+		if (checkJoin(index.ports.get(cable.from)!, index.ports.get(cable.to)!, cable.adapter).fits)
+			return far(index, port, cable);
+	return null;
+}
+
+function presentFeed(index: RigIndex, into: string): PresentFeed {
+	const source = joined(index, into);
+	if (!source) return null;
+	if (source.role === 'interface' && source.port.direction === 'out') return { out: source.port.id };
+	const passes = source.port.direction === 'thru' || source.role === 'thru';
+	return passes ? { device: source.device.id, socket: source.port.id } : null;
+}
+
+function presentBack(index: RigIndex, back: string): Candidate['present']['back'] {
+	const sink = joined(index, back);
+	if (sink?.role === 'interface') return { in: sink.port.id };
+	return sink?.role === 'merge' ? { merge: sink.device.id } : null;
+}
+
+/** Blocks of channels that a device could be set to. */
+export function blocksOf(device: RigDevice): number[][] {
+	const { channels, parts } = device.receive;
+	const able = new Set(channels);
+	return ALL_CHANNELS.map((first) => Array.from({ length: parts }, (_, i) => first + i)).filter((block) =>
+		block.every((channel) => able.has(channel))
+	);
+}
+
+const wireIns = (device: RigDevice) => device.ports.filter((port) => isWire(port) && canReceive(port));
+const wireOuts = (device: RigDevice) =>
+	device.ports.filter((port) => isWire(port) && port.direction === 'out');
+const usbOf = (device: RigDevice) =>
+	device.ports.find(({ connector }) => connector === 'usb-device' || connector === 'virtual');
+
+/** Whether the plan leaves a device on its own USB cable: it has no other in, or that is how it is used today. */
+function isDirect(index: RigIndex, device: RigDevice): boolean {
+	const usb = usbOf(device);
+	return (
+		usb !== undefined && (wireIns(device).length === 0 || (index.hostPortsOf.get(usb.id)?.length ?? 0) > 0)
+	);
+}
+
+function candidate(index: RigIndex, device: RigDevice): Candidate | null {
+	const box = roleOf(device) === 'thru';
+	const ins = wireIns(device);
+	const outs = wireOuts(device);
+	const setting = index.settings.get(device.id);
+	const into = ins.find(({ id }) => joined(index, id)) ?? ins[0];
+	const back = outs.find(({ id }) => joined(index, id)?.role === 'interface') ?? outs[0];
+	const returns = !box && device.wants.return;
+	if (!into && !returns) return null;
+	const locked = device.lock.channel;
+	const fits = (block: number[]) => locked === undefined || block[0] === locked;
+	return {
+		id: device.id,
+		place: device.place,
+		into: into?.id ?? null,
+		back: returns ? (back?.id ?? null) : null,
+		noOut: returns && !back,
+		wireless: (into ?? back)?.connector === 'wireless',
+		thrus: [
+			...device.ports.filter((port) => isWire(port) && port.direction === 'thru'),
+			...(box ? outs : [])
+		].map(({ id }) => id),
+		blocks: device.receive.adjacent || device.receive.parts === 1 ? blocksOf(device).filter(fits) : [],
+		loose:
+			device.receive.adjacent || device.receive.parts === 1
+				? []
+				: device.receive.channels.filter((channel) => channel >= (locked ?? 1)).sort((a, b) => a - b),
+		lockChannel: locked ?? null,
+		parts: device.receive.parts,
+		omni: device.receive.omni,
+		bytesPerSecond: box ? 0 : device.wants.bytesPerSecond,
+		tight: !box && device.wants.tight,
+		model: device.model,
+		lockOut: device.lock.out ?? null,
+		lockIn: device.lock.in ?? null,
+		present: {
+			feed: into ? presentFeed(index, into.id) : null,
+			back: back ? presentBack(index, back.id) : null,
+			channels: channelsOf(device, setting),
+			deviceId: setting?.deviceId ?? null
+		},
+		box
+	};
+}
+
+const socket = (index: RigIndex, { device, port }: Placed): Socket => ({
+	id: port.id,
+	place: device.place,
+	wireless: port.connector === 'wireless',
+	reserved: (index.hostPortsOf.get(port.id) ?? []).flatMap(({ reserved }) => reserved ?? [])
+});
+
+/**
+ * What is to be planned, out of a rig: sockets to give out, devices that want them, and how things are today.
+ * @throws Problem `plan.no-interface` when the rig has no interface with an out
+ */
+export function planTask(rig: Rig, policy: Policy): PlanTask {
+	const index = indexRig(rig);
+	const sockets = [...index.ports.values()].filter(({ role, port }) => role === 'interface' && isWire(port));
+	const outs = sockets.filter(({ port }) => port.direction !== 'in').map((placed) => socket(index, placed));
+	if (outs.length === 0)
+		throw new Problem(
+			'plan.no-interface',
+			'There is no interface with a MIDI out in this rig, so nothing can be given out.',
+			'Add an interface to the catalogue, or correct its kind and its ports.'
+		);
+	const direct = rig.devices.filter((device) => roleOf(device) === 'instrument' && isDirect(index, device));
+	return {
+		policy,
+		rig,
+		outs,
+		ins: sockets.filter(({ port }) => port.direction !== 'out').map((placed) => socket(index, placed)),
+		devices: rig.devices
+			.filter((device) => ['instrument', 'thru'].includes(roleOf(device)) && !direct.includes(device))
+			.flatMap((device) => candidate(index, device) ?? []),
+		merges: rig.devices
+			.filter((device) => roleOf(device) === 'merge')
+			.flatMap((device) => {
+				const out = wireOuts(device)[0];
+				if (!out) return [];
+				const sink = joined(index, out.id);
+				return [
+					{
+						id: device.id,
+						sockets: wireIns(device).map(({ id }) => id),
+						out: out.id,
+						present: sink?.role === 'interface' ? sink.port.id : null
+					}
+				];
+			}),
+		direct: direct
+			.filter((device) => device.ports.some((port) => port.id === usbOf(device)!.id && canReceive(port)))
+			.filter((device) => index.settings.get(device.id)?.channel != null || device.sends.length === 0)
+			.map((device) => ({
+				id: device.id,
+				port: usbOf(device)!.id,
+				blocks: blocksOf(device),
+				present: channelsOf(device, index.settings.get(device.id))
+			})),
+		chain: rig.limits.chain,
+		capacity: rig.limits.load * 3125
+	};
+}

@@ -1,0 +1,165 @@
+import { applyChange, indexRig, type Rig, type RigDevice } from '../rig';
+import { planModel } from './model';
+import type { Unplaced } from './plan';
+import type { Solver } from './solver';
+import { planTask, type PlanTask } from './task';
+
+/** A small change that might free a device, what it shows to be in the way, and how it is said. */
+interface Remedy {
+	because: string;
+	help: string;
+	change(rig: Rig, device: RigDevice): Rig | null;
+}
+
+const patch = (rig: Rig, id: string, values: Partial<RigDevice>): Rig => ({
+	...rig,
+	devices: rig.devices.map((device) => (device.id === id ? { ...device, ...values } : device))
+});
+
+const box = (rig: Rig, kind: string, ports: RigDevice['ports'], like: RigDevice): Rig => ({
+	...rig,
+	devices: [
+		...rig.devices,
+		{
+			...like,
+			id: `+${kind}`,
+			name: `another ${kind}`,
+			place: '',
+			kind,
+			model: '',
+			ports,
+			lock: {},
+			sends: [],
+			backup: false,
+			softThru: false,
+			wants: { return: false, bytesPerSecond: 0, tight: false }
+		}
+	]
+});
+
+const din = (id: string, direction: 'in' | 'out'): RigDevice['ports'][number] => ({
+	id,
+	name: id,
+	direction,
+	connector: 'din'
+});
+
+/** Remedies, the smallest first: a choice unlocked, a wish dropped, then more gear. */
+const REMEDIES: readonly Remedy[] = [
+	{
+		because: 'its locked choice is taken or impossible',
+		help: 'Unlock its port and channel.',
+		change: (rig, device) =>
+			Object.keys(device.lock).length > 0 ? patch(rig, device.id, { lock: {} }) : null
+	},
+	{
+		because: 'every channel that it can receive on is taken',
+		help: 'A different range of channels, if it can be set to one.',
+		change: (rig, device) =>
+			device.receive.channels.length < 16
+				? patch(rig, device.id, {
+						receive: { ...device.receive, channels: Array.from({ length: 16 }, (_, i) => i + 1) }
+					})
+				: null
+	},
+	{
+		because: 'it answers to every channel and needs an out for itself',
+		help: 'Switch omni off, if it can be.',
+		change: (rig, device) =>
+			device.receive.omni ? patch(rig, device.id, { receive: { ...device.receive, omni: false } }) : null
+	},
+	{
+		because: 'no interface in is left for its return',
+		help: 'Do without its return (it can then not be recorded or backed up by request).',
+		change: (rig, device) =>
+			device.wants.return ? patch(rig, device.id, { wants: { ...device.wants, return: false } }) : null
+	},
+	{
+		because: 'the wire would carry more than its limit',
+		help: 'Allow a higher load for a port, or expect less traffic.',
+		change: (rig) =>
+			rig.limits.load < 1 ? applyChange(rig, { do: 'limits', chain: rig.limits.chain, load: 1 }) : null
+	},
+	{
+		because: 'no thru socket is left to hang it on',
+		help: 'One thru box more (1 in, 4 outs).',
+		change: (rig, device) =>
+			box(
+				rig,
+				'thru box',
+				[din('+thru.in', 'in'), ...[1, 2, 3, 4].map((n) => din(`+thru.${n}`, 'out'))],
+				device
+			)
+	},
+	{
+		because: 'no interface in is left for its return',
+		help: 'One interface in more, or a merge box.',
+		change: (rig, device) => (device.wants.return ? box(rig, 'interface', [din('+in', 'in')], device) : null)
+	},
+	{
+		because: 'no out is left for it',
+		help: 'One interface out more.',
+		change: (rig, device) => box(rig, 'interface', [din('+out', 'out')], device)
+	}
+];
+
+/** The most devices that can be placed, `also` among them. Only the first goal is asked for. */
+function placeable(task: PlanTask, also: string, solver: Solver): number {
+	const model = planModel(task);
+	const column = model.placed.get(also);
+	if (column === undefined) return task.devices.filter(({ box: isBox }) => !isBox).length;
+	model.milp.row([[column, 1]], 1, 1);
+	const run = solver.run(model.milp, { goal: model.goals[0].terms, seconds: 3 });
+	return run.values
+		? [...model.placed.values()].reduce((sum, at) => sum + Math.round(run.values![at]), 0)
+		: -1;
+}
+
+/** Devices beyond this many are told about in general words only: each costs a handful of solver runs. */
+const MOST = 8;
+
+/**
+ * For each device without a place: which constraints collide, found by loosening one at a time and solving again, and
+ * the smallest things that would free it without costing another its place.
+ */
+export function findHelp(rig: Rig, task: PlanTask, unplaced: readonly string[], solver: Solver): Unplaced[] {
+	const index = indexRig(rig);
+	const placed = task.devices.filter(({ box: isBox }) => !isBox).length - unplaced.length;
+	return unplaced.map((id, i): Unplaced => {
+		const device = index.devices.get(id)!;
+		const candidate = task.devices.find((entry) => entry.id === id)!;
+		if (candidate.noOut)
+			return {
+				device: id,
+				because: ['a return is asked for, but it has no MIDI out'],
+				wouldHelp: ['Do without its return.']
+			};
+		if (candidate.into !== null && candidate.blocks.length === 0 && candidate.loose.length === 0)
+			return {
+				device: id,
+				because: [`its ${candidate.parts} parts do not fit into the channels that it can receive on`],
+				wouldHelp: ['A different range of channels, or fewer parts.']
+			};
+		if (i >= MOST || solver.cancelled)
+			return {
+				device: id,
+				because: ['there is not room for all'],
+				wouldHelp: ['Free a place for the devices above first.']
+			};
+		const found = REMEDIES.flatMap((remedy) => {
+			const loosened = remedy.change(rig, device);
+			return loosened && placeable(planTask(loosened, task.policy), id, solver) > placed ? [remedy] : [];
+		});
+		return {
+			device: id,
+			because:
+				found.length > 0
+					? [...new Set(found.map(({ because }) => because))]
+					: ['several constraints collide at once'],
+			wouldHelp:
+				found.length > 0
+					? found.map(({ help }) => help)
+					: ['Several changes together: another interface, and looser wishes.']
+		};
+	});
+}

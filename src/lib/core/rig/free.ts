@@ -1,0 +1,68 @@
+import { channelsOf } from './heard';
+import { checkJoin } from './join';
+import { firstFeeds } from './feeds';
+import { canReceive, indexRig, isMidi, isWire, type Placed } from './rig-index';
+import type { Rig, RigDevice } from './schema';
+
+/** A free interface out that a cable (with an adapter, if need be) joins to a device's in; same place first. */
+export function freeOut(rig: Rig, device: RigDevice): { from: Placed; to: Placed } | null {
+	const index = indexRig(rig);
+	const ins = device.ports
+		.filter((port) => isWire(port) && canReceive(port))
+		.map((port) => index.ports.get(port.id)!);
+	const found = [...index.ports.values()]
+		.filter(
+			({ port, role }) =>
+				role === 'interface' && isWire(port) && port.direction === 'out' && !index.cablesAt.has(port.id)
+		)
+		.flatMap((from) => ins.filter((to) => checkJoin(from, to).fits).map((to) => ({ from, to })));
+	return found.find(({ from }) => from.device.place === device.place) ?? found[0] ?? null;
+}
+
+/** A free interface in that a device's free out can go to; same place first. */
+export function freeIn(rig: Rig, device: RigDevice): { from: Placed; to: Placed } | null {
+	const index = indexRig(rig);
+	const outs = device.ports
+		.filter((port) => isWire(port) && port.direction === 'out' && !index.cablesAt.has(port.id))
+		.map((port) => index.ports.get(port.id)!);
+	const found = [...index.ports.values()]
+		.filter(
+			({ port, role }) =>
+				role === 'interface' && isMidi(port) && port.direction === 'in' && !index.cablesAt.has(port.id)
+		)
+		.flatMap((to) => outs.filter((from) => checkJoin(from, to).fits).map((from) => ({ from, to })));
+	return found.find(({ to }) => to.device.place === device.place) ?? found[0] ?? null;
+}
+
+/** The lowest channel (of a block, where it has parts) that a device can take on every port that it hangs on. */
+export function freeChannel(rig: Rig, device: RigDevice): number | null {
+	const index = indexRig(rig);
+	const taken = new Set(
+		firstFeeds(rig)
+			.filter(({ hearers }) => hearers.some((hearer) => hearer.device.id === device.id))
+			.flatMap(({ hearers, out }) => [
+				...hearers
+					.filter((hearer) => hearer.device.id !== device.id)
+					.flatMap((hearer) => channelsOf(hearer.device, index.settings.get(hearer.device.id))),
+				...(index.hostPortsOf.get(out.port.id) ?? []).flatMap(({ reserved }) => reserved ?? [])
+			])
+	);
+	const fits = (first: number) =>
+		Array.from({ length: device.receive.parts }, (_, i) => first + i).every(
+			(channel) => channel <= 16 && device.receive.channels.includes(channel) && !taken.has(channel)
+		);
+	return [...device.receive.channels].sort((a, b) => a - b).find(fits) ?? null;
+}
+
+/** The lowest device ID that no device of the model has. */
+export function freeDeviceId(rig: Rig, device: RigDevice): number {
+	const index = indexRig(rig);
+	const taken = new Set(
+		rig.devices
+			.filter(({ model }) => model === device.model)
+			.map(({ id }) => index.settings.get(id)?.deviceId)
+	);
+	let free = 0;
+	while (taken.has(free)) free++;
+	return free;
+}

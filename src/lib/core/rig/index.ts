@@ -1,0 +1,17 @@
+export * from './audio';
+export * from './change';
+export * from './clocks';
+export * from './delays';
+export * from './feeds';
+export * from './free';
+export * from './heard';
+export * from './join';
+export * from './load';
+export * from './loops';
+export * from './read-rig';
+export * from './rig-index';
+export * from './roles';
+export * from './rules';
+export * from './schema';
+export * from './trace';
+export { reachesComputer } from './usb';

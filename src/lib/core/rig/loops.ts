@@ -1,0 +1,53 @@
+import { indexRig } from './rig-index';
+import type { Rig } from './schema';
+import { signalGraph, type Edge } from './signals';
+
+/** A way that leads a message back to where it was, for ever. */
+export interface Loop {
+	edges: Edge[];
+	/** Devices on it, in order. */
+	devices: string[];
+	/** A channel that goes round. */
+	channel: number;
+}
+
+/** Loops of notes: through cables, thru sockets, soft thru and the host's echo. One is found for each set of devices. */
+export function findLoops(rig: Rig): Loop[] {
+	const graph = signalGraph(rig);
+	const index = indexRig(rig);
+	const loops = new Map<string, Loop>();
+	const finished = new Set<string>();
+	const starts = [...graph.from.keys()].filter((node) => node.endsWith('<') || node.endsWith('>'));
+	for (let channel = 1; channel <= 16; channel++)
+		for (const start of starts) {
+			const path: { key: string; edge: Edge | null }[] = [];
+			const onPath = new Map<string, number>();
+			const visit = (node: string, ch: number, edge: Edge | null): void => {
+				const key = `${node} ${ch}`;
+				const at = onPath.get(key);
+				if (at !== undefined) {
+					const edges = [...path.slice(at + 1).map((entry) => entry.edge!), edge!];
+					const devices = [
+						...new Set(
+							edges.flatMap(({ device, to }) => device ?? index.ports.get(to.slice(0, -1))?.device.id ?? [])
+						)
+					];
+					const name = [...devices].sort().join('|');
+					if (!loops.has(name)) loops.set(name, { edges, devices, channel: ch });
+					return;
+				}
+				if (finished.has(key)) return;
+				onPath.set(key, path.length);
+				path.push({ key, edge });
+				for (const next of graph.from.get(node) ?? []) {
+					const { message, stop } = next.pass({ kind: 'note', channel: ch });
+					if (!stop) visit(next.to, message.channel, next);
+				}
+				path.pop();
+				onPath.delete(key);
+				finished.add(key);
+			};
+			visit(start, channel, null);
+		}
+	return [...loops.values()];
+}

@@ -1,0 +1,24 @@
+import type { RigDevice } from './schema';
+
+/** What a device does with the messages that come in, judged by its kind. */
+export type Role =
+	'host' | 'interface' | 'merge' | 'thru' | 'usb-host-box' | 'hub' | 'audio' | 'supply' | 'instrument';
+
+/** The first entry whose words occur in the kind decides; everything else is an instrument (or a controller). */
+const ROLES: readonly { role: Role; kind: RegExp }[] = [
+	{ role: 'supply', kind: /power|supply/i },
+	{ role: 'audio', kind: /audio|mixer/i },
+	{ role: 'usb-host-box', kind: /usb.?host|host.?box/i },
+	{ role: 'hub', kind: /\bhub\b/i },
+	{ role: 'merge', kind: /merge/i },
+	{ role: 'thru', kind: /thru|splitter/i },
+	{ role: 'interface', kind: /interface/i },
+	{ role: 'host', kind: /computer|^host$/i }
+];
+
+export const roleOf = (device: Pick<RigDevice, 'kind'>): Role =>
+	ROLES.find(({ kind }) => kind.test(device.kind))?.role ?? 'instrument';
+
+/** Whether it sounds or works by itself when a message comes in; a controller only sends. */
+export const hasVoice = (device: Pick<RigDevice, 'kind'>): boolean =>
+	roleOf(device) === 'instrument' && !/controller/i.test(device.kind);

@@ -1,0 +1,285 @@
+import { feedsOf, firstFeeds } from '../feeds';
+import { freeIn, freeOut } from '../free';
+import { checkJoin, type Join } from '../join';
+import { canReceive, indexRig, isUsb, isWire, portName } from '../rig-index';
+import { hasVoice, roleOf } from '../roles';
+import type { Cable, Rig } from '../schema';
+import { hasComputer, reachesComputer } from '../usb';
+import type { Cure, Finding, Rule } from './rule';
+
+const pull = ({ from, to }: Cable): Cure => ({
+	title: 'Pull the cable',
+	changes: [{ do: 'pull', from, to }]
+});
+
+/** One finding for each cable whose join has the fault. */
+const faulty = (
+	rig: Rig,
+	fault: Join['fault'],
+	cures: (cable: Cable) => Cure[] = (cable) => [pull(cable)]
+): Finding[] => {
+	const index = indexRig(rig);
+	return rig.cables.flatMap((cable) => {
+		const [from, to] = [index.ports.get(cable.from)!, index.ports.get(cable.to)!];
+		const join = checkJoin(from, to, cable.adapter);
+		return join.fault === fault
+			? [
+					{
+						says: join.says,
+						about: [from.device.id, to.device.id, cable.from, cable.to],
+						cures: cures(cable)
+					}
+				]
+			: [];
+	});
+};
+
+/** For a cable of two ins: the out that was meant, if it is free; for one noted backwards, the other way round. */
+function turned(rig: Rig, cable: Cable): Cure[] {
+	const index = indexRig(rig);
+	const [from, to] = [index.ports.get(cable.from)!, index.ports.get(cable.to)!];
+	const away: Cure = pull(cable);
+	const replug = (a: string, b: string, title: string): Cure => ({
+		title,
+		changes: [...away.changes, { do: 'plug', from: a, to: b }]
+	});
+	if (from.port.direction === 'in' && to.port.direction !== 'in')
+		return [replug(cable.to, cable.from, 'Note it the other way round'), away];
+	const meant = [
+		{ near: from, far: to },
+		{ near: to, far: from }
+	].flatMap(({ near, far }) =>
+		far.role !== 'interface'
+			? []
+			: near.device.ports
+					.filter((port) => isWire(port) && port.direction === 'out' && !index.cablesAt.has(port.id))
+					.map((port) =>
+						replug(port.id, far.port.id, `Plug it into ${near.device.name} ${port.name} instead`)
+					)
+	);
+	return [...meant.slice(0, 1), away];
+}
+
+export const cableRules: readonly Rule[] = [
+	{
+		id: 'cable.direction',
+		title: 'A cable joins two ins, or two outs',
+		severity: 'error',
+		check: (rig) => faulty(rig, 'direction', (cable) => turned(rig, cable))
+	},
+	{
+		id: 'cable.usb-devices',
+		title: 'Two USB devices are plugged into each other',
+		severity: 'error',
+		check: (rig) => faulty(rig, 'usb-device')
+	},
+	{
+		id: 'cable.usb-needs-host',
+		title: 'A USB-only device needs a host on its way',
+		severity: 'error',
+		check: (rig) => faulty(rig, 'usb-needs-host')
+	},
+	{
+		id: 'cable.trs-crossing',
+		title: 'TRS type A meets type B',
+		severity: 'error',
+		check: (rig) =>
+			faulty(rig, 'trs-crossing', (cable) => {
+				const { adapter, ...plain } = cable;
+				const index = indexRig(rig);
+				const trs = [cable.from, cable.to].filter((id) =>
+					index.ports.get(id)!.port.connector.startsWith('trs')
+				).length;
+				const right: Cable = trs === 2 && !adapter ? { ...plain, adapter: 'crossing' } : plain;
+				return [
+					{
+						title: right.adapter ? 'Put a crossing adapter on it' : 'Use the right adapter',
+						changes: [...pull(cable).changes, { do: 'plug', ...right }]
+					}
+				];
+			})
+	},
+	{
+		id: 'cable.connector',
+		title: 'The plugs do not fit',
+		severity: 'error',
+		check: (rig) => [...faulty(rig, 'connector'), ...faulty(rig, 'usb-hosts')]
+	},
+	{
+		id: 'cable.socket',
+		title: 'Two cables in one socket',
+		severity: 'error',
+		check(rig) {
+			const index = indexRig(rig);
+			return [...index.cablesAt].flatMap(([id, cables]) => {
+				if (cables.length < 2) return [];
+				const placed = index.ports.get(id)!;
+				return [
+					{
+						says: `${portName(placed)} has ${cables.length} cables: a socket takes one. Sharing it needs a thru box (outs) or a merge box (ins).`,
+						about: [placed.device.id, id],
+						cures: [{ ...pull(cables.at(-1)!), title: 'Pull the later one' }]
+					}
+				];
+			});
+		}
+	},
+	{
+		id: 'chain.deep',
+		title: 'Too many devices behind one another',
+		severity: 'warning',
+		check: (rig) =>
+			firstFeeds(rig).flatMap(({ out, hearers }) =>
+				hearers
+					.filter(({ hop }) => hop > rig.limits.chain)
+					.map(({ device, hop, via, into }) => {
+						const free = freeOut(rig, device);
+						return {
+							says: `${device.name} is ${hop} deep on ${portName(out)}. Each thru socket blurs the edges; ${rig.limits.chain} is the limit.`,
+							about: [device.id, out.port.id],
+							cures: free
+								? [
+										{
+											title: `Move it to ${portName(free.from)}`,
+											changes: [
+												{ do: 'pull' as const, from: via, to: into },
+												{ do: 'plug' as const, from: free.from.port.id, to: free.to.port.id }
+											]
+										}
+									]
+								: []
+						};
+					})
+			)
+	},
+	{
+		id: 'device.unfed',
+		title: 'Nothing is plugged into it',
+		severity: 'warning',
+		check(rig) {
+			const index = indexRig(rig);
+			const fed = new Set(feedsOf(rig).flatMap(({ hearers }) => hearers.map(({ device }) => device.id)));
+			return rig.devices
+				.filter((device) => hasVoice(device) && !fed.has(device.id))
+				.filter((device) => device.ports.some((port) => isWire(port) && canReceive(port)))
+				.filter((device) =>
+					device.ports.every(
+						(port) => !canReceive(port) || (!isWire(port) && !isUsb(port)) || !index.cablesAt.has(port.id)
+					)
+				)
+				.map((device) => {
+					const free = freeOut(rig, device);
+					return {
+						says: `Nothing is plugged into the in of ${device.name}, so it stays silent.`,
+						about: [device.id],
+						cures: free
+							? [
+									{
+										title: `Plug it into ${portName(free.from)}`,
+										changes: [{ do: 'plug' as const, from: free.from.port.id, to: free.to.port.id }]
+									}
+								]
+							: []
+					};
+				});
+		}
+	},
+	{
+		id: 'interface.no-usb',
+		title: 'An interface is not connected to the computer',
+		severity: 'error',
+		check(rig) {
+			const index = indexRig(rig);
+			if (!hasComputer(index)) return [];
+			return rig.devices
+				.filter(
+					(device) =>
+						roleOf(device) === 'interface' && device.ports.some(({ connector }) => connector === 'usb-device')
+				)
+				.filter((device) => !reachesComputer(index, device))
+				.map((device) => {
+					const socket = [...index.ports.values()].find(
+						({ role, port }) =>
+							role === 'host' && port.connector === 'usb-host' && !index.cablesAt.has(port.id)
+					);
+					const usb = device.ports.find(({ connector }) => connector === 'usb-device')!;
+					return {
+						says: `No USB cable leads from ${device.name} to the computer: nothing behind it can be reached.`,
+						about: [device.id],
+						cures: socket
+							? [
+									{
+										title: `Plug it into ${portName(socket)}`,
+										changes: [{ do: 'plug' as const, from: usb.id, to: socket.port.id }]
+									}
+								]
+							: []
+					};
+				});
+		}
+	},
+	{
+		id: 'return.missing',
+		title: 'A backup is wanted, but nothing comes back',
+		severity: 'error',
+		check(rig) {
+			const returned = returnedDevices(rig);
+			return rig.devices
+				.filter(
+					(device) =>
+						roleOf(device) === 'instrument' &&
+						(device.backup || device.wants.return) &&
+						!returned.has(device.id)
+				)
+				.map((device) => {
+					const free = freeIn(rig, device);
+					const hasOut = device.ports.some(
+						(port) => (isWire(port) || isUsb(port)) && (port.direction === 'out' || port.direction === 'both')
+					);
+					const why = device.backup
+						? 'its memory can never be asked for'
+						: 'nothing it plays can be recorded';
+					return {
+						says: hasOut
+							? `The out of ${device.name} goes to no interface in: ${why}.`
+							: `${device.name} has no out at all: ${why}.`,
+						about: [device.id],
+						cures: free
+							? [
+									{
+										title: `Plug its out into ${portName(free.to)}`,
+										changes: [{ do: 'plug' as const, from: free.from.port.id, to: free.to.port.id }]
+									}
+								]
+							: []
+					};
+				});
+		}
+	}
+];
+
+/** Devices whose out comes back to the computer: at an interface in (merge boxes between or not), or by USB. */
+export function returnedDevices(rig: Rig): Set<string> {
+	const index = indexRig(rig);
+	const returned = new Set<string>();
+	for (const device of rig.devices) {
+		const seen = new Set<string>();
+		const waiting = device.ports.filter(({ direction }) => direction === 'out' || direction === 'both');
+		for (let port = waiting.pop(); port; port = waiting.pop()) {
+			if (seen.has(port.id)) continue;
+			seen.add(port.id);
+			for (const cable of index.cablesAt.get(port.id) ?? []) {
+				const far = index.ports.get(cable.from === port.id ? cable.to : cable.from)!;
+				if (!checkJoin(index.ports.get(cable.from)!, index.ports.get(cable.to)!, cable.adapter).fits)
+					continue;
+				if ((far.role === 'interface' && canReceive(far.port)) || far.role === 'host')
+					returned.add(device.id);
+				if (far.role === 'merge' || far.role === 'hub' || far.role === 'usb-host-box')
+					waiting.push(
+						...far.device.ports.filter(({ id, direction }) => id !== far.port.id && direction !== 'in')
+					);
+			}
+		}
+	}
+	return returned;
+}

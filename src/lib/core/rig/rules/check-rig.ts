@@ -1,0 +1,30 @@
+import type { Rig } from '../schema';
+import { cableRules } from './cables';
+import { channelRules } from './channels';
+import { hostRules } from './host';
+import { returnRules } from './returns';
+import type { Rule, Severity, Trouble } from './rule';
+import { signalRules } from './signal';
+
+/** Every rule of a studio's wiring, in the order in which their findings are shown. */
+export const RULES: readonly Rule[] = [
+	...cableRules,
+	...signalRules,
+	...channelRules,
+	...hostRules,
+	...returnRules
+];
+
+const ORDER: readonly Severity[] = ['error', 'warning', 'note'];
+
+/** All that is wrong with a rig, the gravest first. */
+export const checkRig = (rig: Rig): Trouble[] =>
+	RULES.flatMap(({ id, title, severity, check }) =>
+		check(rig).map((finding) => ({
+			rule: id,
+			title,
+			severity,
+			id: `${id}:${finding.about.join('+')}`,
+			...finding
+		}))
+	).sort((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity));
