@@ -8,6 +8,7 @@ import { addDevice, factsFromProfile, plugDevice, updateDevice, getDevice } from
 import { deviceSchema } from '../src/lib/core/gear';
 import { Performer } from './performer';
 import { DEMO_DEVICES, SPARE_UNITS } from './studio';
+import { wireStudio } from './wiring';
 
 const DAY_MS = 86_400_000;
 const HISTORY_DAYS = 243;
@@ -29,6 +30,7 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 	};
 	clockAt(-HISTORY_DAYS, 18);
 	await catalogue(studio, end);
+	await wireStudio(studio);
 	const performer = await Performer.prepare(studio, SEED);
 	const diary = [
 		...beginning(studio, performer, end),

@@ -7,18 +7,34 @@ export interface DemoDevice extends Partial<DeviceFacts> {
 	unit?: Record<string, number>;
 }
 
-const din = (name: string, direction: Port['direction']): Port => ({ name, direction, connector: 'din' });
+const jack = (name: string, direction: Port['direction'], connector: Port['connector'] = 'din'): Port => ({
+	id: name.toLowerCase().replace(/[^a-z0-9]+/g, '-'),
+	name,
+	direction,
+	connector
+});
+const din = (name: string, direction: Port['direction']): Port => jack(name, direction);
+/** In, out and thru sockets, and a stereo pair. */
+const keyboardPorts: Port[] = [
+	jack('MIDI in', 'in'),
+	jack('MIDI out', 'out'),
+	jack('MIDI thru', 'thru'),
+	{ ...jack('Left', 'out', 'audio'), side: 'left' },
+	{ ...jack('Right', 'out', 'audio'), side: 'right' }
+];
+const monoPorts: Port[] = [...keyboardPorts.slice(0, 3), { ...jack('Audio', 'out', 'audio'), side: 'mono' }];
 const many = (
 	count: number,
 	word: string,
 	direction: Port['direction'],
 	connector: Port['connector']
-): Port[] => Array.from({ length: count }, (_, i) => ({ name: `${word} ${i + 1}`, direction, connector }));
+): Port[] => Array.from({ length: count }, (_, i) => jack(`${word} ${i + 1}`, direction, connector));
 
 /** The sound room of the Halgrove planetarium, which scores its own star shows. Makers and models are made up. */
 export const DEMO_DEVICES: readonly DemoDevice[] = [
 	{
 		name: 'Orrery',
+		ports: keyboardPorts,
 		profileId: 'vellbrook-orrery',
 		place: 'Desk',
 		serial: 'VO-00417',
@@ -30,6 +46,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 	},
 	{
 		name: 'Parallax west',
+		ports: keyboardPorts,
 		profileId: 'tarnow-parallax',
 		place: 'Rack',
 		serial: 'TP-2231',
@@ -39,6 +56,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 	},
 	{
 		name: 'Parallax east',
+		ports: keyboardPorts,
 		profileId: 'tarnow-parallax',
 		place: 'Rack',
 		serial: 'TP-2238',
@@ -48,6 +66,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 	},
 	{
 		name: 'Nadir drums',
+		ports: monoPorts,
 		profileId: 'quillon-nadir',
 		place: 'Desk',
 		serial: '88-1904',
@@ -57,6 +76,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 	},
 	{
 		name: 'Umbra hall',
+		ports: keyboardPorts,
 		profileId: 'ternhill-umbra',
 		place: 'Rack',
 		serial: 'UM-0612',
@@ -65,6 +85,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 	},
 	{
 		name: 'Lantern delay',
+		ports: [jack('MIDI in', 'in', 'trs-b')],
 		profileId: 'bessel-lantern',
 		place: 'Floor',
 		channel: 5,
@@ -73,6 +94,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 	},
 	{
 		name: 'Lantern swell',
+		ports: [jack('MIDI in', 'in', 'trs-b')],
 		profileId: 'bessel-lantern',
 		place: 'Floor',
 		channel: 6,
@@ -87,8 +109,12 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		kind: 'sound module',
 		place: 'Rack',
 		serial: 'HR2-077',
-		channel: 7,
-		ports: [din('MIDI in', 'in'), din('MIDI thru', 'thru')],
+		channel: 4,
+		ports: [
+			din('MIDI in', 'in'),
+			din('MIDI thru', 'thru'),
+			{ ...jack('Audio', 'out', 'audio'), side: 'mono' }
+		],
 		notes: 'No profile yet. Its sounds are on paper in the blue folder.'
 	},
 	{
@@ -98,7 +124,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		kind: 'controller',
 		place: 'Desk',
 		channel: 1,
-		ports: [{ name: 'USB', direction: 'both', connector: 'usb-device' }, din('MIDI out', 'out')]
+		ports: [jack('USB', 'both', 'usb-device'), din('MIDI out', 'out')]
 	},
 	{
 		name: 'Tiles',
@@ -107,7 +133,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		kind: 'controller',
 		place: 'Desk',
 		channel: 10,
-		ports: [{ name: 'USB', direction: 'both', connector: 'usb-device' }]
+		ports: [jack('USB', 'both', 'usb-device')]
 	},
 	{
 		name: 'Treadle',
@@ -116,7 +142,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		kind: 'foot controller',
 		place: 'Floor',
 		channel: 16,
-		ports: [{ name: 'MIDI out', direction: 'out', connector: 'trs-a' }]
+		ports: [jack('MIDI out', 'out', 'trs-a')]
 	},
 	{
 		name: 'Ferry 8',
@@ -124,11 +150,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		model: 'Ferry 8',
 		kind: 'interface',
 		place: 'Rack',
-		ports: [
-			...many(8, 'In', 'in', 'din'),
-			...many(8, 'Out', 'out', 'din'),
-			{ name: 'USB', direction: 'both', connector: 'usb-device' }
-		]
+		ports: [...many(8, 'In', 'in', 'din'), ...many(8, 'Out', 'out', 'din'), jack('USB', 'both', 'usb-device')]
 	},
 	{
 		name: 'Ferry 2',
@@ -136,11 +158,15 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		model: 'Ferry 2',
 		kind: 'interface',
 		place: 'Desk',
-		ports: [
-			...many(2, 'In', 'in', 'din'),
-			...many(2, 'Out', 'out', 'din'),
-			{ name: 'USB', direction: 'both', connector: 'usb-device' }
-		]
+		ports: [...many(2, 'In', 'in', 'din'), ...many(2, 'Out', 'out', 'din'), jack('USB', 'both', 'usb-device')]
+	},
+	{
+		name: 'Dome computer',
+		maker: 'Aldous',
+		model: 'Quiet tower',
+		kind: 'computer',
+		place: 'Desk',
+		ports: many(4, 'USB', 'both', 'usb-host')
 	},
 	{
 		name: 'Weir 16',

@@ -6,6 +6,7 @@ import { faultSchema } from '../src/lib/core/bench';
 import { versionLabelSchema } from '../src/lib/core/drawer';
 import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema } from '../src/lib/core/profile';
+import { rigOrderSchema, rigSchema } from '../src/lib/core/rig';
 import { scopeSchema } from '../src/lib/core/transfer';
 import { appendSchema, beginSchema, finishSchema, traceSchema } from '../src/lib/server/transfer-orders';
 
@@ -13,6 +14,8 @@ const root = join(import.meta.dirname, '..');
 const SCHEMAS: Record<string, z.ZodType> = {
 	profile: profileSchema,
 	device: deviceSchema,
+	rig: rigSchema,
+	'rig-changes': rigOrderSchema,
 	scope: scopeSchema,
 	fault: faultSchema,
 	'version-label': versionLabelSchema,

@@ -11,13 +11,8 @@ import { exportVersion, listVersions } from '../lib/server/drawer';
 import { storeFile } from '../lib/server/files';
 import { findDevice, listDevices } from '../lib/server/gear';
 import { dataFolder } from '../lib/server/studio';
-
-interface Command {
-	usage: string;
-	says: string;
-	/** Gives the exit code. Answers go to standard output as JSON, one line each. */
-	run(words: string[]): Promise<number>;
-}
+import type { Command } from './command';
+import { rigCommands } from './rig-commands';
 
 const print = (value: unknown) => console.log(JSON.stringify(value));
 const place = (path: string) => resolve(process.env.DRAWER_CWD ?? process.cwd(), path);
@@ -47,6 +42,7 @@ async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
 }
 
 export const commands: Record<string, Command> = {
+	...rigCommands,
 	sysex: {
 		usage: 'sysex FILE…',
 		says: 'every SysEx message of .syx and .mid files, a line each',

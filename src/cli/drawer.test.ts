@@ -140,3 +140,109 @@ it('an unknown command lists those that there are', () => {
 		errors: expect.stringContaining('There is no command “sing”')
 	});
 });
+
+describe('rig files', () => {
+	const port = (id: string, direction: string) => ({ id, name: id, direction, connector: 'din' });
+	const file = {
+		format: 'silent-drawer.rig',
+		version: 1,
+		devices: [
+			{
+				id: 'if',
+				name: 'Ferry',
+				kind: 'interface',
+				ports: [port('o1', 'out'), port('o2', 'out'), port('i1', 'in')]
+			},
+			{
+				id: 'a',
+				name: 'Alcor',
+				kind: 'synth',
+				ports: [port('a.in', 'in'), port('a.out', 'out')],
+				wants: { return: true, bytesPerSecond: 400 }
+			},
+			{ id: 'b', name: 'Bellatrix', kind: 'synth', ports: [port('b.in', 'in')] }
+		],
+		cables: [{ from: 'o1', to: 'a.in' }],
+		settings: [{ device: 'a', channel: 1 }]
+	};
+	const run = (...words: string[]) =>
+		spawnSync(process.execPath, ['scripts/drawer.mjs', ...words], {
+			cwd: root,
+			encoding: 'utf8',
+			env: { ...process.env, DRAWER_DATA: folder, INIT_CWD: folder }
+		});
+	beforeAll(() => writeFileSync(join(folder, 'rig.json'), JSON.stringify(file)));
+
+	it('plan prints a proved plan in the documented shape', () => {
+		const { status, stdout } = run('plan', 'rig.json', '--policy', 'port-per-instrument', '--seconds', '20');
+		expect(status).toBe(0);
+		expect(JSON.parse(stdout)).toMatchObject({
+			status: 'optimal',
+			gap: 0,
+			policy: 'port-per-instrument',
+			assignments: [
+				{ device: 'a', out: 'o1', in: 'i1', channels: [1], hop: 1, via: null },
+				{ device: 'b', out: 'o2', in: null, channels: [1], hop: 1, via: null }
+			],
+			unplaced: [],
+			moves: 3,
+			loads: [
+				{ port: 'o1', bytesPerSecond: 400, share: 0.128 },
+				{ port: 'o2', bytesPerSecond: 0, share: 0 }
+			],
+			why: { a: expect.stringContaining('stays on Ferry o1') }
+		});
+	});
+
+	it('check-rig, trace and lateness answer', () => {
+		const check = run('check-rig', 'rig.json');
+		expect(check.status).toBe(1);
+		expect(JSON.parse(check.stdout).map(({ rule }: { rule: string }) => rule)).toEqual([
+			'return.missing',
+			'device.unfed'
+		]);
+		const traced = JSON.parse(run('trace', 'rig.json', '--from', 'o1', '--channel', '1').stdout);
+		expect(traced.reached).toMatchObject([{ id: 'a', channel: 1 }]);
+		expect(traced.silent).toMatchObject([
+			{ id: 'b', stop: { says: 'Nothing is plugged into Bellatrix (b.in).' } }
+		]);
+		const track = [0, 0x90, 60, 100, 0, 0x90, 64, 100, 0, 0xff, 0x2f, 0];
+		writeFileSync(
+			join(folder, 'two.mid'),
+			Uint8Array.from([
+				...Buffer.from('MThd'),
+				0,
+				0,
+				0,
+				6,
+				0,
+				0,
+				0,
+				1,
+				0,
+				96,
+				...Buffer.from('MTrk'),
+				0,
+				0,
+				0,
+				track.length,
+				...track
+			])
+		);
+		expect(JSON.parse(run('lateness', 'rig.json', 'two.mid').stdout).devices).toMatchObject([
+			{ device: 'a', messages: 2, chordSpreadMs: 1.6 }
+		]);
+	});
+
+	it('names the path of a faulty field and what was expected', () => {
+		writeFileSync(
+			join(folder, 'bad-rig.json'),
+			JSON.stringify({ ...file, cables: [{ from: 'o1', to: 'nowhere' }], limits: { chain: 0 } })
+		);
+		const { status, stderr, stdout } = run('plan', 'bad-rig.json');
+		expect([status, stdout]).toEqual([1, '']);
+		expect(stderr).toContain('limits.chain: expected at least 1, found 0');
+		expect(run('plan', 'rig.json', '--policy', 'free').stderr).toContain('There is no policy “free”');
+		expect(run('trace', 'rig.json', '--from', 'zzz').stderr).toContain('Nothing in this rig is called “zzz”');
+	});
+});

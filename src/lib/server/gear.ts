@@ -1,5 +1,5 @@
 import { Problem } from '../core/problem';
-import { deviceSchema, type Device, type DeviceFacts } from '../core/gear';
+import { deviceSchema, namePorts, type Device, type DeviceFacts } from '../core/gear';
 import { MODELS } from '../core/bench';
 import { plain } from './db/models';
 import type { Studio } from './db/connection';
@@ -54,8 +54,8 @@ export function factsFromProfile(profileId: string, name: string): DeviceFacts {
 		deviceId: profile.addressing.deviceId?.default ?? null,
 		channel: 1,
 		ports: [
-			{ name: 'MIDI in', direction: 'in', connector: 'din' },
-			...(readable ? [{ name: 'MIDI out', direction: 'out', connector: 'din' }] : [])
+			{ id: 'in', name: 'MIDI in', direction: 'in', connector: 'din' },
+			...(readable ? [{ id: 'out', name: 'MIDI out', direction: 'out', connector: 'din' }] : [])
 		],
 		forgets: profile.preflight.restore
 			.filter((check) => check.forgets)
@@ -65,9 +65,15 @@ export function factsFromProfile(profileId: string, name: string): DeviceFacts {
 	});
 }
 
+/** Facts as they are stored: checked, with an id for every port. */
+function checked(facts: DeviceFacts): DeviceFacts {
+	const parsed = deviceSchema.parse(facts);
+	return { ...parsed, ports: namePorts(parsed.ports) };
+}
+
 /** Adds a device; one with a profile is plugged in to a free unit of its model, if the bench has one. */
 export async function addDevice(studio: Studio, facts: DeviceFacts): Promise<Device> {
-	const parsed = deviceSchema.parse(facts);
+	const parsed = checked(facts);
 	if (parsed.profileId) currentProfile(parsed.profileId);
 	return studio.write(async (transaction) => {
 		const taken = await studio.models.devices.findAll({ attributes: ['benchUnit'], transaction, raw: true });
@@ -111,7 +117,7 @@ async function change(studio: Studio, id: string, values: Partial<Device>): Prom
 }
 
 export const updateDevice = (studio: Studio, id: string, facts: DeviceFacts): Promise<Device> =>
-	change(studio, id, deviceSchema.parse(facts));
+	change(studio, id, checked(facts));
 
 export const archiveDevice = (studio: Studio, id: string): Promise<Device> =>
 	change(studio, id, { archivedAt: studio.now().toISOString(), benchUnit: null });

@@ -29,7 +29,7 @@
 		| 'batteryFitted'
 		| 'forgets'
 		| 'power';
-	const emptyPort = (): Port => ({ name: '', direction: 'in', connector: 'din' });
+	const emptyPort = (): Port => ({ id: '', name: '', direction: 'in', connector: 'din' });
 </script>
 
 {#snippet text(field: TextField, label: string, extra: Record<string, string> = {})}
@@ -141,6 +141,16 @@
 						{#each Object.entries(PORT_CONNECTORS) as [id, title] (id)}<option value={id}>{title}</option
 							>{/each}
 					</select>
+					{#if port.connector === 'audio'}
+						<select
+							class="select w-24 select-sm"
+							aria-label={`Side of port ${i + 1}`}
+							value={port.side ?? 'mono'}
+							onchange={(event) => (port.side = event.currentTarget.value as Port['side'])}
+						>
+							{#each ['mono', 'left', 'right'] as side (side)}<option>{side}</option>{/each}
+						</select>
+					{/if}
 					<button
 						type="button"
 						class="btn btn-ghost btn-sm"

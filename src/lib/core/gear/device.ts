@@ -11,6 +11,11 @@ export const DEVICE_KINDS = [
 	'controller',
 	'foot controller',
 	'interface',
+	'thru box',
+	'merge box',
+	'USB host box',
+	'USB hub',
+	'computer',
 	'audio interface',
 	'mixer',
 	'power supply',
@@ -31,15 +36,37 @@ export const PORT_CONNECTORS = {
 export type PortConnector = keyof typeof PORT_CONNECTORS;
 
 export const portSchema = z.object({
+	/** Names the port in cables, whatever it is called later; given by the app where it is empty. */
+	id: z.string().trim().max(60).default(''),
 	name: z.string().trim().min(1, 'Give the port the name that is printed beside it.').max(40),
 	direction: z.enum(['in', 'out', 'thru', 'both']),
-	connector: z.enum(Object.keys(PORT_CONNECTORS) as [PortConnector, ...PortConnector[]])
+	connector: z.enum(Object.keys(PORT_CONNECTORS) as [PortConnector, ...PortConnector[]]),
+	/** For audio: which half of a stereo pair. */
+	side: z.enum(['mono', 'left', 'right']).optional()
 });
 
 export type Port = z.infer<typeof portSchema>;
 
 const words = (limit: number) =>
 	z.string().trim().max(limit, `Keep it within ${limit} characters.`).default('');
+
+/** Ports with an id each: what is there stays, the others get one from their name that is theirs alone. */
+export function namePorts(ports: readonly Port[]): Port[] {
+	const taken = new Set(ports.map(({ id }) => id).filter(Boolean));
+	return ports.map((port) => {
+		if (port.id) return port;
+		const base =
+			port.name
+				.toLowerCase()
+				.replace(/[^a-z0-9]+/g, '-')
+				.replace(/^-|-$/g, '')
+				.slice(0, 40) || 'port';
+		let id = base;
+		for (let n = 2; taken.has(id); n++) id = `${base}-${n}`;
+		taken.add(id);
+		return { ...port, id };
+	});
+}
 
 /** What the catalogue holds of a device. `deviceId` is the wire value (0–126), `channel` counts from 1. */
 export const deviceSchema = z.object({

@@ -3,3 +3,4 @@ export * from './make-plan';
 export * from './plan';
 export * from './policy';
 export type { SolveProgress } from './layout';
+export * from './wire';

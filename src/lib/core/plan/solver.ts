@@ -65,7 +65,7 @@ export class Solver {
 					output_flag: false,
 					random_seed: 1,
 					mip_rel_gap: 0,
-					mip_heuristic_effort: (globalThis as any).EFF ?? 0.05,
+					mip_heuristic_effort: 0.05,
 					mip_abs_gap: gap,
 					mip_feasibility_tolerance: 1e-7,
 					time_limit: Math.max(0.05, Math.min(seconds, this.leftSeconds))

@@ -70,11 +70,12 @@ export function audioOf(rig: Rig): AudioPlan {
 	return { inputs, returns };
 }
 
-/** Pairs (odd and the next input) of one interface that nothing uses. */
-export function freePairs({ inputs }: AudioPlan): [Placed, Placed][] {
+/** Pairs (odd and the next input) of one interface that nothing uses, or nothing but `device`. */
+export function freePairs({ inputs }: AudioPlan, device: string | null = null): [Placed, Placed][] {
+	const free = ({ taken }: { taken: string | null }) => taken === null || taken === device;
 	return inputs.flatMap((left, i): [Placed, Placed][] => {
 		const right = inputs[i + 1];
-		return left.number % 2 === 1 && right?.placed.device === left.placed.device && !left.taken && !right.taken
+		return left.number % 2 === 1 && right?.placed.device === left.placed.device && free(left) && free(right)
 			? [[left.placed, right.placed]]
 			: [];
 	});

@@ -40,6 +40,12 @@ export const changeSchema = z.discriminatedUnion('do', [
 ]);
 export type RigChange = z.infer<typeof changeSchema>;
 
+/** Changes that belong together, for the state that they were made for. */
+export const rigOrderSchema = z.object({
+	changes: z.array(changeSchema).min(1).max(500),
+	revision: z.number().int().optional()
+});
+
 const samePair = (a: readonly [string, string], b: readonly [string, string]) =>
 	(a[0] === b[0] && a[1] === b[1]) || (a[0] === b[1] && a[1] === b[0]);
 

@@ -3,6 +3,7 @@ export * from './change';
 export * from './clocks';
 export * from './delays';
 export * from './feeds';
+export * from './from-catalogue';
 export * from './free';
 export * from './heard';
 export * from './join';

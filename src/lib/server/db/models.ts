@@ -1,6 +1,7 @@
 import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { Device } from '../../core/gear';
 import type { Version } from '../../core/drawer';
+import type { Cable, Wiring } from '../../core/rig';
 import type { Fault } from '../../core/bench';
 import type { Reason, Scope } from '../../core/transfer';
 
@@ -23,8 +24,25 @@ const json = (field: string) => ({
 	}
 });
 
+/** Locks name ports of the rig; channels are those of parts that are not adjacent. */
+export type StoredWiring = Wiring & { channels?: number[] };
+
 export interface DeviceRow extends Device {
 	createdAt: string;
+	/** What it does with messages, and the channels of its parts; `null` until somebody says so. */
+	wiring: StoredWiring | null;
+}
+export interface CableRow {
+	fromDevice: string;
+	fromPort: string;
+	toDevice: string;
+	toPort: string;
+	length: number | null;
+	adapter: Cable['adapter'] | null;
+}
+export interface RigFactRow {
+	key: 'host' | 'layers' | 'limits' | 'revision';
+	value: unknown;
 }
 export interface ProfileRow {
 	id: string;
@@ -74,6 +92,8 @@ type Of<T extends object> = ModelStatic<Model<T, Partial<T>>>;
 
 export interface Models {
 	devices: Of<DeviceRow>;
+	cables: Of<CableRow>;
+	rigFacts: Of<RigFactRow>;
 	profiles: Of<ProfileRow>;
 	benchUnits: Of<BenchUnitRow>;
 	objects: Of<ObjectRow>;
@@ -100,6 +120,7 @@ export function defineModels(sequelize: Sequelize): Models {
 				deviceId: DataTypes.INTEGER,
 				channel: DataTypes.INTEGER,
 				ports: json('ports'),
+				wiring: json('wiring'),
 				batteryType: text(),
 				batteryFitted: text(),
 				batteryYears: DataTypes.REAL,
@@ -113,6 +134,19 @@ export function defineModels(sequelize: Sequelize): Models {
 			},
 			options('devices')
 		),
+		cables: sequelize.define(
+			'cable',
+			{
+				fromDevice: key(),
+				fromPort: key(),
+				toDevice: key(),
+				toPort: key(),
+				length: DataTypes.REAL,
+				adapter: maybe()
+			},
+			options('cables')
+		),
+		rigFacts: sequelize.define('rigFact', { key: key(), value: json('value') }, options('rig_facts')),
 		profiles: sequelize.define(
 			'profile',
 			{ id: key(), revision: { ...whole(), primaryKey: true }, json: text() },

@@ -16,7 +16,7 @@ export const returnRules: readonly Rule[] = [
 			return audio.returns
 				.filter(({ paired }) => !paired)
 				.map(({ device, outs }) => {
-					const [pair] = freePairs(audio);
+					const [pair] = freePairs(audio, device.id);
 					const sides = (['left', 'right'] as const).map((side) => outs.find((out) => out.side === side)!);
 					return {
 						says: `${device.name} comes in at ${sides.map(({ into, side }) => `${portName(into!)} (${side})`).join(' and ')}: a pair sits on an odd input and the next one.`,

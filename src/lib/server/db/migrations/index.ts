@@ -1,7 +1,9 @@
 import type { Sequelize } from 'sequelize';
 import * as first from './0001-first-slice';
+import * as wiring from './0002-wiring';
 
 /** In the order in which they are applied. A migration that has landed is never edited. */
 export const migrations: { name: string; up(sequelize: Sequelize): Promise<void> }[] = [
-	{ name: '0001-first-slice', up: first.up }
+	{ name: '0001-first-slice', up: first.up },
+	{ name: '0002-wiring', up: wiring.up }
 ];

@@ -1,0 +1,127 @@
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import loadHighs from 'highs';
+import { Problem } from '../lib/core/problem';
+import { fileScore, makePlan, partsOf, POLICIES, routesOf, simulate, type Policy } from '../lib/core/plan';
+import { checkRig, indexRig, readRigText, trace, type Rig, type Source } from '../lib/core/rig';
+import type { Command } from './command';
+
+const print = (value: unknown) => console.log(JSON.stringify(value, null, 2));
+
+function bytesOf(path: string): Uint8Array {
+	try {
+		return readFileSync(resolve(process.env.DRAWER_CWD ?? process.cwd(), path));
+	} catch (error) {
+		throw new Problem(
+			'file.unreadable',
+			`“${path}” cannot be read: ${error instanceof Error ? error.message : error}.`,
+			'Check the path.'
+		);
+	}
+}
+
+function rigOf(path: string): Rig {
+	try {
+		const { rig, ignored } = readRigText(Buffer.from(bytesOf(path)).toString('utf8'));
+		for (const field of ignored) console.error(`${field} is not a field of the format and was ignored.`);
+		return rig;
+	} catch (problem) {
+		// Each fault on a line of its own: path, and what was expected.
+		if (problem instanceof Problem && problem.code === 'rig.invalid')
+			for (const { at, says } of problem.detail.faults as { at: string; says: string }[])
+				console.error(`${at}: ${says}`);
+		throw problem;
+	}
+}
+
+const wrongUse = (usage: string) => new Problem('cli.usage', `Usage: drawer ${usage}`, '');
+
+function numberOf(text: string | undefined, name: string, low: number, high: number): number | undefined {
+	if (text === undefined) return undefined;
+	const value = Number(text);
+	if (!Number.isFinite(value) || value < low || value > high)
+		throw new Problem('cli.number', `--${name} is a number from ${low} to ${high}, not “${text}”.`, '');
+	return value;
+}
+
+/** What `--from` means: a device's keys, a track of the host, a socket or a host port. */
+function sourceOf(rig: Rig, id: string): Source {
+	const index = indexRig(rig);
+	if (index.devices.has(id)) return { device: id };
+	if (rig.host?.tracks.some((track) => track.id === id)) return { track: id };
+	if (index.ports.has(id) || index.hostPorts.has(id)) return { port: id };
+	throw new Problem(
+		'trace.from.not-found',
+		`Nothing in this rig is called “${id}”.`,
+		'Give the id of a device, a port, a host port or a track.'
+	);
+}
+
+export const rigCommands: Record<string, Command> = {
+	plan: {
+		usage: 'plan RIG.json [--policy P] [--seconds N]',
+		says: `ports and channels, proved best; P is ${Object.keys(POLICIES).join(', ')}`,
+		async run(words) {
+			const { values, positionals } = parseArgs({
+				args: words,
+				options: { policy: { type: 'string' }, seconds: { type: 'string' } },
+				allowPositionals: true
+			});
+			if (positionals.length !== 1) throw wrongUse(this.usage);
+			const policy = values.policy ?? 'shared-ports';
+			if (!(policy in POLICIES))
+				throw new Problem(
+					'plan.policy',
+					`There is no policy “${policy}”.`,
+					`There are: ${Object.keys(POLICIES).join(', ')}.`
+				);
+			const plan = makePlan(await loadHighs(), rigOf(positionals[0]), {
+				policy: policy as Policy,
+				seconds: numberOf(values.seconds, 'seconds', 0.1, 86_400) ?? 60,
+				now: () => performance.now()
+			});
+			print(plan);
+			return plan.status === 'infeasible' ? 1 : 0;
+		}
+	},
+	'check-rig': {
+		usage: 'check-rig RIG.json',
+		says: 'everything that is wrong with a wiring; exit code 1 on errors',
+		async run(words) {
+			if (words.length !== 1) throw wrongUse(this.usage);
+			const troubles = checkRig(rigOf(words[0]));
+			print(troubles);
+			return troubles.some(({ severity }) => severity === 'error') ? 1 : 0;
+		}
+	},
+	trace: {
+		usage: 'trace RIG.json --from ID --channel N',
+		says: 'whom a note reaches, hop by hop, and what stops it on the way to everybody else',
+		async run(words) {
+			const { values, positionals } = parseArgs({
+				args: words,
+				options: { from: { type: 'string' }, channel: { type: 'string' } },
+				allowPositionals: true
+			});
+			if (positionals.length !== 1 || !values.from) throw wrongUse(this.usage);
+			const rig = rigOf(positionals[0]);
+			const channel = numberOf(values.channel, 'channel', 1, 16) ?? 1;
+			const { lit: _, ...traced } = trace(rig, sourceOf(rig, values.from), channel);
+			print(traced);
+			return 0;
+		}
+	},
+	lateness: {
+		usage: 'lateness RIG.json FILE.mid',
+		says: 'how late each device plays a MIDI file',
+		async run(words) {
+			if (words.length !== 2) throw wrongUse(this.usage);
+			const rig = rigOf(words[0]);
+			const score = fileScore(bytesOf(words[1]), partsOf(rig));
+			const { timeline: _, ...report } = simulate(score, routesOf(rig), { runningStatus: true, usb: true });
+			print({ ...report, unheard: score.unheard });
+			return 0;
+		}
+	}
+};

@@ -1,0 +1,3 @@
+export * from './lateness';
+export * from './line';
+export * from './score';

@@ -1,0 +1,238 @@
+import { isRealTime, WIRE_BYTES_PER_SECOND } from '../../midi';
+import { DELAY_MS, firstFeeds, heardBy, indexRig, isUsb, type Rig } from '../../rig';
+import { simulateLine, throughUsb, type LineTraffic } from './line';
+import type { Part, Score } from './score';
+
+/** How a device is reached from the host. */
+export interface Route {
+	device: string;
+	/** Port of the interface (or its own USB port) whose line it shares. */
+	line: string;
+	din: boolean;
+	/** Delay behind the line: thru sockets and boxes, µs. */
+	afterUs: number;
+}
+
+export interface Lateness {
+	device: string;
+	messages: number;
+	/** From when a message is due to when its last byte is there, ms. */
+	p50Ms: number;
+	p95Ms: number;
+	worstMs: number;
+	/** From the first byte to the last of notes that are due at once, the widest, ms; 0 when there are none. */
+	chordSpreadMs: number;
+	/** How far the time between two clock pulses strays from what it should be, at most, ms; `null` without clock. */
+	clockJitterMs: number | null;
+}
+
+export interface LineReport {
+	port: string;
+	messages: number;
+	bytes: number;
+	/** Of the wire while anything is played. */
+	share: number;
+	/** How long the last message waited for its turn, ms. */
+	longestQueueMs: number;
+}
+
+/** One message for the timeline: when it was due, and when it was on the wire. */
+export interface Slot {
+	port: string;
+	device: string;
+	dueMs: number;
+	startMs: number;
+	endMs: number;
+}
+
+export interface LatenessReport {
+	devices: Lateness[];
+	lines: LineReport[];
+	/** Counts of messages by lateness: `counts[i]` are later than `i` and at most `i + 1` times `binMs`. */
+	histogram: { binMs: number; counts: number[] };
+	/** The first messages, for drawing. */
+	timeline: Slot[];
+	/** Devices that no port of the host reaches. */
+	unreached: string[];
+}
+
+export interface LatenessOptions {
+	runningStatus: boolean;
+	/** Whether the way from the computer to the interface counts. */
+	usb: boolean;
+	/** Messages of the timeline, at most. */
+	slots?: number;
+}
+
+/** Routes from the host to every device of a rig, by today's cables. */
+export function routesOf(rig: Rig): Route[] {
+	const routes = new Map<string, Route>();
+	for (const { out, hearers } of firstFeeds(rig)) {
+		if (out.role !== 'interface' && !(isUsb(out.port) && hearers.some(({ device }) => device === out.device)))
+			continue;
+		for (const { device, hop } of hearers)
+			if (!routes.has(device.id))
+				routes.set(device.id, {
+					device: device.id,
+					line: out.port.id,
+					din: !isUsb(out.port),
+					afterUs: (hop - 1) * DELAY_MS.thru * 1000
+				});
+	}
+	return [...routes.values()];
+}
+
+/** The first channel of every device that is reached. */
+export const partsOf = (rig: Rig): Part[] => {
+	const index = indexRig(rig);
+	return routesOf(rig).flatMap(({ device }) => {
+		const [channel] = heardBy(index, index.devices.get(device)!);
+		return channel === undefined ? [] : [{ device, channel }];
+	});
+};
+
+const quantile = (sorted: Float64Array, share: number) =>
+	sorted.length === 0 ? 0 : sorted[Math.min(sorted.length - 1, Math.ceil(share * sorted.length) - 1)];
+
+/** Plays a score over the lines of some routes, and says how late everything is. */
+export function simulate(
+	score: Score,
+	routes: readonly Route[],
+	{ runningStatus, usb, slots = 400 }: LatenessOptions
+): LatenessReport {
+	const routeOf = new Map(routes.map((route) => [route.device, route]));
+	const count = score.atUs.length;
+	const lines = [...new Set(routes.map(({ line }) => line))];
+	const lineIndex = new Map(lines.map((line, i) => [line, i]));
+	const targetRoute = score.targets.map((device) => routeOf.get(device) ?? null);
+	const targetLine = Int32Array.from(targetRoute, (route) => (route ? lineIndex.get(route.line)! : -1));
+	const members: Int32Array[] = split(count, lines.length, (i) => targetLine[score.target[i]]);
+	const arrivalUs = new Float64Array(count).fill(NaN);
+	const firstUs = new Float64Array(count);
+	const report: LineReport[] = [];
+	const timeline: Slot[] = [];
+	lines.forEach((line, l) => {
+		const own = clocksOnce(members[l], score);
+		const traffic: LineTraffic = {
+			atUs: Float64Array.from(own, (i) => score.atUs[i]),
+			status: Uint8Array.from(own, (i) => score.status[i]),
+			bytes: Uint32Array.from(own, (i) => score.bytes[i])
+		};
+		const din = routes.find((route) => route.line === line)!.din;
+		const handedUs = usb || !din ? throughUsb(traffic) : traffic.atUs;
+		const { startUs, endUs } = din
+			? simulateLine({ ...traffic, atUs: handedUs }, runningStatus)
+			: { startUs: handedUs, endUs: handedUs };
+		let [bytes, longest] = [0, 0];
+		own.forEach((i, n) => {
+			arrivalUs[i] = endUs[n] + targetRoute[score.target[i]]!.afterUs;
+			firstUs[i] = startUs[n];
+			bytes += traffic.bytes[n];
+			longest = Math.max(longest, startUs[n] - handedUs[n]);
+			if (n < slots / lines.length)
+				timeline.push({
+					port: line,
+					device: score.targets[score.target[i]],
+					dueMs: traffic.atUs[n] / 1000,
+					startMs: startUs[n] / 1000,
+					endMs: endUs[n] / 1000
+				});
+		});
+		const lastUs = endUs.length > 0 ? endUs[endUs.length - 1] : 0;
+		if (own.length > 0)
+			report.push({
+				port: line,
+				messages: own.length,
+				bytes,
+				share: lastUs > 0 ? bytes / ((lastUs / 1e6) * WIRE_BYTES_PER_SECOND) : 0,
+				longestQueueMs: longest / 1000
+			});
+	});
+	const byTarget = split(count, score.targets.length, (i) => score.target[i]);
+	const late = new Float64Array(count);
+	let heard = 0;
+	for (let i = 0; i < count; i++)
+		if (!Number.isNaN(arrivalUs[i])) late[heard++] = arrivalUs[i] - score.atUs[i];
+	return {
+		devices: score.targets.flatMap((device, t) =>
+			targetRoute[t] ? [latenessOf(device, byTarget[t], score, arrivalUs, firstUs)] : []
+		),
+		lines: report,
+		histogram: histogram(late.subarray(0, heard)),
+		timeline,
+		unreached: score.targets.filter((_, t) => targetRoute[t] === null)
+	};
+}
+
+/** Indices of `0…count` by group; -1 belongs to none. */
+function split(count: number, groups: number, groupOf: (i: number) => number): Int32Array[] {
+	const sizes = new Int32Array(groups);
+	for (let i = 0; i < count; i++) if (groupOf(i) >= 0) sizes[groupOf(i)]++;
+	const lists = Array.from(sizes, (size) => new Int32Array(size));
+	const at = new Int32Array(groups);
+	for (let i = 0; i < count; i++) {
+		const group = groupOf(i);
+		if (group >= 0) lists[group][at[group]++] = i;
+	}
+	return lists;
+}
+
+/** A clock pulse is sent once to a line, however many of its devices follow it. */
+function clocksOnce(own: Int32Array, score: Score): Int32Array {
+	const seen = new Set<number>();
+	return own.filter((i) => {
+		if (!isRealTime(score.status[i])) return true;
+		if (seen.has(score.atUs[i])) return false;
+		seen.add(score.atUs[i]);
+		return true;
+	});
+}
+
+function latenessOf(
+	device: string,
+	own: Int32Array,
+	score: Score,
+	arrivalUs: Float64Array,
+	firstUs: Float64Array
+): Lateness {
+	const late: number[] = [];
+	let spread = 0;
+	let jitter: number | null = null;
+	let [chordAt, chordFirst, chordNotes] = [NaN, 0, 0];
+	let [pulseAt, pulseDue] = [NaN, 0];
+	for (const i of own) {
+		if (Number.isNaN(arrivalUs[i])) continue;
+		late.push(arrivalUs[i] - score.atUs[i]);
+		if (isRealTime(score.status[i])) {
+			if (!Number.isNaN(pulseAt))
+				jitter = Math.max(jitter ?? 0, Math.abs(arrivalUs[i] - pulseAt - (score.atUs[i] - pulseDue)));
+			[pulseAt, pulseDue] = [arrivalUs[i], score.atUs[i]];
+		} else if ((score.status[i] & 0xf0) === 0x90) {
+			if (score.atUs[i] !== chordAt) [chordAt, chordFirst, chordNotes] = [score.atUs[i], firstUs[i], 0];
+			if (++chordNotes > 1) spread = Math.max(spread, arrivalUs[i] - chordFirst);
+		}
+	}
+	const sorted = Float64Array.from(late).sort();
+	return {
+		device,
+		messages: sorted.length,
+		p50Ms: quantile(sorted, 0.5) / 1000,
+		p95Ms: quantile(sorted, 0.95) / 1000,
+		worstMs: sorted.length > 0 ? sorted[sorted.length - 1] / 1000 : 0,
+		chordSpreadMs: spread / 1000,
+		clockJitterMs: jitter === null ? null : jitter / 1000
+	};
+}
+
+/** At most 40 bins of a round width. */
+function histogram(lateUs: Float64Array): LatenessReport['histogram'] {
+	let most = 0;
+	for (const value of lateUs) if (value > most) most = value;
+	const wide = most / 1000 / 40;
+	const binMs =
+		[0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 500, 1000, 5000].find((width) => width >= wide) ?? Math.ceil(wide);
+	const counts = new Array<number>(Math.max(1, Math.ceil(most / 1000 / binMs - 1e-9))).fill(0);
+	for (const value of lateUs)
+		counts[Math.min(counts.length - 1, Math.max(0, Math.ceil(value / 1000 / binMs - 1e-9) - 1))]++;
+	return { binMs, counts };
+}

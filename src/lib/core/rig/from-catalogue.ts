@@ -1,0 +1,57 @@
+import type { Device } from '../gear';
+import { roleOf } from './roles';
+import { wiringSchema, type RigConnector, type RigDevice, type Wiring } from './schema';
+
+/** Port of the catalogue as the rig names it. */
+export const rigPortId = (device: string, port: string): string => `${device}:${port}`;
+
+/** Device and port of a rig port's id. */
+export function catalogueIds(rigPort: string): { device: string; port: string } {
+	const at = rigPort.indexOf(':');
+	return { device: rigPort.slice(0, at), port: rigPort.slice(at + 1) };
+}
+
+/** Usual traffic towards a device, bytes/s, where nobody measured it: the first kind that fits. */
+const USUAL_TRAFFIC: readonly { kind: RegExp; bytesPerSecond: number }[] = [
+	{ kind: /controller|computer|supply|box|hub/i, bytesPerSecond: 0 },
+	{ kind: /drum/i, bytesPerSecond: 300 },
+	{ kind: /effect|reverb|pedal/i, bytesPerSecond: 60 },
+	{ kind: /./, bytesPerSecond: 400 }
+];
+
+/** What is taken for granted of a device until somebody says otherwise. */
+export function usualWiring(device: Device, readable: boolean): Wiring {
+	const controls = /controller/i.test(device.kind);
+	return wiringSchema.parse({
+		wants: {
+			return: readable,
+			bytesPerSecond: USUAL_TRAFFIC.find(({ kind }) => kind.test(device.kind))?.bytesPerSecond ?? 0
+		},
+		sends: controls ? [device.channel ?? 1] : [],
+		backup: readable
+	});
+}
+
+/**
+ * A device of the catalogue as a device of the rig.
+ * @param readable whether its memory can be asked for (its profile says how)
+ */
+export function rigDeviceOf(device: Device, wiring: Wiring | null, readable: boolean): RigDevice {
+	return {
+		id: device.id,
+		name: device.name,
+		place: device.place,
+		kind: device.kind,
+		model: `${device.maker} ${device.model}`.trim(),
+		ports: device.ports
+			.filter(({ connector }) => connector !== 'pedal')
+			.map(({ id, name, direction, connector, side }) => ({
+				id: rigPortId(device.id, id),
+				name,
+				direction,
+				connector: connector as RigConnector,
+				...(side ? { side } : {})
+			})),
+		...(wiring ?? usualWiring(device, readable && roleOf(device) === 'instrument'))
+	};
+}

@@ -1,0 +1,269 @@
+import { describe, expect, it } from 'vitest';
+import { applyChanges } from '../change';
+import { cable, ferry, host, module, port, studio } from '../rig.fixture';
+import { rigSchema, type Rig } from '../schema';
+import { checkRig, RULES } from './index';
+
+const set = (device: string, channel: number, deviceId?: number) => ({
+	device,
+	channel,
+	...(deviceId === undefined ? {} : { deviceId })
+});
+const shared = (more: object = {}, b: object = {}, settings = [set('a', 1), set('b', 1)]) =>
+	studio([module('a', more), module('b', b)], {
+		cables: [cable('ferry.out1', 'a.in'), cable('a.thru', 'b.in')],
+		settings
+	});
+const usb = (id: string, kind = 'controller') => ({
+	id,
+	name: id,
+	kind,
+	ports: [port(`${id}.usb`, 'both', 'usb-device')]
+});
+const jack = (id: string, connector: 'trs-a' | 'trs-b', direction: 'in' | 'out') => ({
+	id,
+	name: id,
+	kind: 'effect pedal',
+	ports: [port(`${id}.j`, direction, connector)]
+});
+const withHost = (more: object, devices = [module('a')], extra: object = {}) =>
+	studio(devices, {
+		cables: [cable('ferry.out1', 'a.in')],
+		settings: [set('a', 1)],
+		host: host(more),
+		...extra
+	});
+const keyboard = (id: string, more: object = {}) => module(id, { sends: [1], ...more });
+const audio = (into: [string, string] | [], inputs = 4) =>
+	studio(
+		[
+			{
+				id: 'weir',
+				name: 'weir',
+				kind: 'audio interface',
+				ports: Array.from({ length: inputs }, (_, i) => port(`weir.${i + 1}`, 'in', 'audio'))
+			},
+			{
+				id: 'a',
+				name: 'a',
+				kind: 'sound module',
+				ports: [
+					{ ...port('a.l', 'out', 'audio'), side: 'left' as const },
+					{ ...port('a.r', 'out', 'audio'), side: 'right' as const }
+				]
+			}
+		],
+		{ cables: into.length > 0 ? [cable('a.l', into[0]!), cable('a.r', into[1]!)] : [] }
+	);
+const computer = {
+	id: 'mac',
+	name: 'computer',
+	kind: 'computer',
+	ports: [port('mac.usb1', 'both', 'usb-host')]
+};
+const echo = { id: 't', name: 'Keys', input: 'hi1', output: 'ho1', echo: true };
+
+/** For each rule a studio that trips it, and one close by that does not. */
+const CASES: Record<string, [trips: Rig, quiet: Rig]> = {
+	'cable.direction': [
+		studio([module('a')], { cables: [cable('ferry.in1', 'a.in')] }),
+		studio([module('a')], { cables: [cable('ferry.out1', 'a.in')] })
+	],
+	'cable.usb-devices': [
+		studio([usb('keys')], { cables: [cable('keys.usb', 'ferry.usb')] }),
+		studio([usb('keys'), computer], { cables: [cable('keys.usb', 'mac.usb1')] })
+	],
+	'cable.usb-needs-host': [
+		studio([usb('keys'), module('a')], { cables: [cable('keys.usb', 'a.in')] }),
+		studio(
+			[
+				usb('keys'),
+				module('a'),
+				{
+					id: 'box',
+					name: 'box',
+					kind: 'USB host box',
+					ports: [port('box.usb', 'both', 'usb-host'), port('box.out', 'out')]
+				}
+			],
+			{
+				cables: [cable('keys.usb', 'box.usb'), cable('box.out', 'a.in')]
+			}
+		)
+	],
+	'cable.trs-crossing': [
+		studio([jack('x', 'trs-a', 'out'), jack('y', 'trs-b', 'in')], { cables: [cable('x.j', 'y.j')] }),
+		studio([jack('x', 'trs-a', 'out'), jack('y', 'trs-b', 'in')], {
+			cables: [cable('x.j', 'y.j', { adapter: 'crossing' })]
+		})
+	],
+	'cable.connector': [
+		studio([module('a', { ports: [port('a.in', 'in', 'audio')] })], {
+			cables: [cable('ferry.out1', 'a.in')]
+		}),
+		studio([module('a')], { cables: [cable('ferry.out1', 'a.in')] })
+	],
+	'cable.socket': [
+		studio([module('a'), module('b')], {
+			cables: [cable('ferry.out1', 'a.in'), cable('ferry.out1', 'b.in')]
+		}),
+		studio([module('a'), module('b')], { cables: [cable('ferry.out1', 'a.in'), cable('ferry.out2', 'b.in')] })
+	],
+	'chain.deep': [
+		studio([module('a'), module('b'), module('c')], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.thru', 'b.in'), cable('b.thru', 'c.in')],
+			limits: { chain: 2 }
+		}),
+		studio([module('a'), module('b'), module('c')], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.thru', 'b.in'), cable('b.thru', 'c.in')]
+		})
+	],
+	'device.unfed': [studio([module('a')]), studio([module('a')], { cables: [cable('ferry.out1', 'a.in')] })],
+	'interface.no-usb': [studio([computer]), studio([computer], { cables: [cable('ferry.usb', 'mac.usb1')] })],
+	'return.missing': [
+		studio([module('a', { backup: true })], { cables: [cable('ferry.out1', 'a.in')] }),
+		studio([module('a', { backup: true })], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')]
+		})
+	],
+	loop: [
+		withHost({ tracks: [echo] }, [module('a', { softThru: true })], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')]
+		}),
+		withHost({ tracks: [echo] }, [module('a')], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')]
+		})
+	],
+	'note.doubled': [
+		withHost({ tracks: [echo] }, [keyboard('a')], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')]
+		}),
+		withHost({ tracks: [echo] }, [keyboard('a', { local: false })], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')]
+		})
+	],
+	'clock.several': [
+		withHost({ clock: true }, [module('a', { clock: { mode: 'internal', sends: true } })]),
+		withHost({ clock: true }, [module('a', { clock: { mode: 'internal' } })])
+	],
+	'clock.none': [
+		withHost({}, [module('a', { clock: { mode: 'external' } })]),
+		withHost({ clock: true }, [module('a', { clock: { mode: 'external' } })])
+	],
+	'clock.unfed': [
+		withHost({ clock: true }, [module('a', { clock: { mode: 'external' } })]),
+		withHost({ clock: true, ports: host().ports!.map((entry) => ({ ...entry, clockOut: true })) }, [
+			module('a', { clock: { mode: 'external' } })
+		])
+	],
+	'channel.clash': [shared(), shared({}, {}, [set('a', 1), set('b', 2)])],
+	'channel.blocks': [
+		shared({ receive: { parts: 4 } }, {}, [set('a', 1), set('b', 3)]),
+		shared({ receive: { parts: 4 } }, {}, [set('a', 1), set('b', 5)])
+	],
+	'channel.omni': [
+		shared({ receive: { omni: true } }),
+		studio([module('a', { receive: { omni: true } })], { cables: [cable('ferry.out1', 'a.in')] })
+	],
+	'channel.impossible': [
+		studio([module('a', { receive: { channels: [1, 2] } })], { settings: [set('a', 5)] }),
+		studio([module('a', { receive: { channels: [1, 2] } })], { settings: [set('a', 2)] })
+	],
+	'channel.unknown': [
+		studio([module('a')], { cables: [cable('ferry.out1', 'a.in')] }),
+		studio([module('a')], { cables: [cable('ferry.out1', 'a.in')], settings: [set('a', 1)] })
+	],
+	'id.same': [
+		shared({ model: 'Tarn' }, { model: 'Tarn' }, [set('a', 1, 0), set('b', 2, 0)]),
+		shared({ model: 'Tarn' }, { model: 'Tarn' }, [set('a', 1, 0), set('b', 2, 1)])
+	],
+	'host.reserved': [
+		withHost({ ports: host().ports!.map((entry) => ({ ...entry, reserved: 1 })) }),
+		withHost({ ports: host().ports!.map((entry) => ({ ...entry, reserved: 16 })) })
+	],
+	'host.two-instruments': [
+		withHost({
+			instruments: [
+				{ id: 'p', name: 'Piano', input: 1 },
+				{ id: 'q', name: 'Pad', input: 1 }
+			]
+		}),
+		withHost({
+			instruments: [
+				{ id: 'p', name: 'Piano', input: 1 },
+				{ id: 'q', name: 'Pad', input: 1, on: false }
+			]
+		})
+	],
+	'host.off': [
+		withHost({ ports: host().ports!.map((entry) => ({ ...entry, playing: entry.id !== 'ho1' })) }),
+		withHost({ ports: host().ports!.map((entry) => ({ ...entry, playing: entry.id !== 'ho2' })) })
+	],
+	'host.hidden': [
+		withHost({ ports: host().ports!.map((entry) => ({ ...entry, hidden: entry.id === 'ho1' })) }),
+		withHost({ ports: host().ports!.map((entry) => ({ ...entry, hidden: entry.id === 'ho2' })) })
+	],
+	'host.number': [withHost({ ports: host().ports!.map((entry) => ({ ...entry, number: 1 })) }), withHost({})],
+	'audio.pair': [audio(['weir.2', 'weir.3']), audio(['weir.1', 'weir.2'])],
+	'audio.exhausted': [audio([], 1), audio([], 2)],
+	'load.high': [shared({ wants: { bytesPerSecond: 2500 } }), shared({ wants: { bytesPerSecond: 1000 } })],
+	'load.over': [shared({ wants: { bytesPerSecond: 3200 } }), shared({ wants: { bytesPerSecond: 3000 } })]
+};
+
+it('has a case for each rule', () => {
+	expect(RULES.length).toBeGreaterThanOrEqual(20);
+	expect(Object.keys(CASES).sort()).toEqual(RULES.map(({ id }) => id).sort());
+});
+
+describe.each(Object.entries(CASES))('%s', (rule, [trips, quiet]) => {
+	const found = (rig: Rig) => checkRig(rig).filter((trouble) => trouble.rule === rule);
+
+	it('is found where it is, and not where it is not', () => {
+		expect(found(trips).length).toBeGreaterThan(0);
+		expect(found(quiet)).toEqual([]);
+	});
+
+	it('is gone after each of its cures, and none brings an error of another kind', () => {
+		const before = new Set(checkRig(trips).map((trouble) => trouble.rule));
+		for (const trouble of found(trips))
+			for (const { changes } of trouble.cures) {
+				const after = applyChanges(trips, changes);
+				expect(rigSchema.parse(after)).toEqual(after);
+				expect(found(after).map(({ id }) => id)).not.toContain(trouble.id);
+				const fresh = checkRig(after).filter(
+					(other) => other.severity === 'error' && !before.has(other.rule)
+				);
+				expect(fresh.map(({ says }) => says)).toEqual([]);
+			}
+	});
+});
+
+it('has at least one cure for what a click can cure', () => {
+	const without = Object.entries(CASES)
+		.filter(([rule, [trips]]) =>
+			checkRig(trips).some((trouble) => trouble.rule === rule && trouble.cures.length === 0)
+		)
+		.map(([rule]) => rule);
+	expect(without).toEqual(['audio.exhausted', 'load.high', 'load.over']);
+});
+
+it('shows a loop as the way it takes', () => {
+	const [loop] = checkRig(CASES.loop[0]).filter(({ rule }) => rule === 'loop');
+	expect(loop.says).toContain('a repeats it (soft thru) → host port “Ferry in 1” → track “Keys” echoes');
+	expect(loop.about).toEqual(expect.arrayContaining(['a', 'ferry']));
+});
+
+it('finds no error in a studio that is as it should be, quickly even with 60 devices', () => {
+	const devices = Array.from({ length: 60 }, (_, i) => module(`d${i}`, { backup: false }));
+	const big = studio(
+		[
+			{ ...ferry(60), id: 'big', ports: Array.from({ length: 60 }, (_, i) => port(`big.out${i}`, 'out')) },
+			...devices
+		],
+		{
+			cables: devices.map((_, i) => cable(`big.out${i}`, `d${i}.in`)),
+			settings: devices.map((_, i) => set(`d${i}`, (i % 16) + 1))
+		}
+	);
+	expect(checkRig(big)).toEqual([]);
+});

@@ -1,0 +1,290 @@
+import type { Transaction } from 'sequelize';
+import { deviceSchema, namePorts, type Device } from '../core/gear';
+import { Problem } from '../core/problem';
+import {
+	applyChanges,
+	catalogueIds,
+	hostSchema,
+	inverses,
+	rigDeviceOf,
+	rigPortId,
+	rigSchema,
+	wiringSchema,
+	type Cable,
+	type Rig,
+	type RigChange,
+	type RigDevice
+} from '../core/rig';
+import type { Studio } from './db/connection';
+import { plain, type CableRow, type DeviceRow, type RigFactRow } from './db/models';
+import { newId } from './new-id';
+import { shippedProfiles } from './profiles';
+
+/** The studio's wiring, with a number that counts its changes. */
+export interface StudioRig {
+	rig: Rig;
+	revision: number;
+}
+
+const readable = (profileId: string | null) =>
+	(shippedProfiles().find(({ id }) => id === profileId)?.capture.length ?? 0) > 0;
+
+/** The rig of everything that is not archived. */
+export async function readStudioRig(studio: Studio, transaction?: Transaction): Promise<StudioRig> {
+	const [devices, cables, facts] = await Promise.all([
+		studio.models.devices.findAll({
+			where: { archivedAt: null },
+			order: [
+				['place', 'ASC'],
+				['name', 'ASC']
+			],
+			transaction
+		}),
+		studio.models.cables.findAll({ transaction, raw: true }),
+		studio.models.rigFacts.findAll({ transaction })
+	]);
+	const rows = devices.map((device) => plain(device));
+	const fact = new Map<RigFactRow['key'], unknown>(facts.map((row) => [plain(row).key, plain(row).value]));
+	const list = rows.map((device) => rigDeviceOf(device, device.wiring, readable(device.profileId)));
+	const ports = new Set(list.flatMap((device) => device.ports.map(({ id }) => id)));
+	const host = fact.has('host') ? hostSchema.parse(fact.get('host')) : undefined;
+	const shownPorts = host?.ports.filter(({ port }) => ports.has(port)) ?? [];
+	const shown = new Set(shownPorts.map(({ id }) => id));
+	const known = (id: string | null) => (id !== null && shown.has(id) ? id : null);
+	return {
+		revision: Number(fact.get('revision') ?? 0),
+		rig: rigSchema.parse({
+			format: 'silent-drawer.rig',
+			version: 1,
+			devices: list.map((device) => ({
+				...device,
+				lock: {
+					...device.lock,
+					out: device.lock.out && ports.has(device.lock.out) ? device.lock.out : undefined,
+					in: device.lock.in && ports.has(device.lock.in) ? device.lock.in : undefined
+				}
+			})),
+			cables: (cables as unknown as CableRow[])
+				.map(fromRow)
+				.filter(({ from, to }) => ports.has(from) && ports.has(to)),
+			settings: rows
+				.filter(({ channel, deviceId, wiring }) => channel !== null || deviceId !== null || wiring?.channels)
+				.map(({ id, channel, deviceId, wiring }) => ({
+					device: id,
+					channel,
+					deviceId,
+					...(wiring?.channels ? { channels: wiring.channels } : {})
+				})),
+			layers: ((fact.get('layers') as [string, string][] | undefined) ?? []).filter((pair) =>
+				pair.every((id) => rows.some((device) => device.id === id))
+			),
+			limits: fact.get('limits') ?? {},
+			// What points at gear that is gone is left out; it is back when the gear is.
+			...(host
+				? {
+						host: {
+							...host,
+							ports: shownPorts,
+							tracks: host.tracks.map((track) => ({
+								...track,
+								input: known(track.input),
+								output: known(track.output)
+							}))
+						}
+					}
+				: {})
+		})
+	};
+}
+
+const fromRow = ({ fromDevice, fromPort, toDevice, toPort, length, adapter }: CableRow): Cable => ({
+	from: rigPortId(fromDevice, fromPort),
+	to: rigPortId(toDevice, toPort),
+	...(length === null ? {} : { length }),
+	...(adapter === null ? {} : { adapter: adapter! })
+});
+
+const endsOf = ({ from, to }: Pick<Cable, 'from' | 'to'>) => {
+	const [a, b] = [catalogueIds(from), catalogueIds(to)];
+	return { fromDevice: a.device, fromPort: a.port, toDevice: b.device, toPort: b.port };
+};
+
+const cableKey = ({ from, to, length, adapter }: Cable) =>
+	JSON.stringify([from, to, length ?? null, adapter ?? null]);
+
+async function setFact(
+	studio: Studio,
+	key: RigFactRow['key'],
+	value: unknown,
+	transaction: Transaction
+): Promise<void> {
+	await studio.models.rigFacts.upsert({ key, value }, { transaction });
+}
+
+/** What of a rig's device is kept as its wiring. */
+const wiringOf = (device: RigDevice) => wiringSchema.parse(device);
+
+/** Writes what differs between two states of the studio's rig. */
+async function store(studio: Studio, before: Rig, after: Rig, transaction: Transaction): Promise<void> {
+	const [old, now] = [before, after].map(
+		({ cables }) => new Map(cables.map((cable) => [cableKey(cable), cable]))
+	);
+	for (const [key, cable] of old)
+		if (!now.has(key)) await studio.models.cables.destroy({ where: endsOf(cable), transaction });
+	for (const [key, cable] of now)
+		if (!old.has(key))
+			await studio.models.cables.create(
+				{ ...endsOf(cable), length: cable.length ?? null, adapter: cable.adapter ?? null },
+				{ transaction }
+			);
+	const settingsBefore = new Map(before.settings.map((setting) => [setting.device, setting]));
+	const settingsAfter = new Map(after.settings.map((setting) => [setting.device, setting]));
+	for (const device of after.devices) {
+		const then = before.devices.find(({ id }) => id === device.id);
+		const setting = settingsAfter.get(device.id);
+		const values: Partial<DeviceRow> = {};
+		const channels = setting?.channels;
+		const changed =
+			JSON.stringify(then && wiringOf(then)) !== JSON.stringify(wiringOf(device)) ||
+			JSON.stringify(settingsBefore.get(device.id)?.channels) !== JSON.stringify(channels);
+		if (changed) values.wiring = { ...wiringOf(device), ...(channels ? { channels } : {}) };
+		if (JSON.stringify(settingsBefore.get(device.id)) !== JSON.stringify(setting)) {
+			values.channel = setting?.channel ?? null;
+			values.deviceId = setting?.deviceId ?? null;
+		}
+		if (Object.keys(values).length > 0)
+			await studio.models.devices.update(values, { where: { id: device.id }, transaction });
+	}
+	for (const key of ['host', 'layers', 'limits'] as const)
+		if (after[key] !== undefined && JSON.stringify(before[key]) !== JSON.stringify(after[key]))
+			await setFact(studio, key, after[key], transaction);
+}
+
+/**
+ * Makes changes, all or none.
+ * @param revision the revision that they were made for, when they only fit that one
+ * @returns the new state, and what undoes the changes
+ * @throws Problem `rig.change.conflict`, `rig.device.not-found`
+ */
+export async function changeStudioRig(
+	studio: Studio,
+	changes: readonly RigChange[],
+	revision?: number
+): Promise<StudioRig & { undo: RigChange[] }> {
+	return studio.write(async (transaction) => {
+		const before = await readStudioRig(studio, transaction);
+		if (revision !== undefined && revision !== before.revision)
+			throw new Problem(
+				'rig.change.conflict',
+				'The wiring was changed in another tab since you looked.',
+				'It is shown as it is now; do it again if it still fits.'
+			);
+		const after = applyChanges(before.rig, changes);
+		await store(studio, before.rig, after, transaction);
+		await setFact(studio, 'revision', before.revision + 1, transaction);
+		return { rig: after, revision: before.revision + 1, undo: inverses(before.rig, changes) };
+	});
+}
+
+/** What an import would do with each device of the file. */
+export interface ImportPreview {
+	devices: { name: string; known: boolean }[];
+	cables: number;
+	/** Devices of the studio that are not in the file; they stay, without cables. */
+	others: string[];
+}
+
+const match = (devices: readonly Device[], wanted: RigDevice) =>
+	devices.find(({ id }) => id === wanted.id) ??
+	devices.find(({ name }) => name.toLowerCase() === wanted.name.toLowerCase());
+
+export async function previewImport(studio: Studio, rig: Rig): Promise<ImportPreview> {
+	const devices = (await studio.models.devices.findAll({ where: { archivedAt: null } })).map((row) =>
+		plain(row)
+	);
+	const known = rig.devices.map((device) => match(devices, device));
+	return {
+		devices: rig.devices.map(({ name }, i) => ({ name, known: known[i] !== undefined })),
+		cables: rig.cables.length,
+		others: devices.filter((device) => !known.includes(device)).map(({ name }) => name)
+	};
+}
+
+/**
+ * Takes a rig file over as the studio's wiring, whole or not at all: devices are matched by id or name, unknown ones
+ * join the catalogue, cables and host ports become those of the file.
+ */
+export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
+	return studio.write(async (transaction) => {
+		const before = await readStudioRig(studio, transaction);
+		const rows = await studio.models.devices.findAll({ where: { archivedAt: null }, transaction });
+		const devices = rows.map((row) => plain(row));
+		const ids = new Map<string, string>();
+		const portIds = new Map<string, string>();
+		for (const device of rig.devices) {
+			const known = match(devices, device);
+			const id = known?.id ?? newId();
+			ids.set(device.id, id);
+			const ports = namePorts(
+				device.ports.map(({ name, id: portId, direction, connector, side }) => ({
+					id: '',
+					name: (name || portId).slice(0, 40),
+					direction,
+					connector: connector === 'virtual' ? 'usb-device' : connector,
+					...(side ? { side } : {})
+				}))
+			);
+			device.ports.forEach((port, i) => portIds.set(port.id, rigPortId(id, ports[i].id)));
+			const facts = { kind: device.kind.slice(0, 40), place: device.place.slice(0, 40), ports };
+			if (known) await studio.models.devices.update(facts, { where: { id }, transaction });
+			else
+				await studio.models.devices.create(
+					{
+						...deviceSchema.parse({
+							name: device.name.slice(0, 60),
+							model: device.model.slice(0, 60),
+							...facts
+						}),
+						id,
+						wiring: null,
+						benchUnit: null,
+						touchedAt: null,
+						archivedAt: null,
+						createdAt: studio.now().toISOString()
+					},
+					{ transaction }
+				);
+		}
+		const port = (id: string) => portIds.get(id)!;
+		const fresh = await readStudioRig(studio, transaction);
+		const renamed: Rig = {
+			...rig,
+			devices: fresh.rig.devices.map((device) => {
+				const source = rig.devices.find(({ id }) => ids.get(id) === device.id);
+				if (!source) return device;
+				const { out, in: into, channel } = source.lock;
+				return {
+					...device,
+					...wiringOf(source),
+					lock: {
+						...(out ? { out: port(out) } : {}),
+						...(into ? { in: port(into) } : {}),
+						...(channel ? { channel } : {})
+					}
+				};
+			}),
+			cables: rig.cables.map((cable) => ({ ...cable, from: port(cable.from), to: port(cable.to) })),
+			settings: [
+				...fresh.rig.settings.filter(({ device }) => ![...ids.values()].includes(device)),
+				...rig.settings.map((setting) => ({ ...setting, device: ids.get(setting.device)! }))
+			],
+			layers: rig.layers.map(([a, b]) => [ids.get(a)!, ids.get(b)!]),
+			host: rig.host
+				? { ...rig.host, ports: rig.host.ports.map((entry) => ({ ...entry, port: port(entry.port) })) }
+				: fresh.rig.host
+		};
+		await store(studio, fresh.rig, renamed, transaction);
+		await setFact(studio, 'revision', before.revision + 1, transaction);
+		return { ...(await readStudioRig(studio, transaction)), revision: before.revision + 1 };
+	});
+}
