@@ -4,3 +4,4 @@ export * from './plan';
 export * from './policy';
 export type { SolveProgress } from './layout';
 export * from './wire';
+export * from './suppose';

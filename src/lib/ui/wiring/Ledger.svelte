@@ -1,0 +1,342 @@
+<script lang="ts">
+	import Lock from '@lucide/svelte/icons/lock';
+	import {
+		ALL_CHANNELS,
+		applyChanges,
+		ledgerOf,
+		moveTo,
+		type Block,
+		type LedgerRow,
+		type Rig,
+		type RigChange
+	} from '$lib/core/rig';
+	import { notices } from '../notices.svelte';
+	import { problemOf } from '../words';
+
+	interface Props {
+		rig: Rig;
+		selected: string | null;
+		onSelect: (device: string) => void;
+		onMove: (changes: RigChange[], says: string) => Promise<boolean>;
+	}
+	let { rig, selected, onSelect, onMove }: Props = $props();
+
+	/** What is picked up, and where it would go. */
+	let held = $state.raw<{ device: string; port: string; channel: number } | null>(null);
+	let table: HTMLElement | undefined = $state();
+
+	const tried = $derived.by(() => {
+		if (!held) return { rig, problem: null, changes: [] as RigChange[] };
+		try {
+			const changes = moveTo(rig, held.device, held.port, held.channel);
+			return { rig: applyChanges(rig, changes), problem: null, changes };
+		} catch (error) {
+			return { rig, problem: problemOf(error).message, changes: [] as RigChange[] };
+		}
+	});
+	const ledger = $derived(ledgerOf(tried.rig));
+	const rows = $derived(ledger.rows);
+	const nameOf = (id: string) => rig.devices.find((device) => device.id === id)?.name ?? '';
+	const rowName = (port: string) => rows.find((row) => row.port === port)?.name ?? '';
+
+	const share = (row: LedgerRow) => Math.round((row.load?.share ?? 0) * 100);
+	const level = (row: LedgerRow) =>
+		(row.load?.share ?? 0) > 1 ? 'over the wire' : (row.load?.share ?? 0) > rig.limits.load ? 'busy' : '';
+
+	function pickUp(device: string, block?: Block, row?: LedgerRow) {
+		const at = row ?? rows.find(({ usb, blocks }) => !usb && blocks.length === 0) ?? rows[0];
+		if (at) held = { device, port: at.port, channel: block?.first || 1 };
+	}
+
+	async function drop() {
+		if (!held) return;
+		const { device, port, channel } = held;
+		const { problem, changes } = tried;
+		if (problem) {
+			notices.say(problem, 'bad');
+			return;
+		}
+		if (changes.length === 0) {
+			held = null;
+			return;
+		}
+		await onMove(changes, `${nameOf(device)} is on ${rowName(port)}, channel ${channel}.`);
+		held = null;
+		focusBlock(device);
+	}
+
+	function putBack() {
+		const device = held?.device;
+		held = null;
+		if (device) focusBlock(device);
+	}
+
+	const focusBlock = (device: string) =>
+		requestAnimationFrame(() => table?.querySelector<HTMLElement>(`[data-block="${device}"]`)?.focus());
+
+	function step(channels: number, ports: number) {
+		if (!held) return;
+		const places = rows.filter(({ usb }) => !usb);
+		const at = places.findIndex(({ port }) => port === held!.port);
+		const port = places[Math.min(places.length - 1, Math.max(0, at + ports))]?.port ?? held.port;
+		held = { ...held, port, channel: Math.min(16, Math.max(1, held.channel + channels)) };
+		focusBlock(held.device);
+	}
+
+	const STEPS: Record<string, [number, number]> = {
+		ArrowLeft: [-1, 0],
+		ArrowRight: [1, 0],
+		ArrowUp: [0, -1],
+		ArrowDown: [0, 1]
+	};
+
+	function press(event: KeyboardEvent, device: string, block?: Block, row?: LedgerRow) {
+		const arrow = STEPS[event.key];
+		if (arrow && held) step(...arrow);
+		else if (arrow) {
+			const blocks = [...(table?.querySelectorAll<HTMLElement>('[data-block]') ?? [])];
+			const at = blocks.indexOf(event.currentTarget as HTMLElement);
+			blocks[at + (event.key === 'ArrowLeft' || event.key === 'ArrowUp' ? -1 : 1)]?.focus();
+		} else if (event.key === ' ') {
+			if (held) void drop();
+			else pickUp(device, block, row);
+		} else if (event.key === 'Enter') {
+			if (held) void drop();
+			else onSelect(device);
+		} else if (event.key === 'Escape' && held) putBack();
+		else return;
+		event.preventDefault();
+		event.stopPropagation();
+	}
+
+	function dragStart(event: DragEvent, device: string) {
+		event.dataTransfer?.setData('text/plain', device);
+		if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move';
+	}
+
+	function dragOver(event: DragEvent, row: LedgerRow) {
+		if (row.usb) return;
+		event.preventDefault();
+	}
+
+	async function dropOn(event: DragEvent, row: LedgerRow, channel: number) {
+		event.preventDefault();
+		const device = event.dataTransfer?.getData('text/plain');
+		if (!device || row.usb || !rig.devices.some(({ id }) => id === device)) return;
+		held = { device, port: row.port, channel };
+		await drop();
+		held = null;
+	}
+</script>
+
+{#snippet block(entry: Block, row: LedgerRow)}
+	{@const id = entry.device.id}
+	<button
+		class={[
+			'block',
+			entry.clash.length > 0 && 'is-clash',
+			held?.device === id && 'is-held',
+			selected === id && 'is-selected'
+		]}
+		style={`grid-column: ${entry.first === 0 ? '1 / span 2' : `${entry.first} / span ${entry.span}`}; grid-row: ${entry.lane + 1}`}
+		data-block={id}
+		draggable={!row.usb}
+		ondragstart={(event) => dragStart(event, id)}
+		onclick={() => onSelect(id)}
+		onkeydown={(event) => press(event, id, entry, row)}
+		aria-pressed={selected === id}
+		aria-label={`${entry.device.name}, ${entry.channels.length > 0 ? `channel ${entry.channels.join(', ')}` : 'no channel'} on ${row.name}${entry.hop > 1 ? `, ${entry.hop} deep in the chain` : ''}${entry.clash.length > 0 ? ', clash' : ''}${entry.locked ? ', locked' : ''}`}
+		title={entry.device.name}
+	>
+		{#if entry.locked}<Lock size={11} aria-hidden="true" />{/if}
+		{#if entry.hop > 1}<span class="hop" aria-hidden="true">↳</span>{/if}
+		<span class="truncate">{entry.device.name}</span>
+	</button>
+{/snippet}
+
+<p class="small-print mb-2" id="ledger-help">
+	Drag a block to another port or channel. By keyboard: <span class="key">Space</span> picks it up, arrows
+	move it,
+	<span class="key">Enter</span> puts it down, <span class="key">Esc</span> puts it back.
+</p>
+{#if held}
+	<p class={['mb-2', tried.problem ? 'text-rust' : '']} role="status">
+		{nameOf(held.device)} → {rowName(held.port)}, channel {held.channel}{tried.problem
+			? `: ${tried.problem}`
+			: ''}
+	</p>
+{/if}
+
+<div
+	bind:this={table}
+	class="overflow-x-auto"
+	role="group"
+	aria-label="Channel ledger"
+	aria-describedby="ledger-help"
+>
+	<div class="ledger">
+		<div class="row head" aria-hidden="true">
+			<span class="plate">Port</span>
+			<span class="cells"
+				>{#each ALL_CHANNELS as channel (channel)}<span class="number">{channel}</span>{/each}</span
+			>
+			<span class="plate text-right">Load of the wire</span>
+		</div>
+		{#each rows as row (row.port)}
+			<div class={['row', row.troubles.length > 0 && 'has-trouble']}>
+				<span class="name" title={row.name}><span class="truncate">{row.name}</span></span>
+				<div class="cells" style={`grid-template-rows: repeat(${row.lanes}, 1.65rem)`}>
+					{#each ALL_CHANNELS as channel (channel)}
+						<!-- svelte-ignore a11y_no_static_element_interactions -->
+						<span
+							class={['cell', channel % 4 === 0 && 'is-fourth']}
+							style={`grid-column: ${channel}; grid-row: 1 / span ${row.lanes}`}
+							data-cell={`${row.name} ${channel}`}
+							ondragover={(event) => dragOver(event, row)}
+							ondrop={(event) => void dropOn(event, row, channel)}
+						></span>
+					{/each}
+					{#each row.blocks as entry (entry.device.id)}{@render block(entry, row)}{/each}
+				</div>
+				<span class="load figures">
+					{#if row.load}
+						<span class="bar" aria-hidden="true"
+							><span style={`width: ${Math.min(100, share(row))}%`} class={[level(row) && 'is-busy']}
+							></span></span
+						>
+						<span
+							>{Math.round(row.load.bytesPerSecond)} B/s · {share(row)} %{#if level(row)}<strong
+									class="text-rust"
+								>
+									{level(row)}</strong
+								>{/if}</span
+						>
+					{:else}<span class="small-print">own USB cable</span>{/if}
+				</span>
+				{#each row.troubles as trouble (trouble.id)}
+					<p class="reason">{trouble.says}</p>
+				{/each}
+			</div>
+		{/each}
+	</div>
+	{#if ledger.unplugged.length > 0}
+		<h2 class="mt-4 mb-1">On no port</h2>
+		<div class="flex flex-wrap gap-2">
+			{#each ledger.unplugged as device (device.id)}
+				<button
+					class={['block', selected === device.id && 'is-selected']}
+					data-block={device.id}
+					draggable="true"
+					ondragstart={(event) => dragStart(event, device.id)}
+					onclick={() => onSelect(device.id)}
+					onkeydown={(event) => press(event, device.id)}
+					aria-label={`${device.name}, on no port`}>{device.name}</button
+				>
+			{/each}
+		</div>
+	{/if}
+</div>
+
+<style>
+	.ledger {
+		min-width: 760px;
+	}
+	.row {
+		display: grid;
+		grid-template-columns: 7.5rem 1fr 9.5rem;
+		column-gap: 10px;
+		align-items: center;
+		padding: 3px 0;
+		border-bottom: 1px solid color-mix(in srgb, var(--color-line) 60%, transparent);
+	}
+	.row.head {
+		position: sticky;
+		top: 0;
+		font-size: 0.85rem;
+		color: var(--color-slate);
+	}
+	.name {
+		display: flex;
+		min-width: 0;
+		font-family: var(--font-slab);
+		font-weight: 600;
+	}
+	.cells {
+		display: grid;
+		grid-template-columns: repeat(16, minmax(0, 1fr));
+		row-gap: 2px;
+	}
+	.number {
+		text-align: center;
+		font-variant-numeric: tabular-nums;
+	}
+	.cell {
+		border-left: 1px solid color-mix(in srgb, var(--color-line) 55%, transparent);
+	}
+	.cell.is-fourth {
+		border-right: 1px solid var(--color-line);
+	}
+	.block {
+		display: flex;
+		align-items: center;
+		gap: 3px;
+		min-width: 0;
+		padding: 0 5px;
+		height: 1.65rem;
+		font-size: 0.8rem;
+		line-height: 1.2;
+		background: var(--color-ground);
+		border: 1px solid var(--color-slate);
+		border-radius: 3px;
+		cursor: grab;
+		overflow: visible;
+		white-space: nowrap;
+		z-index: 1;
+	}
+	.block.is-selected {
+		border: 2px solid var(--color-brass);
+	}
+	.block.is-held {
+		border: 2px dashed var(--color-brass);
+	}
+	.block.is-clash {
+		border-color: var(--color-rust);
+		color: var(--color-ink);
+		background-image: repeating-linear-gradient(
+			-45deg,
+			transparent 0 5px,
+			color-mix(in srgb, var(--color-rust) 28%, transparent) 5px 7px
+		);
+	}
+	.block .truncate {
+		background: inherit;
+	}
+	.hop {
+		color: var(--color-slate);
+	}
+	.reason {
+		grid-column: 2 / span 2;
+		margin: 2px 0 3px;
+		font-size: 0.85rem;
+		color: var(--color-rust);
+	}
+	.load {
+		display: grid;
+		font-size: 0.82rem;
+		text-align: right;
+	}
+	.bar {
+		height: 5px;
+		border: 1px solid var(--color-line);
+		border-radius: 2px;
+		overflow: hidden;
+	}
+	.bar span {
+		display: block;
+		height: 100%;
+		background: var(--color-pine);
+	}
+	.bar span.is-busy {
+		background: var(--color-rust);
+	}
+</style>

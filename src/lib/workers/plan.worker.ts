@@ -1,0 +1,80 @@
+import * as Comlink from 'comlink';
+import loadHighs, { type Highs } from 'highs';
+import wasmUrl from 'highs/runtime?url';
+import {
+	fileScore,
+	makePlan,
+	partsOf,
+	patternScore,
+	routesOf,
+	simulate,
+	type LatenessReport,
+	type Pattern,
+	type Plan,
+	type Policy,
+	type SolveProgress
+} from '$lib/core/plan';
+import { Problem, type ProblemData } from '$lib/core/problem';
+import type { Rig } from '$lib/core/rig';
+
+/** Errors as data: what a worker throws loses its kind on the way. */
+export type Answered<T> = { value: T } | { problem: ProblemData };
+
+async function answered<T>(work: () => Promise<T> | T): Promise<Answered<T>> {
+	try {
+		return { value: await work() };
+	} catch (error) {
+		const problem =
+			error instanceof Problem
+				? error
+				: new Problem('worker.failed', error instanceof Error ? error.message : String(error), 'Try again.');
+		return { problem: problem.toJSON() };
+	}
+}
+
+let highs: Promise<Highs> | null = null;
+const solver = () => (highs ??= loadHighs({ locateFile: () => wasmUrl }));
+
+/** What is played: a pattern of some seconds, or a MIDI file. */
+export type Music = { pattern: Pattern; seconds: number } | { file: Uint8Array };
+
+const workshop = {
+	plan: (
+		rig: Rig,
+		order: { policy: Policy; seconds: number },
+		report: (progress: SolveProgress) => void
+	): Promise<Answered<Plan>> =>
+		answered(async () => {
+			let told = 0;
+			return makePlan(await solver(), rig, {
+				...order,
+				now: () => performance.now(),
+				onProgress(progress) {
+					if (performance.now() - told < 80) return;
+					told = performance.now();
+					report(progress);
+				}
+			});
+		}),
+
+	/** The same music over today's wiring and others. Everybody is played, whether a wiring reaches them or not. */
+	play: (
+		rigs: Rig[],
+		music: Music,
+		options: { runningStatus: boolean; usb: boolean }
+	): Promise<Answered<{ reports: LatenessReport[]; unheard: { channel: number; messages: number }[] }>> =>
+		answered(() => {
+			let unheard: { channel: number; messages: number }[] = [];
+			const reports = rigs.map((rig) => {
+				const parts = partsOf(rig);
+				const score =
+					'file' in music ? fileScore(music.file, parts) : patternScore(music.pattern, parts, music.seconds);
+				unheard = score.unheard;
+				return simulate(score, routesOf(rig), options);
+			});
+			return { reports, unheard };
+		})
+};
+
+export type PlanWorkshop = typeof workshop;
+Comlink.expose(workshop);

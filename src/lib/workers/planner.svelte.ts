@@ -1,0 +1,92 @@
+import * as Comlink from 'comlink';
+import type { LatenessReport, Plan, Policy, SolveProgress } from '../core/plan';
+import { Problem } from '../core/problem';
+import type { Rig } from '../core/rig';
+import type { Answered, Music, PlanWorkshop } from './plan.worker';
+
+/** A plan with the rig that it was made for. */
+export interface KeptPlan {
+	id: number;
+	title: string;
+	rig: Rig;
+	plan: Plan;
+	tookMs: number;
+	/** Gear that is only supposed to be there. */
+	supposed: string[];
+}
+
+function opened<T>(answer: Answered<T>): T {
+	if ('value' in answer) return answer.value;
+	const { code, message, remedy, detail } = answer.problem;
+	throw new Problem(code, message, remedy, detail);
+}
+
+/** The planner and the wire's simulation in their worker, and the plans of this visit. */
+class Planner {
+	running = $state(false);
+	progress = $state.raw<SolveProgress | null>(null);
+	plans = $state.raw<KeptPlan[]>([]);
+	#worker: Worker | null = null;
+	#remote: Comlink.Remote<PlanWorkshop> | null = null;
+	#stop: ((problem: Problem) => void) | null = null;
+	#count = 0;
+
+	get #workshop(): Comlink.Remote<PlanWorkshop> {
+		if (!this.#remote) {
+			this.#worker = new Worker(new URL('./plan.worker.ts', import.meta.url), { type: 'module' });
+			this.#remote = Comlink.wrap<PlanWorkshop>(this.#worker);
+		}
+		return this.#remote;
+	}
+
+	/** @throws Problem: the planner's, or `plan.stopped` */
+	async run(
+		rig: Rig,
+		order: { policy: Policy; seconds: number },
+		title: string,
+		supposed: string[]
+	): Promise<KeptPlan> {
+		this.running = true;
+		this.progress = null;
+		const started = performance.now();
+		try {
+			const stopped = new Promise<never>((_, reject) => (this.#stop = reject));
+			const solving = this.#workshop.plan(
+				rig,
+				order,
+				Comlink.proxy((progress: SolveProgress) => (this.progress = progress))
+			);
+			const plan = opened(await Promise.race([solving, stopped]));
+			const kept = { id: ++this.#count, title, rig, plan, tookMs: performance.now() - started, supposed };
+			this.plans = [...this.plans.slice(-5), kept];
+			return kept;
+		} finally {
+			this.running = false;
+			this.#stop = null;
+		}
+	}
+
+	/** The solver does not look up while it works, so its worker is ended; the next run begins a new one. */
+	cancel(): void {
+		this.#worker?.terminate();
+		this.#worker = null;
+		this.#remote = null;
+		this.#stop?.(
+			new Problem(
+				'plan.stopped',
+				'Planning was stopped.',
+				'Nothing was changed. A shorter time limit keeps the best plan so far.'
+			)
+		);
+	}
+
+	async play(
+		rigs: Rig[],
+		music: Music,
+		options: { runningStatus: boolean; usb: boolean }
+	): Promise<{ reports: LatenessReport[]; unheard: { channel: number; messages: number }[] }> {
+		return opened(await this.#workshop.play(rigs, music, options));
+	}
+}
+
+export const planner = new Planner();
