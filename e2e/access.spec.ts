@@ -53,6 +53,16 @@ for (const colorScheme of ['light', 'dark'] as const)
 				`/transfers/new?device=${nadir}`,
 				`/transfers/${capture}`,
 				`/transfers/${restore}`,
+				'/wiring',
+				`/wiring?device=${nadir}`,
+				`/wiring/map?device=${orrery}`,
+				`/wiring/trace?to=${nadir}`,
+				'/wiring/problems',
+				'/wiring/plan',
+				'/wiring/timing',
+				'/wiring/host',
+				'/wiring/returns',
+				'/wiring/sheets',
 				'/find?q=star',
 				'/bench',
 				'/nowhere'
@@ -67,6 +77,15 @@ for (const colorScheme of ['light', 'dark'] as const)
 				);
 				all.push(...(await faults(page)).map((fault) => `${view} ${fault}`));
 			}
+			// A plan with its list, and music played through the wires.
+			await page.goto('/wiring/plan');
+			await page.getByRole('button', { name: 'Make a plan' }).click();
+			await expect(page.getByText('Proved best')).toBeVisible({ timeout: 30_000 });
+			all.push(...(await faults(page)).map((fault) => `plan ${fault}`));
+			await page.getByRole('link', { name: 'Timing' }).click();
+			await page.getByRole('button', { name: 'Play it through' }).click();
+			await expect(page.getByRole('row', { name: /^Orrery/ })).toBeVisible();
+			all.push(...(await faults(page)).map((fault) => `timing ${fault}`));
 			// Comparing, the dialogs, and the cabinet folded away on a narrow screen.
 			await page.goto(`/gear/${orrery}/drawer`);
 			await page.keyboard.press('c');
@@ -88,7 +107,7 @@ for (const colorScheme of ['light', 'dark'] as const)
 
 test('nothing is cut off at 900 pixels', async ({ page }) => {
 	await page.setViewportSize({ width: 900, height: 800 });
-	for (const view of ['/', '/gear', '/transfers', '/bench']) {
+	for (const view of ['/', '/gear', '/wiring', '/wiring/host', '/wiring/plan', '/transfers', '/bench']) {
 		await page.goto(view);
 		const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
 		expect(overflow, view).toBeLessThanOrEqual(0);

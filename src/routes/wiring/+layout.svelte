@@ -51,6 +51,8 @@
 	.mark {
 		display: inline-block;
 		min-width: 1.4em;
+		margin-left: 4px;
+		line-height: 1.25;
 		padding: 0 0.35em;
 		border: 1.5px solid var(--color-rust);
 		border-radius: 3px;

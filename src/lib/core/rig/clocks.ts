@@ -22,7 +22,7 @@ export function clocksOf(rig: Rig): Clocks {
 		);
 	return {
 		sources: [
-			...(rig.host?.clock ? [{ device: null, name: 'the host', reaches: reach('clock:host') }] : []),
+			...(rig.host?.clock ? [{ device: null, name: 'The host', reaches: reach('clock:host') }] : []),
 			...[...index.devices.values()]
 				.filter(({ clock }) => clock.mode === 'internal' && clock.sends)
 				.map((device) => ({ device, name: device.name, reaches: reach(`clock:${device.id}`) }))

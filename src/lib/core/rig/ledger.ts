@@ -16,6 +16,8 @@ export interface Block {
 	span: number;
 	/** Blocks of one lane do not overlap. */
 	lane: number;
+	/** Columns to the right that nothing in its lane takes: room for its name. */
+	room: number;
 	hop: number;
 	/** Channels on which somebody else answers too, against the musician's wish. */
 	clash: number[];
@@ -88,6 +90,7 @@ export function ledgerOf(rig: Rig): Ledger {
 					first: own[0] ?? 0,
 					span: own.length > 0 ? own.at(-1)! - own[0] + 1 : 1,
 					lane: 0,
+					room: 0,
 					hop: hearer.hop,
 					locked: hearer.device.lock.channel !== undefined || hearer.device.lock.out !== undefined,
 					clash: clashing.has(hearer.device.id)
@@ -129,6 +132,13 @@ function stack(blocks: Block[]): number {
 		if (lane < 0) lane = ends.length;
 		ends[lane] = block.first + block.span - 1;
 		block.lane = lane;
+	}
+	for (const block of blocks) {
+		const end = block.first + block.span - 1;
+		const next = blocks
+			.filter((other) => other.lane === block.lane && other.first > end)
+			.map(({ first }) => first);
+		block.room = Math.max(0, Math.min(17, ...next) - end - 1);
 	}
 	return Math.max(1, ends.length);
 }

@@ -119,8 +119,10 @@
 		event.preventDefault();
 	}
 
-	async function dropOn(event: DragEvent, row: LedgerRow, channel: number) {
+	async function dropOn(event: DragEvent & { currentTarget: HTMLElement }, row: LedgerRow) {
 		event.preventDefault();
+		const { left, width } = event.currentTarget.getBoundingClientRect();
+		const channel = Math.min(16, Math.max(1, Math.floor(((event.clientX - left) / width) * 16) + 1));
 		const device = event.dataTransfer?.getData('text/plain');
 		if (!device || row.usb || !rig.devices.some(({ id }) => id === device)) return;
 		held = { device, port: row.port, channel };
@@ -131,6 +133,8 @@
 
 {#snippet block(entry: Block, row: LedgerRow)}
 	{@const id = entry.device.id}
+	{@const first = Math.max(1, entry.first)}
+	{@const wide = entry.span + Math.min(3, entry.room)}
 	<button
 		class={[
 			'block',
@@ -138,7 +142,7 @@
 			held?.device === id && 'is-held',
 			selected === id && 'is-selected'
 		]}
-		style={`grid-column: ${entry.first === 0 ? '1 / span 2' : `${entry.first} / span ${entry.span}`}; grid-row: ${entry.lane + 1}`}
+		style={`grid-column: ${first} / span ${wide}; grid-row: ${entry.lane + 1}; --own: ${(100 * entry.span) / wide}%`}
 		data-block={id}
 		draggable={!row.usb}
 		ondragstart={(event) => dragStart(event, id)}
@@ -148,9 +152,10 @@
 		aria-label={`${entry.device.name}, ${entry.channels.length > 0 ? `channel ${entry.channels.join(', ')}` : 'no channel'} on ${row.name}${entry.hop > 1 ? `, ${entry.hop} deep in the chain` : ''}${entry.clash.length > 0 ? ', clash' : ''}${entry.locked ? ', locked' : ''}`}
 		title={entry.device.name}
 	>
+		<span class="body" aria-hidden="true"></span>
 		{#if entry.locked}<Lock size={11} aria-hidden="true" />{/if}
 		{#if entry.hop > 1}<span class="hop" aria-hidden="true">↳</span>{/if}
-		<span class="truncate">{entry.device.name}</span>
+		<span class="label">{entry.device.name}</span>
 	</button>
 {/snippet}
 
@@ -185,15 +190,18 @@
 		{#each rows as row (row.port)}
 			<div class={['row', row.troubles.length > 0 && 'has-trouble']}>
 				<span class="name" title={row.name}><span class="truncate">{row.name}</span></span>
-				<div class="cells" style={`grid-template-rows: repeat(${row.lanes}, 1.65rem)`}>
+				<!-- svelte-ignore a11y_no_static_element_interactions -->
+				<div
+					class="cells"
+					style={`grid-template-rows: repeat(${row.lanes}, 1.65rem)`}
+					ondragover={(event) => dragOver(event, row)}
+					ondrop={(event) => void dropOn(event, row)}
+				>
 					{#each ALL_CHANNELS as channel (channel)}
-						<!-- svelte-ignore a11y_no_static_element_interactions -->
 						<span
 							class={['cell', channel % 4 === 0 && 'is-fourth']}
 							style={`grid-column: ${channel}; grid-row: 1 / span ${row.lanes}`}
 							data-cell={`${row.name} ${channel}`}
-							ondragover={(event) => dragOver(event, row)}
-							ondrop={(event) => void dropOn(event, row, channel)}
 						></span>
 					{/each}
 					{#each row.blocks as entry (entry.device.id)}{@render block(entry, row)}{/each}
@@ -277,6 +285,7 @@
 		border-right: 1px solid var(--color-line);
 	}
 	.block {
+		position: relative;
 		display: flex;
 		align-items: center;
 		gap: 3px;
@@ -285,31 +294,47 @@
 		height: 1.65rem;
 		font-size: 0.8rem;
 		line-height: 1.2;
-		background: var(--color-ground);
-		border: 1px solid var(--color-slate);
-		border-radius: 3px;
 		cursor: grab;
-		overflow: visible;
 		white-space: nowrap;
 		z-index: 1;
 	}
-	.block.is-selected {
+	/* What the block covers; its name may run on over free channels. */
+	.body,
+	.block:not(:has(.body)) {
+		background-color: var(--color-ground);
+		border: 1px solid var(--color-slate);
+		border-radius: 3px;
+	}
+	.body {
+		position: absolute;
+		inset: 0 auto 0 0;
+		width: var(--own);
+		z-index: -1;
+	}
+	.block.is-selected .body,
+	.block.is-selected:not(:has(.body)) {
 		border: 2px solid var(--color-brass);
 	}
-	.block.is-held {
+	.block.is-held .body {
 		border: 2px dashed var(--color-brass);
 	}
-	.block.is-clash {
+	.block.is-clash .body {
 		border-color: var(--color-rust);
-		color: var(--color-ink);
 		background-image: repeating-linear-gradient(
 			-45deg,
 			transparent 0 5px,
-			color-mix(in srgb, var(--color-rust) 28%, transparent) 5px 7px
+			color-mix(in srgb, var(--color-rust) 34%, transparent) 5px 7px
 		);
 	}
-	.block .truncate {
-		background: inherit;
+	.label {
+		min-width: 0;
+		overflow: hidden;
+		text-overflow: ellipsis;
+	}
+	.is-clash .label {
+		padding: 0 2px;
+		border-radius: 2px;
+		background: var(--color-ground);
 	}
 	.hop {
 		color: var(--color-slate);

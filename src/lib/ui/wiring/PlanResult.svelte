@@ -88,7 +88,7 @@
 					<StateMark state="verified" /> Nothing to change: the studio is wired like this today.
 				</p>
 			{:else}
-				<ol class="steps">
+				<ol class="todo">
 					{#each plan.steps as step, i (step.says)}
 						<li>
 							<label class="flex items-start gap-2"
@@ -173,11 +173,11 @@
 </section>
 
 <style>
-	.steps {
+	.todo {
 		list-style: decimal;
 		margin-left: 1.6rem;
 	}
-	.steps li {
+	.todo li {
 		padding: 2px 0;
 	}
 </style>

@@ -133,13 +133,6 @@
 				]}
 			/>
 		{/each}
-		{#each cables.filter(({ broken, loop, silent: quiet }) => broken || loop || quiet) as cable (cable.key)}
-			<text
-				class={['cable-word', (cable.broken || cable.loop) && 'is-bad']}
-				x={cable.middle[0] + 4}
-				y={cable.middle[1] - 4}>{cable.broken ? '✕ does not fit' : cable.loop ? '⟳ loop' : 'silent'}</text
-			>
-		{/each}
 		{#each map.devices as device (device.id)}
 			<g
 				class={['device', selected === device.id && 'is-selected', troubled.has(device.id) && 'is-troubled']}
@@ -164,6 +157,13 @@
 					>
 				{/each}
 			</g>
+		{/each}
+		{#each cables.filter(({ broken, loop, silent: quiet }) => broken || loop || quiet) as cable (cable.key)}
+			<text
+				class={['cable-word', (cable.broken || cable.loop) && 'is-bad']}
+				x={cable.middle[0] + 4}
+				y={cable.middle[1] - 7}>{cable.broken ? '✕ does not fit' : cable.loop ? '⟳ loop' : 'silent'}</text
+			>
 		{/each}
 	</g>
 </svg>

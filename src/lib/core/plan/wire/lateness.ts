@@ -8,6 +8,8 @@ export interface Route {
 	device: string;
 	/** Port of the interface (or its own USB port) whose line it shares. */
 	line: string;
+	/** Device whose USB cable it shares. */
+	pipe: string;
 	din: boolean;
 	/** Delay behind the line: thru sockets and boxes, µs. */
 	afterUs: number;
@@ -75,6 +77,7 @@ export function routesOf(rig: Rig): Route[] {
 				routes.set(device.id, {
 					device: device.id,
 					line: out.port.id,
+					pipe: out.device.id,
 					din: !isUsb(out.port),
 					afterUs: (hop - 1) * DELAY_MS.thru * 1000
 				});
@@ -109,6 +112,7 @@ export function simulate(
 	const members: Int32Array[] = split(count, lines.length, (i) => targetLine[score.target[i]]);
 	const arrivalUs = new Float64Array(count).fill(NaN);
 	const firstUs = new Float64Array(count);
+	const handedUs = overUsb(score, targetRoute, usb);
 	const report: LineReport[] = [];
 	const timeline: Slot[] = [];
 	lines.forEach((line, l) => {
@@ -119,16 +123,16 @@ export function simulate(
 			bytes: Uint32Array.from(own, (i) => score.bytes[i])
 		};
 		const din = routes.find((route) => route.line === line)!.din;
-		const handedUs = usb || !din ? throughUsb(traffic) : traffic.atUs;
+		const handed = Float64Array.from(own, (i) => handedUs[i]);
 		const { startUs, endUs } = din
-			? simulateLine({ ...traffic, atUs: handedUs }, runningStatus)
-			: { startUs: handedUs, endUs: handedUs };
+			? simulateLine({ ...traffic, atUs: handed }, runningStatus)
+			: { startUs: handed, endUs: handed };
 		let [bytes, longest] = [0, 0];
 		own.forEach((i, n) => {
 			arrivalUs[i] = endUs[n] + targetRoute[score.target[i]]!.afterUs;
 			firstUs[i] = startUs[n];
 			bytes += traffic.bytes[n];
-			longest = Math.max(longest, startUs[n] - handedUs[n]);
+			longest = Math.max(longest, startUs[n] - handed[n]);
 			if (n < slots / lines.length)
 				timeline.push({
 					port: line,
@@ -162,6 +166,22 @@ export function simulate(
 		timeline,
 		unreached: score.targets.filter((_, t) => targetRoute[t] === null)
 	};
+}
+
+/** When each message is at its interface: all ports of one share its USB cable. A USB instrument always takes that way. */
+function overUsb(score: Score, routes: readonly (Route | null)[], usb: boolean): Float64Array {
+	const handed = Float64Array.from(score.atUs);
+	const pipes = [...new Set(routes.flatMap((route) => (route && (usb || !route.din) ? [route.pipe] : [])))];
+	const pipeOf = routes.map((route) => (route && (usb || !route.din) ? pipes.indexOf(route.pipe) : -1));
+	for (const own of split(score.atUs.length, pipes.length, (i) => pipeOf[score.target[i]])) {
+		const arrive = throughUsb({
+			atUs: Float64Array.from(own, (i) => score.atUs[i]),
+			status: Uint8Array.from(own, (i) => score.status[i]),
+			bytes: Uint32Array.from(own, (i) => score.bytes[i])
+		});
+		own.forEach((i, n) => (handed[i] = arrive[n]));
+	}
+	return handed;
 }
 
 /** Indices of `0…count` by group; -1 belongs to none. */

@@ -17,7 +17,13 @@ const line = (messages: [atUs: number, status: number, bytes: number][]) => ({
 	status: Uint8Array.from(messages, ([, status]) => status),
 	bytes: Uint32Array.from(messages, ([, , bytes]) => bytes)
 });
-const route = (device: string, lineId = 'out'): Route => ({ device, line: lineId, din: true, afterUs: 0 });
+const route = (device: string, line = 'out'): Route => ({
+	device,
+	line,
+	pipe: 'ferry',
+	din: true,
+	afterUs: 0
+});
 const alone = { runningStatus: true, usb: false };
 
 describe('the formulas of the wire, to the microsecond', () => {
@@ -139,6 +145,29 @@ it('USB takes 16 packets a millisecond, a SysEx packet for every three bytes', (
 	]);
 	const at = throughUsb(traffic);
 	expect([at[0], at[15], at[16], at[17]]).toEqual([1000, 1000, 2000, 7000]);
+});
+
+it('makes the ports of one interface share its USB cable', () => {
+	const chords = patternScore(
+		'chords',
+		[
+			{ device: 'a', channel: 1 },
+			{ device: 'b', channel: 2 }
+		],
+		0.4
+	);
+	const [a, b] = simulate(chords, [route('a', 'one'), route('b', 'two')], { ...alone, usb: true }).devices;
+	// Sixteen packets go in the first millisecond; the line is busy for longer than the other four wait.
+	expect([a.worstMs, b.worstMs]).toEqual([6.72, 6.72]);
+	const many = patternScore(
+		'chords',
+		['a', 'b', 'c', 'd', 'e'].map((device, i) => ({ device, channel: i + 1 })),
+		0.4
+	);
+	const routes = ['a', 'b', 'c', 'd', 'e'].map((device) => route(device, device));
+	expect(simulate(many, routes, { ...alone, usb: true }).devices.map(({ worstMs }) => worstMs)).toEqual([
+		6.72, 6.72, 7.72, 7.72, 8.72
+	]);
 });
 
 describe('a studio', () => {
