@@ -252,6 +252,8 @@ test('the whole stage without a mouse', async ({ page }) => {
 	await page.keyboard.press('Enter');
 	await expect(footer(page)).toContainText('Umbra hall is on Ferry 8 Out 6, channel 4');
 
+	await expect(block(page, 'Umbra hall')).toBeFocused();
+
 	// A problem is cured.
 	await page.getByRole('link', { name: /^Problems/ }).focus();
 	await page.keyboard.press('Enter');

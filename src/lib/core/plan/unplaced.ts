@@ -109,7 +109,7 @@ function placeable(task: PlanTask, also: string, solver: Solver): number {
 	const column = model.placed.get(also);
 	if (column === undefined) return task.devices.filter(({ box: isBox }) => !isBox).length;
 	model.milp.row([[column, 1]], 1, 1);
-	const run = solver.run(model.milp, { goal: model.goals[0].terms, seconds: 3 });
+	const run = solver.run(model.milp, { goal: model.goals[0].terms, seconds: 1.5 });
 	return run.values
 		? [...model.placed.values()].reduce((sum, at) => sum + Math.round(run.values![at]), 0)
 		: -1;
@@ -117,6 +117,8 @@ function placeable(task: PlanTask, also: string, solver: Solver): number {
 
 /** Devices beyond this many are told about in general words only: each costs a handful of solver runs. */
 const MOST = 8;
+/** Ways out that are named for a device; the smallest come first. */
+const ENOUGH = 3;
 
 /**
  * For each device without a place: which constraints collide, found by loosening one at a time and solving again, and
@@ -146,10 +148,11 @@ export function findHelp(rig: Rig, task: PlanTask, unplaced: readonly string[], 
 				because: ['there is not room for all'],
 				wouldHelp: ['Free a place for the devices above first.']
 			};
-		const found = REMEDIES.flatMap((remedy) => {
-			const loosened = remedy.change(rig, device);
-			return loosened && placeable(planTask(loosened, task.policy), id, solver) > placed ? [remedy] : [];
-		});
+		const found: Remedy[] = [];
+		for (const remedy of REMEDIES) {
+			const loosened = found.length < ENOUGH ? remedy.change(rig, device) : null;
+			if (loosened && placeable(planTask(loosened, task.policy), id, solver) > placed) found.push(remedy);
+		}
 		return {
 			device: id,
 			because:

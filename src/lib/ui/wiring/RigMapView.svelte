@@ -144,6 +144,11 @@
 				onkeydown={(event) => press(event, device.id)}
 			>
 				<rect x={device.x} y={device.y} width={device.width} height={device.height} rx="3" />
+			</g>
+		{/each}
+		<!-- Names are drawn apart: what a device is called is said by its button. -->
+		<g aria-hidden="true" class="names">
+			{#each map.devices as device (device.id)}
 				<text class="device-name" x={device.x + 10} y={device.y + 18}
 					>{troubled.has(device.id) ? '◆ ' : ''}{device.name}</text
 				>
@@ -156,8 +161,8 @@
 						text-anchor={socket.side === 'left' ? 'start' : 'end'}>{socket.name}</text
 					>
 				{/each}
-			</g>
-		{/each}
+			{/each}
+		</g>
 		{#each cables.filter(({ broken, loop, silent: quiet }) => broken || loop || quiet) as cable (cable.key)}
 			<text
 				class={['cable-word', (cable.broken || cable.loop) && 'is-bad']}
@@ -247,7 +252,10 @@
 	.device:focus-visible {
 		outline: none;
 	}
-	.device circle {
+	.names {
+		pointer-events: none;
+	}
+	.names circle {
 		fill: var(--color-sheet);
 		stroke: var(--color-ink);
 	}

@@ -103,7 +103,7 @@ class Walker {
 		if (target > 0) this.now[3] = this.#excess();
 	}
 
-	/** Measures after a change; `null` when it breaks a rule. `moved`: device and the out it goes to, no out twice. */
+	/** Measures after a change; `null` when it breaks a rule. `moved`: device and the out it goes to (-1: none), no out twice. */
 	try(moved: readonly (readonly [number, number])[]): number[] | null {
 		const then = [...this.now];
 		this.#touched = [];
@@ -128,7 +128,8 @@ class Walker {
 			const from = this.outOf[i];
 			if (from < 0) then[0]--;
 			else if (!leave(from, i, arrivals.get(from) ?? -1)) return null;
-			if (!moved.some(([other]) => this.outOf[other] === to) && !leave(to, -1, i)) return null;
+			if (to < 0) then[0]++;
+			else if (!moved.some(([other]) => this.outOf[other] === to) && !leave(to, -1, i)) return null;
 		}
 		then[3] = this.#excess();
 		return then;
@@ -203,7 +204,14 @@ export function improve(
 		const from = walker.outOf[a];
 		const kind = turn % 4;
 		let moved: [number, number][];
-		if (from < 0 || kind === 0) {
+		const instead = wanted[pick(wanted.length)];
+		if (from < 0 && kind > 0 && walker.outOf[instead] >= 0) {
+			// Another device gives up its place: what could not be fitted in may be easier to fit in afterwards.
+			moved = [
+				[a, walker.outOf[instead]],
+				[instead, -1]
+			];
+		} else if (from < 0 || kind === 0) {
 			const to = pick(walker.onOut.length);
 			if (to === from) continue;
 			moved = [[a, to]];

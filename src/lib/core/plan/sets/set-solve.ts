@@ -95,10 +95,13 @@ class SetSolve {
 					(this.pricer.devices[i].back === null || this.#returns.backs.has(this.pricer.devices[i].id))
 			);
 		this.#assignment = firstAssignment(this.pricer, this.#wanted);
-		this.#better('unplaced', { goal: 0 });
+		this.#better('unplaced', { goal: 0, tries: 5 * TRIES });
 	}
 
-	#better(goal: (typeof MEASURES)[number], aim: { goal: number; target?: number; notch?: number }): void {
+	#better(
+		goal: (typeof MEASURES)[number],
+		aim: { goal: number; target?: number; notch?: number; tries?: number }
+	): void {
 		const at = MEASURES.indexOf(goal);
 		this.#assignment = improve(this.pricer, this.#assignment, this.#wanted, {
 			at,

@@ -117,18 +117,15 @@ export function simulate(
 	const timeline: Slot[] = [];
 	lines.forEach((line, l) => {
 		const own = clocksOnce(members[l], score);
-		const traffic: LineTraffic = {
-			atUs: Float64Array.from(own, (i) => score.atUs[i]),
-			status: Uint8Array.from(own, (i) => score.status[i]),
-			bytes: Uint32Array.from(own, (i) => score.bytes[i])
-		};
+		const traffic = trafficOf(score, own);
 		const din = routes.find((route) => route.line === line)!.din;
-		const handed = Float64Array.from(own, (i) => handedUs[i]);
+		const handed = picked(handedUs, own, new Float64Array(own.length));
 		const { startUs, endUs } = din
 			? simulateLine({ ...traffic, atUs: handed }, runningStatus)
 			: { startUs: handed, endUs: handed };
 		let [bytes, longest] = [0, 0];
-		own.forEach((i, n) => {
+		for (let n = 0; n < own.length; n++) {
+			const i = own[n];
 			arrivalUs[i] = endUs[n] + targetRoute[score.target[i]]!.afterUs;
 			firstUs[i] = startUs[n];
 			bytes += traffic.bytes[n];
@@ -141,7 +138,7 @@ export function simulate(
 					startMs: startUs[n] / 1000,
 					endMs: endUs[n] / 1000
 				});
-		});
+		}
 		const lastUs = endUs.length > 0 ? endUs[endUs.length - 1] : 0;
 		if (own.length > 0)
 			report.push({
@@ -168,18 +165,26 @@ export function simulate(
 	};
 }
 
+/** The entries of a column that some messages have. */
+function picked<T extends Float64Array | Uint8Array | Uint32Array>(column: T, own: Int32Array, into: T): T {
+	for (let n = 0; n < own.length; n++) into[n] = column[own[n]];
+	return into;
+}
+
+const trafficOf = (score: Score, own: Int32Array): LineTraffic => ({
+	atUs: picked(score.atUs, own, new Float64Array(own.length)),
+	status: picked(score.status, own, new Uint8Array(own.length)),
+	bytes: picked(score.bytes, own, new Uint32Array(own.length))
+});
+
 /** When each message is at its interface: all ports of one share its USB cable. A USB instrument always takes that way. */
 function overUsb(score: Score, routes: readonly (Route | null)[], usb: boolean): Float64Array {
 	const handed = Float64Array.from(score.atUs);
 	const pipes = [...new Set(routes.flatMap((route) => (route && (usb || !route.din) ? [route.pipe] : [])))];
 	const pipeOf = routes.map((route) => (route && (usb || !route.din) ? pipes.indexOf(route.pipe) : -1));
 	for (const own of split(score.atUs.length, pipes.length, (i) => pipeOf[score.target[i]])) {
-		const arrive = throughUsb({
-			atUs: Float64Array.from(own, (i) => score.atUs[i]),
-			status: Uint8Array.from(own, (i) => score.status[i]),
-			bytes: Uint32Array.from(own, (i) => score.bytes[i])
-		});
-		own.forEach((i, n) => (handed[i] = arrive[n]));
+		const arrive = throughUsb(trafficOf(score, own));
+		for (let n = 0; n < own.length; n++) handed[own[n]] = arrive[n];
 	}
 	return handed;
 }
@@ -187,7 +192,10 @@ function overUsb(score: Score, routes: readonly (Route | null)[], usb: boolean):
 /** Indices of `0…count` by group; -1 belongs to none. */
 function split(count: number, groups: number, groupOf: (i: number) => number): Int32Array[] {
 	const sizes = new Int32Array(groups);
-	for (let i = 0; i < count; i++) if (groupOf(i) >= 0) sizes[groupOf(i)]++;
+	for (let i = 0; i < count; i++) {
+		const group = groupOf(i);
+		if (group >= 0) sizes[group]++;
+	}
 	const lists = Array.from(sizes, (size) => new Int32Array(size));
 	const at = new Int32Array(groups);
 	for (let i = 0; i < count; i++) {
@@ -199,6 +207,7 @@ function split(count: number, groups: number, groupOf: (i: number) => number): I
 
 /** A clock pulse is sent once to a line, however many of its devices follow it. */
 function clocksOnce(own: Int32Array, score: Score): Int32Array {
+	if (!own.some((i) => isRealTime(score.status[i]))) return own;
 	const seen = new Set<number>();
 	return own.filter((i) => {
 		if (!isRealTime(score.status[i])) return true;
@@ -215,14 +224,15 @@ function latenessOf(
 	arrivalUs: Float64Array,
 	firstUs: Float64Array
 ): Lateness {
-	const late: number[] = [];
+	const late = new Float64Array(own.length);
+	let heard = 0;
 	let spread = 0;
 	let jitter: number | null = null;
 	let [chordAt, chordFirst, chordNotes] = [NaN, 0, 0];
 	let [pulseAt, pulseDue] = [NaN, 0];
 	for (const i of own) {
 		if (Number.isNaN(arrivalUs[i])) continue;
-		late.push(arrivalUs[i] - score.atUs[i]);
+		late[heard++] = arrivalUs[i] - score.atUs[i];
 		if (isRealTime(score.status[i])) {
 			if (!Number.isNaN(pulseAt))
 				jitter = Math.max(jitter ?? 0, Math.abs(arrivalUs[i] - pulseAt - (score.atUs[i] - pulseDue)));
@@ -232,7 +242,7 @@ function latenessOf(
 			if (++chordNotes > 1) spread = Math.max(spread, arrivalUs[i] - chordFirst);
 		}
 	}
-	const sorted = Float64Array.from(late).sort();
+	const sorted = late.subarray(0, heard).sort();
 	return {
 		device,
 		messages: sorted.length,
