@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { QueryTypes } from 'sequelize';
+import { QueryTypes, Sequelize } from 'sequelize';
 import { expect, it } from 'vitest';
 import { anOrrery, freshStudio } from '../studio.fixture';
 import { openStudio } from './connection';
@@ -41,4 +41,26 @@ it('opens its file with write-ahead log, foreign keys and full synchronisation, 
 		expect(await pragma('foreign_keys', transaction as never)).toBe(1);
 	});
 	expect(await pragma('synchronous')).toBe(2);
+});
+
+it('gives every port of a studio from before the wiring an id', async () => {
+	const file = join(here.folder, 'old.sqlite');
+	const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+	await migrate(sequelize, file, migrations.slice(0, 1));
+	const ports = JSON.stringify([
+		{ name: 'MIDI out', direction: 'out', connector: 'din' },
+		{ name: 'MIDI out', direction: 'out', connector: 'din' }
+	]);
+	await sequelize.query(
+		`INSERT INTO devices (id, name, maker, model, kind, place, serial, firmware, ports, batteryType, batteryFitted, forgets, power, notes, createdAt)
+		VALUES ('d', 'Old', '', '', '', '', '', '', ?, '', '', '', '', '', '2026-01-01')`,
+		{ replacements: [ports] }
+	);
+	await migrate(sequelize, file);
+	await sequelize.close();
+	expect(existsSync(`${file}.before-0002-wiring`)).toBe(true);
+	const studio = await openStudio(file);
+	const device = await studio.models.devices.findByPk('d');
+	expect(device!.get('ports')).toMatchObject([{ id: 'midi-out' }, { id: 'midi-out-2' }]);
+	await studio.close();
 });
