@@ -1,6 +1,7 @@
 import { indexRig } from './rig-index';
 import type { Rig } from './schema';
-import { signalGraph, type Edge } from './signals';
+import { signalGraph } from './signals';
+import type { Edge } from './step';
 
 /** A way that leads a message back to where it was, for ever. */
 export interface Loop {

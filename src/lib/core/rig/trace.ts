@@ -1,7 +1,8 @@
 import { indexRig, isMidi, canReceive, portName, type RigIndex } from './rig-index';
 import { hasVoice } from './roles';
 import type { Rig, RigDevice } from './schema';
-import { signalGraph, type Edge, type Stop } from './signals';
+import { signalGraph } from './signals';
+import type { Edge, Stop } from './step';
 import { walk, type Reached } from './walk';
 
 /** What a signal begins with: a device's keys, a track of the host, or a socket (or host port). */

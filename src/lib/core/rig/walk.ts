@@ -1,4 +1,4 @@
-import type { Edge, Message, SignalGraph, Stop } from './signals';
+import type { Edge, Message, SignalGraph, Stop } from './step';
 
 /** Where a message is: at a node, in a form. */
 export interface Reached {

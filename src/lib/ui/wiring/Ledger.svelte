@@ -1,5 +1,4 @@
 <script lang="ts">
-	import Lock from '@lucide/svelte/icons/lock';
 	import {
 		ALL_CHANNELS,
 		applyChanges,
@@ -11,6 +10,7 @@
 		type RigChange
 	} from '$lib/core/rig';
 	import { notices } from '../notices.svelte';
+	import LedgerBlock from './LedgerBlock.svelte';
 	import { problemOf } from '../words';
 
 	interface Props {
@@ -131,34 +131,6 @@
 	}
 </script>
 
-{#snippet block(entry: Block, row: LedgerRow)}
-	{@const id = entry.device.id}
-	{@const first = Math.max(1, entry.first)}
-	{@const wide = entry.span + Math.min(3, entry.room)}
-	<button
-		class={[
-			'block',
-			entry.clash.length > 0 && 'is-clash',
-			held?.device === id && 'is-held',
-			selected === id && 'is-selected'
-		]}
-		style={`grid-column: ${first} / span ${wide}; grid-row: ${entry.lane + 1}; --own: ${(100 * entry.span) / wide}%`}
-		data-block={id}
-		draggable={!row.usb}
-		ondragstart={(event) => dragStart(event, id)}
-		onclick={() => onSelect(id)}
-		onkeydown={(event) => press(event, id, entry, row)}
-		aria-pressed={selected === id}
-		aria-label={`${entry.device.name}, ${entry.channels.length > 0 ? `channel ${entry.channels.join(', ')}` : 'no channel'} on ${row.name}${entry.hop > 1 ? `, ${entry.hop} deep in the chain` : ''}${entry.clash.length > 0 ? ', clash' : ''}${entry.locked ? ', locked' : ''}`}
-		title={entry.device.name}
-	>
-		<span class="body" aria-hidden="true"></span>
-		{#if entry.locked}<Lock size={11} aria-hidden="true" />{/if}
-		{#if entry.hop > 1}<span class="hop" aria-hidden="true">↳</span>{/if}
-		<span class="label">{entry.device.name}</span>
-	</button>
-{/snippet}
-
 <p class="small-print mb-2" id="ledger-help">
 	Drag a block to another port or channel. By keyboard: <span class="key">Space</span> picks it up, arrows
 	move it,
@@ -204,7 +176,17 @@
 							data-cell={`${row.name} ${channel}`}
 						></span>
 					{/each}
-					{#each row.blocks as entry (entry.device.id)}{@render block(entry, row)}{/each}
+					{#each row.blocks as entry (entry.device.id)}
+						<LedgerBlock
+							{entry}
+							{row}
+							held={held?.device === entry.device.id}
+							selected={selected === entry.device.id}
+							onclick={() => onSelect(entry.device.id)}
+							ondragstart={(event) => dragStart(event, entry.device.id)}
+							onkeydown={(event) => press(event, entry.device.id, entry, row)}
+						/>
+					{/each}
 				</div>
 				<span class="load figures">
 					{#if row.load}
@@ -232,7 +214,7 @@
 		<div class="flex flex-wrap gap-2">
 			{#each ledger.unplugged as device (device.id)}
 				<button
-					class={['block', selected === device.id && 'is-selected']}
+					class={['bare', selected === device.id && 'is-selected']}
 					data-block={device.id}
 					draggable="true"
 					ondragstart={(event) => dragStart(event, device.id)}
@@ -284,60 +266,17 @@
 	.cell.is-fourth {
 		border-right: 1px solid var(--color-line);
 	}
-	.block {
-		position: relative;
-		display: flex;
-		align-items: center;
-		gap: 3px;
-		min-width: 0;
-		padding: 0 5px;
+	.bare {
+		padding: 0 6px;
 		height: 1.65rem;
 		font-size: 0.8rem;
-		line-height: 1.2;
-		cursor: grab;
-		white-space: nowrap;
-		z-index: 1;
-	}
-	/* What the block covers; its name may run on over free channels. */
-	.body,
-	.block:not(:has(.body)) {
-		background-color: var(--color-ground);
+		background: var(--color-ground);
 		border: 1px solid var(--color-slate);
 		border-radius: 3px;
+		cursor: grab;
 	}
-	.body {
-		position: absolute;
-		inset: 0 auto 0 0;
-		width: var(--own);
-		z-index: -1;
-	}
-	.block.is-selected .body,
-	.block.is-selected:not(:has(.body)) {
+	.bare.is-selected {
 		border: 2px solid var(--color-brass);
-	}
-	.block.is-held .body {
-		border: 2px dashed var(--color-brass);
-	}
-	.block.is-clash .body {
-		border-color: var(--color-rust);
-		background-image: repeating-linear-gradient(
-			-45deg,
-			transparent 0 5px,
-			color-mix(in srgb, var(--color-rust) 34%, transparent) 5px 7px
-		);
-	}
-	.label {
-		min-width: 0;
-		overflow: hidden;
-		text-overflow: ellipsis;
-	}
-	.is-clash .label {
-		padding: 0 2px;
-		border-radius: 2px;
-		background: var(--color-ground);
-	}
-	.hop {
-		color: var(--color-slate);
 	}
 	.reason {
 		grid-column: 2 / span 2;

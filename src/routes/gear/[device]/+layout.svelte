@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { page } from '$app/state';
 	import { pageKeys } from '$lib/ui/keys.svelte';
+	import Tabs from '$lib/ui/Tabs.svelte';
 
 	let { data, children } = $props();
 	const base = $derived(`/gear/${data.device.id}`);
@@ -38,28 +38,6 @@
 		</div>
 		{#if readable}<a href={backUp} class="btn btn-primary">Back up <span class="key">B</span></a>{/if}
 	</div>
-	<nav aria-label="Pages of this device" class="mt-3 flex gap-1 border-b border-line">
-		{#each tabs as tab (tab.href)}
-			<a
-				href={tab.href}
-				class={['tab-label plate', page.url.pathname === tab.href && 'is-here']}
-				aria-current={page.url.pathname === tab.href ? 'page' : undefined}>{tab.title}</a
-			>
-		{/each}
-	</nav>
+	<div class="mt-3"><Tabs label="Pages of this device" {tabs} /></div>
 </header>
 {@render children()}
-
-<style>
-	.tab-label {
-		padding: 5px 12px;
-		border: 1px solid transparent;
-		border-bottom: 0;
-		border-radius: 4px 4px 0 0;
-		margin-bottom: -1px;
-	}
-	.tab-label.is-here {
-		background: var(--color-sheet);
-		border-color: var(--color-line);
-	}
-</style>

@@ -3,7 +3,8 @@ import { indexRig } from '../rig-index';
 import { hasVoice } from '../roles';
 import { findLoops } from '../loops';
 import type { Rig } from '../schema';
-import { signalGraph, type Edge } from '../signals';
+import { signalGraph } from '../signals';
+import type { Edge } from '../step';
 import { walk } from '../walk';
 import type { Cure, Rule } from './rule';
 
