@@ -5,9 +5,9 @@ import type { Assignment } from './improve';
 import type { Pricer } from './price';
 import type { OutClass, SetColumn } from './set-columns';
 
-const keyOf = (devices: readonly number[], out: number, kind: number) =>
+/** Tells columns of different class splits apart. */
+export const columnKey = ({ devices, out, kind }: SetColumn): string =>
 	`${devices.join(',')}|${out >= 0 ? out : `k${kind}`}`;
-export const columnKey = ({ devices, out, kind }: SetColumn): string => keyOf(devices, out, kind);
 
 /**
  * The programme over sets: choose sets so that each device is in one at most, and no class of outs is asked for more
@@ -20,7 +20,6 @@ export class SetProgramme {
 	readonly merged = new Map<string, Map<string, number>>();
 	readonly mergeBacks = new Map<string, Map<string, number>>();
 	readonly goals: { unplaced: Terms; crowded: Terms; moves: Terms; away: Terms; channels: Terms };
-	readonly #byKey: Map<string, number>;
 	readonly #first: number;
 
 	constructor(
@@ -37,7 +36,6 @@ export class SetProgramme {
 		}
 		this.#first = milp.columns;
 		columns.forEach(() => milp.choice());
-		this.#byKey = new Map(columns.map((column, i) => [columnKey(column), this.#first + i]));
 		const covers: Entry[][] = pricer.devices.map(() => []);
 		const uses: Entry[][] = classes.map(() => []);
 		columns.forEach(({ devices, kind }, i) => {
@@ -63,42 +61,26 @@ export class SetProgramme {
 		};
 	}
 
-	/** Columns of sets are the ones from `first` on. */
-	isSet(column: number): boolean {
-		return column >= this.#first && column < this.#first + this.columns.length;
-	}
-
-	setOf(column: number): SetColumn {
-		return this.columns[column - this.#first];
-	}
-
 	columnOf(i: number): number {
 		return this.#first + i;
 	}
 
-	/** Columns of an assignment and its returns; `null` when one of its sets is no column (any more). */
-	valuesOf(assignment: Assignment, returns: Returns): Float64Array | null {
-		const values = new Float64Array(this.milp.columns);
-		const kindOf = new Map(this.classes.flatMap(({ outs }, kind) => outs.map((out) => [out, kind] as const)));
-		for (const [out, set] of settle(this.pricer, this.classes, assignment).entries()) {
-			if (set.length === 0) continue;
-			const devices = [...set].sort((a, b) => a - b);
-			const column =
-				this.#byKey.get(keyOf(devices, out, 0)) ?? this.#byKey.get(keyOf(devices, -1, kindOf.get(out)!));
-			if (column === undefined) return null;
-			values[column] = 1;
-			for (const i of set) values[this.placed.get(this.pricer.devices[i].id)!] = 1;
+	/** What the returns of a plan cost of a goal. */
+	returnCost(
+		goal: 'crowded' | 'moves' | 'away' | 'channels',
+		returns: Returns,
+		placed: ReadonlySet<string>
+	): number {
+		const cost = (column: number | undefined) =>
+			column === undefined ? 0 : (this.goals[goal].get(column) ?? 0);
+		let sum = 0;
+		for (const [id, back] of returns.backs) {
+			const unfed = this.task.devices.find((device) => device.id === id)!.into === null;
+			if (!unfed && !placed.has(id)) continue;
+			sum += cost(back.merge ? this.merged.get(id)!.get(back.merge) : this.backs.get(id)!.get(back.in));
 		}
-		for (const { id, into } of this.task.devices) {
-			const placed = this.placed.get(id);
-			if (placed !== undefined && into === null && returns.backs.has(id)) values[placed] = 1;
-			if (placed === undefined || values[placed] < 0.5) continue;
-			const back = returns.backs.get(id);
-			if (!back) continue;
-			values[(back.merge ? this.merged.get(id)!.get(back.merge) : this.backs.get(id)!.get(back.in))!] = 1;
-		}
-		for (const [box, into] of returns.merges) values[this.mergeBacks.get(box)!.get(into)!] = 1;
-		return values;
+		for (const [box, into] of returns.merges) sum += cost(this.mergeBacks.get(box)!.get(into));
+		return sum;
 	}
 
 	/** The assignment and returns that a solution stands for. */

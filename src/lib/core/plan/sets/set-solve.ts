@@ -143,63 +143,59 @@ class SetSolve {
 		this.#wanted = this.#wanted.length === placed.size ? this.#wanted : [...placed].sort((a, b) => a - b);
 	}
 
-	/** Value of a goal of the best plan known. */
-	#value(programme: SetProgramme, goal: PlainGoal, values: Float64Array): number {
-		return Math.round(
-			[...programme.goals[goal]].reduce(
-				(sum, [column, factor]) => sum + factor * values[column],
-				this.#constant(goal)
-			)
+	/** Value of a goal of the best plan known, counted from its sets and its returns. */
+	#known(programme: SetProgramme, goal: PlainGoal): number {
+		const { task, pricer } = this;
+		const settled = settle(pricer, this.#classes, this.#assignment);
+		if (goal === 'unplaced') {
+			const unfed = task.devices.filter(({ id, into }) => into === null && this.#returns.backs.has(id));
+			return this.#real - settled.flat().length - unfed.length;
+		}
+		const feeds = measure(pricer, settled, 0)[MEASURES.indexOf(goal)];
+		return (
+			feeds +
+			programme.returnCost(goal, this.#returns, new Set(settled.flat().map((i) => pricer.devices[i].id)))
 		);
-	}
-
-	/** Nothing is better than none. */
-	#proveByZero(goal: PlainGoal, programme: SetProgramme): boolean {
-		const values = programme.valuesOf(this.#assignment, this.#returns);
-		if (!values || this.#value(programme, goal, values) !== 0) return false;
-		this.#goals.push({ goal, value: 0, bound: 0, proved: true });
-		this.#report(goal, 0, 0);
-		return true;
 	}
 
 	#goal(goal: PlainGoal): void {
 		const constant = this.#constant(goal);
 		const programme = this.#programme();
-		const terms = programme.goals[goal];
-		if (this.#proveByZero(goal, programme)) return;
-		const relaxed = this.solver.over ? null : this.solver.run(programme.milp, { goal: terms, relaxed: true });
-		const low = relaxed ? relaxed.bound + constant : -Infinity;
-		const bound = Math.max(0, Math.ceil(low - EPSILON));
-		const value = () => {
-			const values = programme.valuesOf(this.#assignment, this.#returns);
-			return values && this.#value(programme, goal, values);
-		};
-		let known = value();
-		if (goal === 'crowded' && known !== null && known > bound && !this.solver.over) {
-			this.#better(goal, { goal: bound });
-			known = value();
-		}
-		this.#report(goal, known, bound);
-		if (!relaxed?.reduced || (known !== null && (known <= bound || this.solver.over))) {
-			const proved = relaxed !== null && known !== null && known <= bound;
-			if (proved) this.#columns = within(programme, this.#columns, relaxed.reduced, known! - low);
-			this.#goals.push({ goal, value: known ?? bound, bound: proved ? known! : bound, proved });
+		let known = this.#known(programme, goal);
+		if (known === 0) {
+			// Nothing is better than none.
+			this.#goals.push({ goal, value: 0, bound: 0, proved: true });
+			this.#report(goal, 0, 0);
 			return;
 		}
+		const relaxed = this.solver.over
+			? null
+			: this.solver.run(programme.milp, { goal: programme.goals[goal], relaxed: true });
+		if (!relaxed?.reduced) {
+			this.#goals.push({ goal, value: known, bound: 0, proved: false });
+			return;
+		}
+		const low = relaxed.bound + constant;
+		const bound = Math.max(0, Math.ceil(low - EPSILON));
+		if (goal === 'crowded' && known > bound && !this.solver.over) {
+			this.#better(goal, { goal: bound });
+			known = this.#known(programme, goal);
+		}
+		this.#report(goal, known, bound);
 		// Aim at the bound, then one above, and so on: only columns within that reach can take part.
-		for (let target = bound; known === null || target < known; target++) {
-			const able = within(programme, this.#columns, relaxed.reduced, target - low);
+		for (let target = bound; target < known; target++) {
+			const able = within(programme, relaxed.reduced, target - low);
 			const status = this.#seek(able, programme, relaxed, ({ milp, goals }) =>
 				milp.atMost(goals[goal], target - constant + EPSILON)
 			);
 			if (status === 'optimal') known = target;
 			if (status === 'stopped') {
-				this.#goals.push({ goal, value: known ?? this.#real, bound: target, proved: false });
+				this.#goals.push({ goal, value: known, bound: target, proved: false });
 				return;
 			}
 			this.#report(goal, known, status === 'infeasible' ? target + 1 : target);
 		}
-		this.#columns = within(programme, this.#columns, relaxed.reduced, known - low);
+		this.#columns = within(programme, relaxed.reduced, known - low);
 		this.#goals.push({ goal, value: known, bound: known, proved: true });
 	}
 
@@ -217,7 +213,7 @@ class SetSolve {
 		const cost = new Map(
 			priced.columns.map((column, i) => {
 				const at = priced.columnOf(i);
-				return [columnKey(column), values![at] > EPSILON ? -1 : Math.max(0, reduced![at])] as const;
+				return [column, values![at] > EPSILON ? -1 : Math.max(0, reduced![at])] as const;
 			})
 		);
 		// Columns of one cost in a mixed order, another one each time, so that a few of them still cover everything.
@@ -225,7 +221,7 @@ class SetSolve {
 			able
 				.map((column, i) => ({
 					column,
-					at: Math.round(cost.get(columnKey(column))! * 1e3) + ((i * GOLDEN * (1 + 0.37 * turn)) % 1)
+					at: Math.round(cost.get(column)! * 1e3) + ((i * GOLDEN * (1 + 0.37 * turn)) % 1)
 				}))
 				.sort((a, b) => a.at - b.at)
 				.slice(0, few)
@@ -326,15 +322,5 @@ class SetSolve {
 }
 
 /** Columns whose reduced cost is within `reach` of the relaxation's bound: no plan within it can use another one. */
-function within(
-	programme: SetProgramme,
-	columns: readonly SetColumn[],
-	reduced: Float64Array | null,
-	reach: number
-): SetColumn[] {
-	if (!reduced) return [...columns];
-	const kept = new Set(
-		programme.columns.filter((_, i) => reduced[programme.columnOf(i)] <= reach + 1e-5).map(columnKey)
-	);
-	return columns.filter((column) => kept.has(columnKey(column)));
-}
+const within = (programme: SetProgramme, reduced: Float64Array, reach: number): SetColumn[] =>
+	programme.columns.filter((_, i) => reduced[programme.columnOf(i)] <= reach + 1e-5);

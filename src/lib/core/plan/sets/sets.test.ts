@@ -1,0 +1,129 @@
+import loadHighs, { type Highs } from 'highs';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { solveCompact } from '../compact-solve';
+import { Solver } from '../solver';
+import { madeStudio } from '../studio.fixture';
+import { planTask } from '../task';
+import { firstAssignment, improve, measure, MEASURES } from './improve';
+import { Pricer } from './price';
+import { outClasses, possibleSets, setColumns } from './set-columns';
+import { solveBySets } from './set-solve';
+
+let highs: Highs;
+beforeAll(async () => {
+	highs = await loadHighs();
+});
+const solver = () => new Solver(highs, { seconds: 60, now: () => performance.now() });
+const taskOf = (devices: number, outs: number, seed: number, cabled = 0.6) =>
+	planTask(madeStudio(devices, outs, seed, cabled), 'shared-ports');
+
+it('both programmes find the same best goals', () => {
+	for (let seed = 1; seed <= 12; seed++) {
+		const task = taskOf(8 + (seed % 4), 4, seed);
+		const values = [solveBySets(task, solver())!, solveCompact(task, solver())!].map(({ goals }) =>
+			Object.fromEntries(goals.map(({ goal, value, proved }) => [goal, [value, proved]]))
+		);
+		expect({ seed, goals: values[0] }).toEqual({ seed, goals: values[1] });
+	}
+}, 120_000);
+
+it('leaves what it cannot price to the compact programme', () => {
+	const task = taskOf(6, 3, 1);
+	expect(solveBySets({ ...task, policy: 'studio-wide-channels' }, solver())).toBeNull();
+	expect(solveBySets({ ...task, chain: 5 }, solver())).toBeNull();
+	const [first, ...rest] = task.devices;
+	expect(solveBySets({ ...task, devices: [{ ...first, thrus: ['x', 'y'] }, ...rest] }, solver())).toBeNull();
+	expect(
+		solveBySets({ ...task, devices: [{ ...first, loose: [1, 2], parts: 2 }, ...rest] }, solver())
+	).toBeNull();
+});
+
+describe('the price of a set', () => {
+	const task = taskOf(10, 4, 4);
+	const pricer = new Pricer(task);
+
+	it('is that of its best order and channels, whatever is tried', () => {
+		const { devices } = pricer;
+		const orders = (set: number[]): number[][] =>
+			set.length === 0
+				? [[]]
+				: set.flatMap((i) => orders(set.filter((other) => other !== i)).map((rest) => [i, ...rest]));
+		for (const set of possibleSets(pricer, 3, 1000)!)
+			for (let out = 0; out < task.outs.length; out++) {
+				const lines = orders(set).filter((order) =>
+					order.slice(0, -1).every((i) => devices[i].thrus.length > 0)
+				);
+				const price = pricer.price(out, set);
+				const alone = set.length === 1 || set.every((i) => !devices[i].omni);
+				if (lines.length === 0 || !alone) {
+					expect(price).toBeNull();
+					continue;
+				}
+				const kept = Math.max(...lines.map((order) => (pricer.homes[order[0]] === out ? 1 : 0)));
+				let least = Infinity;
+				const assign = (at: number, taken: number[], changed: number) => {
+					if (at === set.length) least = Math.min(least, changed);
+					else
+						for (const block of devices[set[at]].blocks)
+							if (!block.some((channel) => taken.includes(channel)))
+								assign(
+									at + 1,
+									[...taken, ...block],
+									changed + (block.join() === devices[set[at]].present.channels.join() ? 0 : 1)
+								);
+				};
+				assign(0, [], 0);
+				expect(price!.moves).toBe(set.length - kept + least);
+				expect(price!.load).toBe(set.reduce((sum, i) => sum + devices[i].bytesPerSecond, 0));
+				expect(new Set(price!.given.flat()).size).toBe(price!.given.flat().length);
+			}
+	});
+
+	it('sends a set to the out where a cable stays, and nowhere else in its class when that saves a move', () => {
+		const classes = outClasses(task, false);
+		const columns = setColumns(pricer, possibleSets(pricer, 3, 1000)!, classes);
+		for (const { devices, out, price, kind } of columns) {
+			if (out < 0) continue;
+			expect(devices.some((i) => pricer.homes[i] === out)).toBe(true);
+			const fresh = classes[kind].outs.find((other) => !devices.some((i) => pricer.homes[i] === other));
+			if (fresh !== undefined) expect(price.moves).toBeLessThan(pricer.price(fresh, devices)!.moves);
+		}
+	});
+
+	it('gives up before there are too many sets', () => {
+		expect(possibleSets(pricer, 3, 20)).toBeNull();
+		expect(possibleSets(pricer, 2, 100)!.length).toBeLessThanOrEqual(55);
+	});
+});
+
+describe('bettering a plan', () => {
+	const task = taskOf(16, 6, 9, 0.4);
+	const pricer = new Pricer(task);
+	const wanted = pricer.devices.map((_, i) => i);
+	const start = firstAssignment(pricer, wanted);
+	const measured = (assignment: number[][]) => measure(pricer, assignment, wanted.length);
+
+	it.each(MEASURES.map((goal, at) => [goal, at] as const))(
+		'never makes an earlier goal worse: %s',
+		(_, at) => {
+			const before = measured(start);
+			const after = measured(improve(pricer, start, wanted, { at, notch: 1, goal: 0, tries: 5000 }));
+			expect(after.slice(0, at).every((value, i) => value <= before[i])).toBe(true);
+			expect(after[at] <= before[at] || after.slice(0, at).some((value, i) => value < before[i])).toBe(true);
+		}
+	);
+
+	it('finds the same again, keeps every device, and stops when it has what it was sent for', () => {
+		const options = { at: 2, notch: 1, goal: 0, tries: 5000 };
+		const found = improve(pricer, start, wanted, options);
+		expect(improve(pricer, start, wanted, options)).toEqual(found);
+		expect(found.flat().sort((a, b) => a - b)).toEqual(start.flat().sort((a, b) => a - b));
+		expect(improve(pricer, start, wanted, { ...options, goal: 1000 })).toEqual(start.map((set) => [...set]));
+	});
+
+	it('brings every load below a target that can be reached', () => {
+		const target = Math.max(...start.map((set, out) => pricer.price(out, set)!.load));
+		const found = improve(pricer, start, wanted, { at: 3, notch: 20, goal: 0, target, tries: 2000 });
+		expect(measured(found)[3]).toBeLessThanOrEqual(target);
+	});
+});
