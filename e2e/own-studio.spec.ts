@@ -23,6 +23,24 @@ test('an empty studio says what to do first, and leads there', async ({ page }) 
 		await page.goto(path);
 		await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
 	}
+	for (const [path, says] of [
+		['', 'there is no interface yet'],
+		['/map', 'No cable is noted yet'],
+		['/trace', 'Nothing here sends anything yet'],
+		['/problems', 'Nothing is wrong with the wiring'],
+		['/plan', 'The planner gives every device'],
+		['/returns', 'no audio interface'],
+		['/sheets', 'Nothing yet.']
+	]) {
+		await page.goto(`/wiring${path}`);
+		await expect(page.getByText(says).first()).toBeVisible();
+	}
+	await page.goto('/wiring/plan');
+	await page.getByRole('button', { name: 'Make a plan' }).click();
+	await expect(page.getByRole('alert')).toContainText('There is no interface with a MIDI out');
+	await page.goto('/wiring/timing');
+	await page.getByRole('button', { name: 'Play it through' }).click();
+	await expect(page.getByText('Nothing is played')).toBeVisible();
 	await page.goto('/transfers');
 	await expect(page.getByText('No device of the catalogue can be asked for its memory yet.')).toBeVisible();
 	await page.goto('/find?q=anything');

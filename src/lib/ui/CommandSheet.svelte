@@ -4,7 +4,7 @@
 	import type { DrawerFront } from './Cabinet.svelte';
 	import { pageKeys } from './keys.svelte';
 	import Sheet from './Sheet.svelte';
-	import { STAGES } from './stages';
+	import { STAGES, WIRING_PAGES } from './stages';
 
 	let { open = $bindable(false), fronts }: { open?: boolean; fronts: DrawerFront[] } = $props();
 
@@ -50,6 +50,11 @@
 						{#each STAGES as stage (stage.id)}
 							<Command.Item class="command" value={stage.title} onSelect={() => run(() => goto(stage.href))}
 								>{stage.title}<span class="small-print">{stage.says}</span></Command.Item
+							>
+						{/each}
+						{#each WIRING_PAGES as { title, href, says } (href)}
+							<Command.Item class="command" value={`${title} ${says}`} onSelect={() => run(() => goto(href))}
+								>{title}<span class="small-print">{says}</span></Command.Item
 							>
 						{/each}
 						<Command.Item class="command" value="Bench" onSelect={() => run(() => goto('/bench'))}

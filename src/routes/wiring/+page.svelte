@@ -41,6 +41,19 @@
 			{#key device.id}<WiringFacts rig={data.rig} {device} />{/key}
 		</section>
 	{:else}
-		<p class="small-print mt-3">Choose a block to see what its device does with messages, and to lock it.</p>
+		<p class="mt-3 flex flex-wrap items-center gap-2">
+			<label class="small-print" for="other-device"
+				>Choose a block to see what its device does with messages, and to lock it. Or any device:</label
+			>
+			<select
+				id="other-device"
+				class="select w-52 select-sm"
+				value=""
+				onchange={(event) => select(event.currentTarget.value)}
+			>
+				<option value="">None chosen</option>
+				{#each data.rig.devices as { id, name } (id)}<option value={id}>{name}</option>{/each}
+			</select>
+		</p>
 	{/if}
 {/if}

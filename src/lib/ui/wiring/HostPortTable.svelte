@@ -67,7 +67,23 @@
 					<tbody>
 						{#each group.list as port (port.id)}
 							<tr>
-								<td class="number">{port.number}</td>
+								<td class="number">
+									<input
+										type="number"
+										min="1"
+										max="999"
+										class="input w-16 text-right input-xs"
+										aria-label={`Number: ${port.name}`}
+										value={port.number}
+										onchange={(event) => {
+											const number = Math.min(
+												999,
+												Math.max(1, Math.round(Number(event.currentTarget.value) || 1))
+											);
+											void setPort(port, { number }, `number ${number}`);
+										}}
+									/>
+								</td>
 								<td class="plate">{port.name}</td>
 								<td>{portName(index.ports.get(port.port)!)}</td>
 								{@render tick(port, 'playing', 'Playing')}

@@ -32,7 +32,7 @@
 	<span class="body" aria-hidden="true"></span>
 	{#if entry.locked}<Lock size={11} aria-hidden="true" />{/if}
 	{#if entry.hop > 1}<span class="hop" aria-hidden="true">↳</span>{/if}
-	<span class="label">{entry.device.name}</span>
+	<span class="tag">{entry.device.name}</span>
 </button>
 
 <style>
@@ -42,7 +42,7 @@
 		align-items: center;
 		gap: 3px;
 		min-width: 0;
-		padding: 0 5px;
+		padding: 0 3px;
 		height: 1.65rem;
 		font-size: 0.8rem;
 		line-height: 1.2;
@@ -74,15 +74,14 @@
 			color-mix(in srgb, var(--color-rust) 34%, transparent) 5px 7px
 		);
 	}
-	.label {
+	/* Stuck over the box like a label plate, and over its edge where the name is longer. */
+	.tag {
 		min-width: 0;
-		overflow: hidden;
-		text-overflow: ellipsis;
-	}
-	.is-clash .label {
-		padding: 0 2px;
+		padding: 0 3px;
 		border-radius: 2px;
 		background: var(--color-ground);
+		overflow: hidden;
+		text-overflow: ellipsis;
 	}
 	.hop {
 		color: var(--color-slate);

@@ -45,6 +45,13 @@
 	);
 	const way = line();
 
+	/** Where a word about a cable stands: above it, or below the boxes that it is squeezed between. */
+	function wordAt(points: [number, number][]): [number, number] {
+		const [x, y] = points[Math.floor((points.length - 1) / 2)];
+		const short = Math.abs(points[0][0] - points.at(-1)![0]) < 60 && points.length <= 2;
+		return short ? [x - 30, y + 28] : [x + 4, y - 5];
+	}
+
 	const cables = $derived(
 		map.cables.flatMap((cable) => {
 			const [from, to] = [index.ports.get(cable.from), index.ports.get(cable.to)];
@@ -57,7 +64,7 @@
 					...cable,
 					key,
 					d: way(cable.points) ?? '',
-					middle: cable.points[Math.floor((cable.points.length - 1) / 2)],
+					word: wordAt(cable.points),
 					kind: connectors.includes('audio')
 						? 'audio'
 						: connectors.some((c) => c.startsWith('usb'))
@@ -166,8 +173,8 @@
 		{#each cables.filter(({ broken, loop, silent: quiet }) => broken || loop || quiet) as cable (cable.key)}
 			<text
 				class={['cable-word', (cable.broken || cable.loop) && 'is-bad']}
-				x={cable.middle[0] + 4}
-				y={cable.middle[1] - 7}>{cable.broken ? '✕ does not fit' : cable.loop ? '⟳ loop' : 'silent'}</text
+				x={cable.word[0]}
+				y={cable.word[1]}>{cable.broken ? '✕ does not fit' : cable.loop ? '⟳ loop' : 'silent'}</text
 			>
 		{/each}
 	</g>

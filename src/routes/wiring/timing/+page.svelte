@@ -121,6 +121,9 @@
 {#if problem}<ProblemNote {problem} />{/if}
 {#if result}
 	{@const { reports, titles, unheard } = result}
+	{#if ids.length === 0}<p class="mb-2">
+			Nothing is played: no instrument with a channel hangs on a port yet.
+		</p>{/if}
 	{#if unheard.length > 0}<p class="mb-2">
 			Nobody is on channel {unheard
 				.map(({ channel, messages }) => `${channel} (${messages} messages)`)

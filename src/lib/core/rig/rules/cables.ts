@@ -1,10 +1,11 @@
 import { feedsOf, firstFeeds } from '../feeds';
-import { freeIn, freeOut } from '../free';
+import { freeIn } from '../free';
 import { checkJoin, type Join } from '../join';
 import { canReceive, indexRig, isUsb, isWire, portName } from '../rig-index';
 import { hasVoice, roleOf } from '../roles';
 import type { Cable, Rig } from '../schema';
 import { hasComputer, reachesComputer } from '../usb';
+import { toFreeOut } from './cures';
 import type { Cure, Finding, Rule } from './rule';
 
 const pull = ({ from, to }: Cable): Cure => ({
@@ -132,24 +133,11 @@ export const cableRules: readonly Rule[] = [
 			firstFeeds(rig).flatMap(({ out, hearers }) =>
 				hearers
 					.filter(({ hop }) => hop > rig.limits.chain)
-					.map(({ device, hop, via, into }) => {
-						const free = freeOut(rig, device);
-						return {
-							says: `${device.name} is ${hop} deep on ${portName(out)}. Each thru socket blurs the edges; ${rig.limits.chain} is the limit.`,
-							about: [device.id, out.port.id],
-							cures: free
-								? [
-										{
-											title: `Move it to ${portName(free.from)}`,
-											changes: [
-												{ do: 'pull' as const, from: via, to: into },
-												{ do: 'plug' as const, from: free.from.port.id, to: free.to.port.id }
-											]
-										}
-									]
-								: []
-						};
-					})
+					.map(({ device, hop, via, into }) => ({
+						says: `${device.name} is ${hop} deep on ${portName(out)}. Each thru socket blurs the edges; ${rig.limits.chain} is the limit.`,
+						about: [device.id, out.port.id],
+						cures: toFreeOut(rig, device, { via, into }, (free) => `Move it to ${free}`)
+					}))
 			)
 	},
 	{
@@ -167,21 +155,11 @@ export const cableRules: readonly Rule[] = [
 						(port) => !canReceive(port) || (!isWire(port) && !isUsb(port)) || !index.cablesAt.has(port.id)
 					)
 				)
-				.map((device) => {
-					const free = freeOut(rig, device);
-					return {
-						says: `Nothing is plugged into the in of ${device.name}, so it stays silent.`,
-						about: [device.id],
-						cures: free
-							? [
-									{
-										title: `Plug it into ${portName(free.from)}`,
-										changes: [{ do: 'plug' as const, from: free.from.port.id, to: free.to.port.id }]
-									}
-								]
-							: []
-					};
-				});
+				.map((device) => ({
+					says: `Nothing is plugged into the in of ${device.name}, so it stays silent.`,
+					about: [device.id],
+					cures: toFreeOut(rig, device, null, (free) => `Plug it into ${free}`)
+				}));
 		}
 	},
 	{

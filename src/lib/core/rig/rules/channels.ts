@@ -1,9 +1,10 @@
 import { firstFeeds, type Hearer } from '../feeds';
-import { freeChannel, freeDeviceId, freeOut } from '../free';
+import { freeChannel, freeDeviceId } from '../free';
 import { channelWords, channelsOf } from '../heard';
 import { indexRig, portName, type Placed } from '../rig-index';
 import { hasVoice } from '../roles';
 import type { Rig, RigDevice } from '../schema';
+import { toFreeOut } from './cures';
 import type { Cure, Finding, Rule } from './rule';
 
 /** Moves a device to the lowest channel that is free where it hangs. */
@@ -91,24 +92,11 @@ export const channelRules: readonly Rule[] = [
 					? []
 					: hearers
 							.filter(({ device }) => device.receive.omni)
-							.map(({ device, via, into }) => {
-								const free = freeOut(rig, device);
-								return {
-									says: `${device.name} answers to every channel, so it plays along with everything on ${portName(out)}.`,
-									about: [device.id, out.port.id],
-									cures: free
-										? [
-												{
-													title: `Give it ${portName(free.from)} for itself`,
-													changes: [
-														{ do: 'pull' as const, from: via, to: into },
-														{ do: 'plug' as const, from: free.from.port.id, to: free.to.port.id }
-													]
-												}
-											]
-										: []
-								};
-							})
+							.map(({ device, via, into }) => ({
+								says: `${device.name} answers to every channel, so it plays along with everything on ${portName(out)}.`,
+								about: [device.id, out.port.id],
+								cures: toFreeOut(rig, device, { via, into }, (free) => `Give it ${free} for itself`)
+							}))
 			)
 	},
 	{

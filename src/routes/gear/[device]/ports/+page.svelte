@@ -56,6 +56,10 @@
 				<p class="mt-2 text-rust">It has no out: without a return it can never be backed up.</p>
 			{/if}
 		{/if}
+		<p class="mt-2">
+			<a class="btn btn-sm" href={`/wiring?device=${data.device.id}`}>Channels and switches</a>
+			<a class="btn btn-sm" href={`/wiring/map?device=${data.device.id}`}>Cables</a>
+		</p>
 		<h2 class="mt-6 mb-2">Plugged in to</h2>
 		{#if problem}<ProblemNote {problem} />{/if}
 		<div class="field max-w-md">

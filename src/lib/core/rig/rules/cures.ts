@@ -1,0 +1,27 @@
+import { freeOut } from '../free';
+import { portName } from '../rig-index';
+import type { Rig, RigDevice } from '../schema';
+import type { Cure } from './rule';
+
+/**
+ * Gives a device a free interface out, if there is one: its cable of today is pulled first.
+ * @param cable where its cable comes from and goes to, or `null` when it has none
+ */
+export function toFreeOut(
+	rig: Rig,
+	device: RigDevice,
+	cable: { via: string; into: string } | null,
+	title: (out: string) => string
+): Cure[] {
+	const free = freeOut(rig, device);
+	if (!free) return [];
+	return [
+		{
+			title: title(portName(free.from)),
+			changes: [
+				...(cable ? [{ do: 'pull' as const, from: cable.via, to: cable.into }] : []),
+				{ do: 'plug', from: free.from.port.id, to: free.to.port.id }
+			]
+		}
+	];
+}
