@@ -126,6 +126,50 @@ describe('the studio’s wiring', () => {
 	});
 });
 
+it('a track whose input is gone falls silent instead of taking from everywhere', async () => {
+	const ferry = await aFerry();
+	await changeStudioRig(here.studio, [
+		{
+			do: 'host',
+			host: {
+				ports: [
+					{
+						id: 'i',
+						name: 'i',
+						number: 1,
+						direction: 'in',
+						port: rigPortId(ferry.id, 'in-1'),
+						playing: true,
+						control: false,
+						clockOut: false,
+						sync: false,
+						hidden: false,
+						reserved: null
+					}
+				],
+				instruments: [],
+				tracks: [
+					{
+						id: 't',
+						name: 't',
+						input: 'i',
+						inputChannel: null,
+						output: null,
+						outputChannel: null,
+						echo: true
+					}
+				],
+				latencyMs: 3,
+				clock: false
+			}
+		}
+	]);
+	await archiveDevice(here.studio, ferry.id);
+	expect((await readStudioRig(here.studio)).rig.host!.tracks).toMatchObject([{ input: null, echo: false }]);
+	await unarchiveDevice(here.studio, ferry.id);
+	expect((await readStudioRig(here.studio)).rig.host!.tracks).toMatchObject([{ input: 'i', echo: true }]);
+});
+
 describe('a rig file', () => {
 	const file = () =>
 		readRig({

@@ -88,7 +88,9 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 							tracks: host.tracks.map((track) => ({
 								...track,
 								input: known(track.input),
-								output: known(track.output)
+								output: known(track.output),
+								// A track whose input is gone must not begin to take from all of them.
+								echo: track.echo && (track.input === null || known(track.input) !== null)
 							}))
 						}
 					}

@@ -1,5 +1,5 @@
 import type { Rig, RigDevice } from '../rig/schema';
-import { countGoals } from './count-goals';
+import { countGoals, isInterface } from './count-goals';
 import type { Plan } from './plan';
 import type { Goals } from './policy';
 
@@ -15,10 +15,6 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 	const device = (id: string) => rig.devices.find((entry) => entry.id === id)!;
 	const setting = (id: string) => rig.settings.find((entry) => entry.device === id);
 	const port = (id: string) => deviceOfPort.get(id)?.ports.find((entry) => entry.id === id);
-	const isInterface = (entry: RigDevice | undefined) =>
-		entry !== undefined &&
-		/interface/i.test(entry.kind) &&
-		!/audio|mixer|power|supply|hub|merge|thru/i.test(entry.kind);
 	const reserved = (out: string) =>
 		(rig.host?.ports ?? [])
 			.filter((entry) => entry.port === out && entry.reserved !== null)

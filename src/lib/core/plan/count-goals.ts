@@ -7,16 +7,22 @@ export interface Counted extends Pick<Plan, 'policy' | 'assignments' | 'boxes'> 
 	unplaced: readonly string[];
 }
 
+/** Whether a device's MIDI outs and ins are to be given out: by its kind, and by its sockets where it is for audio too. */
+export const isInterface = (device: RigDevice | undefined): boolean =>
+	device !== undefined &&
+	/interface/i.test(device.kind) &&
+	!/power|supply|hub|merge|thru/i.test(device.kind) &&
+	(!/audio|mixer/i.test(device.kind) ||
+		device.ports.some(
+			({ connector }) => !connector.startsWith('usb') && connector !== 'audio' && connector !== 'virtual'
+		));
+
 /** The goals of a plan, counted by looking at every device and cable: none of the solver's code takes part. */
 export function countGoals(rig: Rig, plan: Counted): Goals {
 	const deviceOfPort = new Map<string, RigDevice>();
 	for (const device of rig.devices) for (const port of device.ports) deviceOfPort.set(port.id, device);
 	const device = (id: string) => rig.devices.find((entry) => entry.id === id)!;
 	const setting = (id: string) => rig.settings.find((entry) => entry.device === id);
-	const isInterface = (entry: RigDevice | undefined) =>
-		entry !== undefined &&
-		/interface/i.test(entry.kind) &&
-		!/audio|mixer|power|supply|hub|merge|thru/i.test(entry.kind);
 	const today = (id: string): number[] => {
 		const noted = setting(id);
 		if (noted?.channels?.length) return [...noted.channels].sort((a, b) => a - b);

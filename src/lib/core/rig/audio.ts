@@ -16,23 +16,24 @@ export interface AudioPlan {
 	returns: AudioReturn[];
 }
 
+/** Audio interfaces and mixers, and interfaces with audio inputs beside their MIDI. */
+const takesAudio = (device: RigDevice) => ['audio', 'interface'].includes(roleOf(device));
+
 /** Which inputs the instruments use (field guide 3.2: left and right sit on an odd input and the next). */
 export function audioOf(rig: Rig): AudioPlan {
 	const index = indexRig(rig);
-	const inputs = rig.devices
-		.filter((device) => roleOf(device) === 'audio')
-		.flatMap((device) =>
-			device.ports
-				.filter(({ connector, direction }) => connector === 'audio' && direction === 'in')
-				.map((port, i) => ({
-					placed: index.ports.get(port.id)!,
-					number: i + 1,
-					taken: null as string | null
-				}))
-		);
+	const inputs = rig.devices.filter(takesAudio).flatMap((device) =>
+		device.ports
+			.filter(({ connector, direction }) => connector === 'audio' && direction === 'in')
+			.map((port, i) => ({
+				placed: index.ports.get(port.id)!,
+				number: i + 1,
+				taken: null as string | null
+			}))
+	);
 	const numberOf = new Map(inputs.map(({ placed, number }) => [placed.port.id, number]));
 	const returns = rig.devices
-		.filter((device) => roleOf(device) !== 'audio')
+		.filter((device) => !takesAudio(device))
 		.map((device): AudioReturn => {
 			const outs = device.ports
 				.filter(({ connector, direction }) => connector === 'audio' && direction === 'out')

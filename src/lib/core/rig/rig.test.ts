@@ -36,6 +36,24 @@ describe('roles', () => {
 	});
 });
 
+it('an audio interface with MIDI sockets gives them out, and takes audio too', () => {
+	const both = {
+		id: 'both',
+		name: 'both',
+		kind: 'audio interface',
+		ports: [port('both.out', 'out'), port('both.1', 'in', 'audio'), port('both.2', 'in', 'audio')]
+	};
+	expect([roleOf(both), roleOf({ kind: 'audio interface', ports: both.ports.slice(1) })]).toEqual([
+		'interface',
+		'audio'
+	]);
+	const rig = studio([both, module('a', { ports: [port('a.in', 'in'), port('a.m', 'out', 'audio')] })], {
+		cables: [cable('both.out', 'a.in'), cable('a.m', 'both.1')]
+	});
+	expect(loadsOf(rig).map(({ port: id }) => id)).toContain('both.out');
+	expect(audioOf(rig).inputs.map(({ taken }) => taken)).toEqual(['a', null]);
+});
+
 describe('who hears a port', () => {
 	const box = {
 		id: 'box',

@@ -1,5 +1,3 @@
-import type { RigDevice } from './schema';
-
 /** What a device does with the messages that come in, judged by its kind. */
 export type Role =
 	'host' | 'interface' | 'merge' | 'thru' | 'usb-host-box' | 'hub' | 'audio' | 'supply' | 'instrument';
@@ -16,9 +14,21 @@ const ROLES: readonly { role: Role; kind: RegExp }[] = [
 	{ role: 'host', kind: /computer|^host$/i }
 ];
 
-export const roleOf = (device: Pick<RigDevice, 'kind'>): Role =>
-	ROLES.find(({ kind }) => kind.test(device.kind))?.role ?? 'instrument';
+/** As much of a device as its role depends on. */
+interface Judged {
+	kind: string;
+	ports?: readonly { connector: string }[];
+}
+
+const hasMidiSockets = ({ ports = [] }: Judged) =>
+	ports.some(({ connector }) => ['din', 'trs-a', 'trs-b', 'wireless'].includes(connector));
+
+/** An audio interface with MIDI sockets counts as a MIDI interface; its audio inputs are known by their ports. */
+export function roleOf(device: Judged): Role {
+	const role = ROLES.find(({ kind }) => kind.test(device.kind))?.role ?? 'instrument';
+	return role === 'audio' && /interface/i.test(device.kind) && hasMidiSockets(device) ? 'interface' : role;
+}
 
 /** Whether it sounds or works by itself when a message comes in; a controller only sends. */
-export const hasVoice = (device: Pick<RigDevice, 'kind'>): boolean =>
+export const hasVoice = (device: Judged): boolean =>
 	roleOf(device) === 'instrument' && !/controller/i.test(device.kind);

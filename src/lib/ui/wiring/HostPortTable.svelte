@@ -14,6 +14,21 @@
 		{ title: 'Inputs', list: list('in') },
 		{ title: 'Outputs', list: list('out') }
 	]);
+	/** A port that the computer no longer shows; tracks that used it stay, without it. */
+	const remove = (port: HostPort) =>
+		save(
+			{
+				ports: host.ports.filter(({ id }) => id !== port.id),
+				tracks: host.tracks.map((track) => ({
+					...track,
+					input: track.input === port.id ? null : track.input,
+					output: track.output === port.id ? null : track.output,
+					// Without an input it would take from all of them.
+					echo: track.echo && track.input !== port.id
+				}))
+			},
+			`${port.name} removed.`
+		);
 	const setPort = (port: HostPort, values: Partial<HostPort>, says: string) =>
 		save(
 			{ ports: host.ports.map((entry) => (entry.id === port.id ? { ...entry, ...values } : entry)) },
@@ -61,7 +76,9 @@
 							>
 							{#if group.title === 'Outputs'}<th>Clock out</th>{:else}<th>Sync</th>{/if}
 							<th>Hidden</th><th>Reserved</th>
-							<th>{group.title === 'Inputs' ? 'Who listens' : 'Who plays to it'}</th>
+							<th>{group.title === 'Inputs' ? 'Who listens' : 'Who plays to it'}</th><th
+								><span class="sr-only">Remove</span></th
+							>
 						</tr>
 					</thead>
 					<tbody>
@@ -84,7 +101,19 @@
 										}}
 									/>
 								</td>
-								<td class="plate">{port.name}</td>
+								<td>
+									<input
+										class="input w-40 input-xs"
+										maxlength="80"
+										aria-label={`Name in the computer: ${port.name}`}
+										value={port.name}
+										onchange={(event) => {
+											const name = event.currentTarget.value.trim();
+											if (name) void setPort(port, { name }, `now called ${name}`);
+											else event.currentTarget.value = port.name;
+										}}
+									/>
+								</td>
 								<td>{portName(index.ports.get(port.port)!)}</td>
 								{@render tick(port, 'playing', 'Playing')}
 								{@render tick(port, 'control', 'Control')}
@@ -121,6 +150,13 @@
 												.map(({ name }) => name)
 												.join(', ')}</td
 								>
+								<td>
+									<button
+										class="btn btn-ghost btn-xs"
+										aria-label={`Remove ${port.name}`}
+										onclick={() => remove(port)}>Remove</button
+									>
+								</td>
 							</tr>
 						{/each}
 					</tbody>

@@ -22,79 +22,81 @@
 
 <section aria-labelledby="instruments-heading">
 	<h2 id="instruments-heading">Software instruments</h2>
-	<table class="ledger-table">
-		<thead
-			><tr
-				><th>Name</th><th>Listens to input</th><th>Channel</th><th>On</th><th
-					><span class="sr-only">Remove</span></th
-				></tr
-			></thead
-		>
-		<tbody>
-			{#each host.instruments as instrument (instrument.id)}
-				<tr>
-					<td class="plate">{instrument.name}</td>
-					<td>
-						<select
-							class="select w-56 select-xs"
-							aria-label={`Input of ${instrument.name}`}
-							value={instrument.input ?? ''}
-							onchange={(event) =>
-								setInstrument(
-									instrument,
-									{ input: event.currentTarget.value === '' ? null : Number(event.currentTarget.value) },
-									'listens to another input'
-								)}
+	<div class="overflow-x-auto">
+		<table class="ledger-table">
+			<thead
+				><tr
+					><th>Name</th><th>Listens to input</th><th>Channel</th><th>On</th><th
+						><span class="sr-only">Remove</span></th
+					></tr
+				></thead
+			>
+			<tbody>
+				{#each host.instruments as instrument (instrument.id)}
+					<tr>
+						<td class="plate">{instrument.name}</td>
+						<td>
+							<select
+								class="select w-56 select-xs"
+								aria-label={`Input of ${instrument.name}`}
+								value={instrument.input ?? ''}
+								onchange={(event) =>
+									setInstrument(
+										instrument,
+										{ input: event.currentTarget.value === '' ? null : Number(event.currentTarget.value) },
+										'listens to another input'
+									)}
+							>
+								<option value="">all</option>
+								{#each ins as port (port.id)}<option value={port.number}>{port.number} · {port.name}</option
+									>{/each}
+							</select>
+						</td>
+						<td>
+							<select
+								class="select w-20 select-xs"
+								aria-label={`Channel of ${instrument.name}`}
+								value={instrument.channel ?? ''}
+								onchange={(event) =>
+									setInstrument(
+										instrument,
+										{ channel: event.currentTarget.value === '' ? null : Number(event.currentTarget.value) },
+										'listens on another channel'
+									)}
+							>
+								<option value="">all</option>
+								{#each ALL_CHANNELS as channel (channel)}<option value={channel}>{channel}</option>{/each}
+							</select>
+						</td>
+						<td
+							><input
+								type="checkbox"
+								class="checkbox checkbox-sm"
+								aria-label={`${instrument.name} is on`}
+								checked={instrument.on}
+								onchange={(event) =>
+									setInstrument(
+										instrument,
+										{ on: event.currentTarget.checked },
+										event.currentTarget.checked ? 'on' : 'off'
+									)}
+							/></td
 						>
-							<option value="">all</option>
-							{#each ins as port (port.id)}<option value={port.number}>{port.number} · {port.name}</option
-								>{/each}
-						</select>
-					</td>
-					<td>
-						<select
-							class="select w-20 select-xs"
-							aria-label={`Channel of ${instrument.name}`}
-							value={instrument.channel ?? ''}
-							onchange={(event) =>
-								setInstrument(
-									instrument,
-									{ channel: event.currentTarget.value === '' ? null : Number(event.currentTarget.value) },
-									'listens on another channel'
-								)}
+						<td
+							><button
+								class="btn btn-ghost btn-xs"
+								onclick={() =>
+									save(
+										{ instruments: host.instruments.filter(({ id }) => id !== instrument.id) },
+										`${instrument.name} removed.`
+									)}>Remove {instrument.name}</button
+							></td
 						>
-							<option value="">all</option>
-							{#each ALL_CHANNELS as channel (channel)}<option value={channel}>{channel}</option>{/each}
-						</select>
-					</td>
-					<td
-						><input
-							type="checkbox"
-							class="checkbox checkbox-sm"
-							aria-label={`${instrument.name} is on`}
-							checked={instrument.on}
-							onchange={(event) =>
-								setInstrument(
-									instrument,
-									{ on: event.currentTarget.checked },
-									event.currentTarget.checked ? 'on' : 'off'
-								)}
-						/></td
-					>
-					<td
-						><button
-							class="btn btn-ghost btn-xs"
-							onclick={() =>
-								save(
-									{ instruments: host.instruments.filter(({ id }) => id !== instrument.id) },
-									`${instrument.name} removed.`
-								)}>Remove {instrument.name}</button
-						></td
-					>
-				</tr>
-			{/each}
-		</tbody>
-	</table>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	</div>
 	<form
 		class="mt-2 flex gap-2"
 		onsubmit={(event) => {
