@@ -21,6 +21,7 @@ test('the whole path without a mouse', async ({ page }) => {
 	// Edit at the panel, with the keys of its own controls.
 	const { id } = await device(page, 'Keyboard Umbra');
 	await page.keyboard.press('Control+k');
+	await expect(page.getByRole('dialog', { name: 'Go to or do' })).toBeVisible();
 	await page.keyboard.type('Keyboard Umbra');
 	await page.keyboard.press('Enter');
 	await page.waitForURL(`**/gear/${id}/drawer`);

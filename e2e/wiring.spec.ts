@@ -1,5 +1,6 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import { DEMO_DEVICES } from '../demo/studio';
 import { expect, test } from './studio';
 
 interface StudioRig {
@@ -19,8 +20,13 @@ async function shipped(page: Page): Promise<StudioRig['rig']> {
 	const now = (await readRig(page)).rig;
 	const kept = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as StudioRig['rig']) : null;
 	if (kept && kept.devices.every(({ id }) => now.devices.some((device) => device.id === id))) return kept;
-	writeFileSync(file, JSON.stringify(now));
-	return now;
+	// Devices that other tests added are put away: they hang on nothing.
+	const names = new Set(DEMO_DEVICES.map(({ name }) => name));
+	for (const { id, name } of now.devices)
+		if (!names.has(name)) expect((await page.request.delete(`/api/v1/devices/${id}`)).ok()).toBe(true);
+	const { rig } = await readRig(page);
+	writeFileSync(file, JSON.stringify(rig));
+	return rig;
 }
 
 test.beforeEach(async ({ page }) => {
