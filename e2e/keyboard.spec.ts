@@ -45,6 +45,7 @@ test('the whole path without a mouse', async ({ page }) => {
 	await page.keyboard.press('c');
 	await expect(page.getByText('1 slot differs: 1 edited.')).toBeVisible();
 	await page.keyboard.press('c');
+	await expect(page.getByText('1 slot differs: 1 edited.')).toBeHidden();
 	await page.getByRole('slider', { name: 'Version that is open' }).focus();
 	await page.keyboard.press('ArrowLeft');
 	await expect(page.locator('.small-print', { hasText: '50 slots changed' })).toBeVisible();

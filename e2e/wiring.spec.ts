@@ -124,11 +124,16 @@ test('a block is dragged into a clash and out again', async ({ page }) => {
 	await expect(reason).toHaveCount(0);
 	const drag = (name: string, row: string, channel: number) =>
 		block(page, name).dragTo(cell(page, row, channel), { sourcePosition: { x: 12, y: 10 } });
+	/** Once a move is stored and shown, its block has the focus. */
+	const settled = () => expect(block(page, 'Parallax west')).toBeFocused();
 	await drag('Parallax west', 'Ferry 8 Out 5', 4);
+	await expect(footer(page)).toContainText('Parallax west is on Ferry 8 Out 5, channel 4');
+	await settled();
 	await expect(reason).toBeVisible();
 	await expect(block(page, 'Parallax west')).toHaveAccessibleName(/3 deep in the chain, clash/);
 	await drag('Parallax west', 'Ferry 8 Out 5', 9);
 	await expect(footer(page)).toContainText('channel 9');
+	await settled();
 	await expect(reason).toHaveCount(0);
 	expect(await channelOf(page, 'Parallax west')).toBe(9);
 
