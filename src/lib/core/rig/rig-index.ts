@@ -1,4 +1,3 @@
-import { Problem } from '../problem';
 import { roleOf, type Role } from './roles';
 import type { Cable, HostPort, Rig, RigDevice, RigPort, Setting } from './schema';
 
@@ -53,30 +52,6 @@ export function indexRig(rig: Rig): RigIndex {
 	return index;
 }
 
-/** @throws Problem `rig.port.not-found` */
-export function portOf(index: RigIndex, id: string): Placed {
-	const placed = index.ports.get(id);
-	if (!placed)
-		throw new Problem(
-			'rig.port.not-found',
-			`There is no port “${id}”.`,
-			'It may have been removed: look again.'
-		);
-	return placed;
-}
-
-/** @throws Problem `rig.device.not-found` */
-export function deviceOf(index: RigIndex, id: string): RigDevice {
-	const device = index.devices.get(id);
-	if (!device)
-		throw new Problem(
-			'rig.device.not-found',
-			`There is no device “${id}” in the rig.`,
-			'Look at the list of devices again.'
-		);
-	return device;
-}
-
 /** “Ferry 8 Out 3”, as people say it. */
 export const portName = ({ device, port }: Placed): string => `${device.name} ${port.name || port.id}`.trim();
 
@@ -85,5 +60,4 @@ export const isWire = ({ connector }: RigPort): boolean =>
 export const isUsb = ({ connector }: RigPort): boolean =>
 	connector === 'usb-device' || connector === 'usb-host';
 export const isMidi = (port: RigPort): boolean => isWire(port) || isUsb(port) || port.connector === 'virtual';
-export const canSend = ({ direction }: RigPort): boolean => direction !== 'in';
 export const canReceive = ({ direction }: RigPort): boolean => direction === 'in' || direction === 'both';

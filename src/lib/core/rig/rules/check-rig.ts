@@ -17,9 +17,13 @@ export const RULES: readonly Rule[] = [
 
 const ORDER: readonly Severity[] = ['error', 'warning', 'note'];
 
-/** All that is wrong with a rig, the gravest first. */
-export const checkRig = (rig: Rig): Trouble[] =>
-	RULES.flatMap(({ id, title, severity, check }) =>
+const known = new WeakMap<Rig, readonly Trouble[]>();
+
+/** All that is wrong with a rig, the gravest first. Worked out once a rig: the tabs, the ledger and the map all ask. */
+export function checkRig(rig: Rig): readonly Trouble[] {
+	const before = known.get(rig);
+	if (before) return before;
+	const troubles = RULES.flatMap(({ id, title, severity, check }) =>
 		check(rig).map((finding) => ({
 			rule: id,
 			title,
@@ -28,3 +32,6 @@ export const checkRig = (rig: Rig): Trouble[] =>
 			...finding
 		}))
 	).sort((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity));
+	known.set(rig, troubles);
+	return troubles;
+}
