@@ -263,6 +263,8 @@ test('the whole stage without a mouse', async ({ page }) => {
 	await page.keyboard.press('Enter');
 	await expect(footer(page)).toContainText('Umbra hall is on Ferry 8 Out 6, channel 4');
 
+	// The move is stored and the block put down before the next key.
+	await expect(page.getByRole('status').filter({ hasText: 'Umbra hall →' })).toHaveCount(0);
 	await expect(block(page, 'Umbra hall')).toBeFocused();
 
 	// A problem is cured.

@@ -71,8 +71,13 @@
 		if (device) focusBlock(device);
 	}
 
+	/** Focus stays with a block that moved, unless the musician has gone on to something else meanwhile. */
 	const focusBlock = (device: string) =>
-		requestAnimationFrame(() => table?.querySelector<HTMLElement>(`[data-block="${device}"]`)?.focus());
+		requestAnimationFrame(() => {
+			const active = document.activeElement;
+			if (active && active !== document.body && !table?.contains(active)) return;
+			table?.querySelector<HTMLElement>(`[data-block="${device}"]`)?.focus();
+		});
 
 	function step(channels: number, ports: number) {
 		if (!held) return;
