@@ -4,5 +4,6 @@ export * from './freeze';
 export * from './models';
 export * from './random';
 export * from './sounds';
+export * from './line';
 export * from './station';
 export * from './unit';

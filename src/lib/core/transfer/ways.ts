@@ -1,5 +1,6 @@
 import { wireMs } from '../midi';
 import { areaOf, layoutOf, type CaptureWay, type Profile, type RestoreWay } from '../profile';
+import { cheapestCover } from './cover';
 import type { SlotSet } from './scope';
 
 /** One thing to ask a device for. */
@@ -45,21 +46,27 @@ function asksFor(profile: Profile, way: CaptureWay, slots: readonly number[]): A
 
 const askMs = (ask: Ask) => wireMs(ask.requestBytes + ask.replyBytes) + ask.way.gapMs;
 
-/** How to ask a device for these slots in the least time, and the areas that it cannot be asked for. */
+/**
+ * How to ask a device for these slots in the least time, and the areas that it cannot be asked for. Ways are mixed
+ * where that is faster: single slots here, a whole bank there.
+ */
 export function planCapture(profile: Profile, wanted: SlotSet): { asks: Ask[]; impossible: string[] } {
 	const asks: Ask[] = [];
 	const impossible: string[] = [];
 	for (const [area, slots] of wanted) {
 		if (slots.length === 0) continue;
-		const plans = profile.capture
+		const offers = profile.capture
 			.filter((way) => way.area === area)
-			.map((way) => asksFor(profile, way, slots));
-		if (plans.length === 0) {
-			impossible.push(area);
-			continue;
-		}
-		const cost = (plan: Ask[]) => plan.reduce((sum, ask) => sum + askMs(ask), 0);
-		asks.push(...plans.reduce((best, plan) => (cost(plan) < cost(best) ? plan : best)));
+			.flatMap((way) => asksFor(profile, way, slots))
+			.map((ask) => ({
+				first: Math.min(...ask.firsts),
+				end: Math.max(...ask.firsts) + ask.records,
+				cost: askMs(ask),
+				ask
+			}));
+		const cover = cheapestCover(slots, offers);
+		if (cover) asks.push(...cover.map(({ ask }) => ask));
+		else impossible.push(area);
 	}
 	return { asks, impossible };
 }
@@ -88,8 +95,8 @@ export const writeMs = (write: Write, paceFactor = 1): number => {
 };
 
 /**
- * How to write these slots in the least time. `known` tells whether the content of a slot is at hand: a way that
- * writes several slots at once needs all of them.
+ * How to write these slots in the least time, single messages and whole banks mixed where that is faster. `known`
+ * tells whether the content of a slot is at hand: a way that writes several slots at once needs all of them.
  */
 export function planRestore(
 	profile: Profile,
@@ -100,25 +107,23 @@ export function planRestore(
 	const impossible: string[] = [];
 	for (const [area, slots] of wanted) {
 		if (slots.length === 0) continue;
-		const plans = profile.restore
+		const offers = profile.restore
 			.filter((way) => way.area === area)
-			.map((way): Write[] => {
+			.flatMap((way) => {
 				const records = recordsIn(profile, way.send);
-				return groupsOf(slots, records).map((first) => ({
-					way,
-					area,
-					first,
-					records,
-					bytes: layoutOf(profile, way.send).length
-				}));
+				const bytes = layoutOf(profile, way.send).length;
+				return groupsOf(slots, records).map((first): Write => ({ way, area, first, records, bytes }));
 			})
-			.filter((plan) => plan.every((write) => slotsOf(write).every((slot) => known(area, slot))));
-		if (plans.length === 0) {
-			impossible.push(area);
-			continue;
-		}
-		const cost = (plan: Write[]) => plan.reduce((sum, write) => sum + writeMs(write), 0);
-		writes.push(...plans.reduce((best, plan) => (cost(plan) < cost(best) ? plan : best)));
+			.filter((write) => slotsOf(write).every((slot) => known(area, slot)))
+			.map((write) => ({
+				first: write.first,
+				end: write.first + write.records,
+				cost: writeMs(write),
+				write
+			}));
+		const cover = cheapestCover(slots, offers);
+		if (cover) writes.push(...cover.map(({ write }) => write));
+		else impossible.push(area);
 	}
 	return { writes, impossible };
 }

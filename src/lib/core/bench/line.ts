@@ -1,0 +1,96 @@
+import { Problem } from '../problem';
+import type { Profile } from '../profile';
+import type { Clock, Link, LinkListener } from '../transfer';
+import { Cable } from './cable';
+import type { Fault } from './faults';
+import { MODELS } from './models';
+import { seededRandom, type Random } from './random';
+import type { SimulatedDevice, UnitState } from './unit';
+
+/**
+ * A port of the bench with its two cables and any number of devices on them: what is sent reaches all, and what they
+ * send queues up on the way back, message after message, as through a merge box.
+ */
+export class BenchLine implements Link {
+	readonly units: SimulatedDevice[] = [];
+	readonly #listeners = new Set<LinkListener>();
+	readonly #out: Cable;
+	readonly #in: Cable;
+	#faults: Fault[] = [];
+	#replug: (() => void) | null = null;
+	/** What the far end of a loopback cable hears comes straight back. */
+	loopback = false;
+
+	constructor(
+		readonly name: string,
+		protected readonly clock: Clock,
+		random: Random = seededRandom(1)
+	) {
+		const pulled = (forMs: number) => {
+			this.unplug();
+			this.#replug = this.clock.after(forMs, () => this.plug());
+		};
+		this.#out = new Cable('from device', clock, random, {
+			deliver: (bytes) => this.#listeners.forEach((listener) => listener.bytes(bytes)),
+			pulled
+		});
+		this.#in = new Cable('to device', clock, random, {
+			deliver: (bytes) => {
+				if (this.loopback) this.#out.transmit(bytes);
+				for (const unit of this.units) unit.receive(bytes);
+			},
+			pulled
+		});
+	}
+
+	/** Puts a simulated device on the line. @throws Problem `bench.no-model` */
+	attach(profile: Profile, state: UnitState): SimulatedDevice {
+		const Model = MODELS[profile.id];
+		if (!Model)
+			throw new Problem(
+				'bench.no-model',
+				`There is no simulated ${profile.model}.`,
+				`The bench has: ${Object.keys(MODELS).join(', ')}.`
+			);
+		const unit = new Model(profile, state, this.clock, (bytes) => this.#out.transmit(bytes));
+		unit.faults = this.#faults;
+		this.units.push(unit);
+		return unit;
+	}
+
+	get connected(): boolean {
+		return this.#out.plugged;
+	}
+
+	set faults(faults: Fault[]) {
+		this.#faults = this.#out.faults = this.#in.faults = faults;
+		for (const unit of this.units) unit.faults = faults;
+	}
+
+	get faults(): Fault[] {
+		return this.#faults;
+	}
+
+	send(bytes: Uint8Array, sent: (left: boolean) => void): void {
+		this.#in.transmit(bytes, sent);
+	}
+
+	listen(listener: LinkListener): () => void {
+		this.#listeners.add(listener);
+		return () => this.#listeners.delete(listener);
+	}
+
+	unplug(): void {
+		if (!this.connected) return;
+		this.#out.plugged = this.#in.plugged = false;
+		this.#listeners.forEach((listener) => listener.unplugged());
+	}
+
+	plug(): void {
+		this.#replug?.();
+		this.#replug = null;
+		if (this.connected) return;
+		this.#out.plugged = this.#in.plugged = true;
+		this.#listeners.forEach((listener) => listener.plugged());
+	}
+}
