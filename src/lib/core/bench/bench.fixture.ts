@@ -22,6 +22,12 @@ export const shippedProfiles: Profile[] = readdirSync(folder)
 
 export const profileNamed = (id: string): Profile => shippedProfiles.find((profile) => profile.id === id)!;
 
+/** A model as it leaves the works, with made-up sounds of its own. */
+export const makeUp = (profileId: string, seed: number) => {
+	const profile = profileNamed(profileId);
+	return { profile, state: factoryState(profile, seededRandom(seed)) };
+};
+
 /** A bench with one device of that profile, and what a test wants to do with it. */
 export function workbench(profileId: string, seed = 1) {
 	const profile = profileNamed(profileId);

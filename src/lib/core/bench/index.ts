@@ -3,6 +3,7 @@ export * from './faults';
 export * from './freeze';
 export * from './models';
 export * from './random';
+export * from './sampler';
 export * from './sounds';
 export * from './line';
 export * from './station';

@@ -5,6 +5,7 @@ import { Cable } from './cable';
 import type { Fault } from './faults';
 import { MODELS } from './models';
 import { seededRandom, type Random } from './random';
+import { Sampler } from './sampler';
 import type { SimulatedDevice, UnitState } from './unit';
 
 /**
@@ -13,6 +14,7 @@ import type { SimulatedDevice, UnitState } from './unit';
  */
 export class BenchLine implements Link {
 	readonly units: SimulatedDevice[] = [];
+	readonly samplers: Sampler[] = [];
 	readonly #listeners = new Set<LinkListener>();
 	readonly #out: Cable;
 	readonly #in: Cable;
@@ -37,7 +39,7 @@ export class BenchLine implements Link {
 		this.#in = new Cable('to device', clock, random, {
 			deliver: (bytes) => {
 				if (this.loopback) this.#out.transmit(bytes);
-				for (const unit of this.units) unit.receive(bytes);
+				for (const unit of [...this.units, ...this.samplers]) unit.receive(bytes);
 			},
 			pulled
 		});
@@ -56,6 +58,13 @@ export class BenchLine implements Link {
 		unit.faults = this.#faults;
 		this.units.push(unit);
 		return unit;
+	}
+
+	/** Puts a simulated sampler on the line. */
+	attachSampler(deviceId: number): Sampler {
+		const sampler = new Sampler(deviceId, (bytes) => this.#out.transmit(bytes));
+		this.samplers.push(sampler);
+		return sampler;
 	}
 
 	get connected(): boolean {

@@ -1,5 +1,5 @@
 import { describeMessage as describeChannelMessage, toHex } from '../midi';
-import { manufacturerLabel, readIdentityReply, readIdentityRequest } from '../sysex';
+import { describeUniversal, manufacturerLabel, readIdentityReply, readIdentityRequest } from '../sysex';
 import { isMatch, matchAny } from './layout';
 import type { Profile } from './schema';
 import { areaOf, slotLabel } from './slots';
@@ -29,6 +29,8 @@ export function describeWith(profile: Profile | null, bytes: Uint8Array): string
 		}
 		if (match.why !== 'other message') return `${DAMAGED}: ${match.says}`;
 	}
+	const universal = describeUniversal(bytes);
+	if (universal) return universal;
 	const { id, meaning } = manufacturerLabel(bytes);
 	return `System exclusive of ${meaning ?? `manufacturer ${id || 'unknown'}`}, ${bytes.length} bytes`;
 }

@@ -4,3 +4,6 @@ export * from './frame';
 export * from './identity';
 export * from './manufacturer';
 export * from './packing';
+export * from './sample-dump';
+export * from './tuning';
+export * from './universal';

@@ -29,10 +29,7 @@ export function cheapestCover<S extends Stretch>(slots: readonly number[], offer
 			if (offer.end <= slot) continue;
 			const before = best[starts[i]];
 			const cost = before.cost + offer.cost;
-			if (
-				cost < found.cost - 1e-9 ||
-				(Math.abs(cost - found.cost) <= 1e-9 && before.count + 1 < found.count)
-			)
+			if (cost < found.cost - 1e-9 || (Math.abs(cost - found.cost) <= 1e-9 && before.count + 1 < found.count))
 				found = { cost, count: before.count + 1, last: offer, before: starts[i] };
 		}
 		best.push(found);

@@ -1,3 +1,4 @@
+export * from './adapter-test';
 export * from './capture';
 export * from './clock';
 export * from './conversation';
@@ -6,8 +7,12 @@ export * from './identify';
 export * from './link';
 export * from './outcome';
 export * from './progress';
+export * from './raw';
 export * from './reasons';
 export * from './report';
 export * from './restore';
+export * from './roll-call';
+export * from './sample-transfer';
 export * from './scope';
+export * from './studio';
 export * from './ways';

@@ -1,0 +1,75 @@
+import { ALL_DEVICES, identityRequest, readIdentityReply, type Identity } from '../sysex';
+import { toHex } from '../midi';
+import type { Conversation } from './conversation';
+import type { Reason } from './outcome';
+import { CANCELLED, UNPLUGGED } from './reasons';
+
+/** Who answered on one port. */
+export interface RollAnswer {
+	identity: Identity;
+	/** How many answered to this device ID as this model; more than one is a clash. */
+	units: number;
+}
+
+export interface RollCall {
+	answers: RollAnswer[];
+	/** Why it ended early, or null. */
+	reason: Reason | null;
+}
+
+const QUIET_MS = 450;
+/** Rest between two requests, so that slow inputs do not run over. */
+const GAP_MS = 4;
+
+/**
+ * Calls the roll on one port: first everybody at once, then each device ID from 0 to 126 by itself, since some
+ * devices answer only to their own (MIDI 1.0, “Inquiry message”). Takes about two seconds.
+ */
+export function* rollCall(): Conversation<RollCall> {
+	/** By identity: answers to the call to everybody, and to its own ID. */
+	const heardAll = new Map<string, { identity: Identity; all: number; own: number }>();
+	let phase: 'all' | 'own' = 'all';
+	const note = (bytes: Uint8Array) => {
+		const identity = readIdentityReply(bytes);
+		if (!identity) return;
+		const key = [
+			identity.deviceId,
+			toHex(identity.manufacturer),
+			toHex(identity.family),
+			toHex(identity.member)
+		].join(' ');
+		const entry = heardAll.get(key) ?? { identity, all: 0, own: 0 };
+		entry[phase]++;
+		heardAll.set(key, entry);
+	};
+	const result = (reason: Reason | null): RollCall => ({
+		answers: [...heardAll.values()]
+			.map(({ identity, all, own }) => ({ identity, units: Math.max(all, own) }))
+			.sort((a, b) => a.identity.deviceId - b.identity.deviceId),
+		reason
+	});
+
+	function* collect(): Conversation<Reason | null> {
+		for (;;) {
+			const heard = yield { do: 'wait', idleMs: QUIET_MS };
+			if (heard.heard === 'cancelled') return CANCELLED;
+			if (heard.heard === 'unplugged') return UNPLUGGED;
+			if (heard.heard === 'silence') return null;
+			if (heard.heard === 'message') note(heard.bytes);
+		}
+	}
+
+	for (const ids of [[ALL_DEVICES], Array.from({ length: ALL_DEVICES }, (_, id) => id)]) {
+		for (const id of ids) {
+			const sent = yield { do: 'send', bytes: identityRequest(id) };
+			if (sent.heard === 'cancelled') return result(CANCELLED);
+			if (sent.heard === 'unplugged') return result(UNPLUGGED);
+			const rested = yield { do: 'sleep', ms: GAP_MS };
+			if (rested.heard === 'cancelled') return result(CANCELLED);
+		}
+		const ended = yield* collect();
+		if (ended) return result(ended);
+		phase = 'own';
+	}
+	return result(null);
+}
