@@ -1,2 +1,3 @@
 export * from './catalogue-table';
 export * from './device';
+export * from './midi-ports';

@@ -1,3 +1,4 @@
+export * from './byte-map';
 export * from './charset';
 export * from './describe';
 export * from './dump';

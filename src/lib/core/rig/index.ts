@@ -15,6 +15,7 @@ export * from './move';
 export * from './read-rig';
 export * from './rig-index';
 export * from './roles';
+export * from './roll-call';
 export * from './rules';
 export * from './schema';
 export * from './sheets';

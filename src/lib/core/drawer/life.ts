@@ -1,0 +1,154 @@
+import type { Profile } from '../profile';
+import { recordChange, type RecordChange } from './parameter-changes';
+import { SAME_SOUND, similarity } from './similarity';
+
+/** A stretch of time in which a slot of a device held one content. Times are ISO 8601. */
+export interface Stay {
+	id: number;
+	deviceId: string;
+	area: string;
+	slot: number;
+	label: string;
+	name: string | null;
+	record: string;
+	versionId: string;
+	fromAt: string;
+	/** Null while the device still holds it. */
+	toAt: string | null;
+	/** Seen in an imported file, never in the device itself. */
+	imported: boolean;
+}
+
+export type LifeKind =
+	'created' | 'edited' | 'renamed' | 'moved' | 'copied' | 'edited and moved' | 'brought back' | 'lost';
+
+export interface LifeEvent {
+	at: string;
+	kind: LifeKind;
+	stay: Stay;
+	/** Where it came from. */
+	from: Stay | null;
+	change: RecordChange | null;
+}
+
+export interface Life {
+	events: LifeEvent[];
+	/** Where a form of the sound is now. */
+	now: Stay[];
+	/** The stays that belong to this life, oldest first. */
+	stays: Stay[];
+}
+
+interface Origin {
+	kind: LifeKind;
+	from: Stay | null;
+}
+
+/**
+ * How every stay came about: content that was seen before was moved, copied or brought back; content like what was in
+ * the slot before was edited; like what left another slot at that moment, edited and moved; else it is new.
+ * `stays` are those of all devices of one model, `bytes` gives the content of a record.
+ */
+export function originsOf(
+	profile: Profile,
+	stays: readonly Stay[],
+	bytes: (record: string) => Uint8Array | undefined
+): Map<number, Origin> {
+	const origins = new Map<number, Origin>();
+	const byRecord = new Map<string, Stay[]>();
+	const bySlot = new Map<string, Stay[]>();
+	const endedAt = new Map<string, Stay[]>();
+	const push = (map: Map<string, Stay[]>, key: string, stay: Stay) => {
+		const list = map.get(key);
+		if (list) list.push(stay);
+		else map.set(key, [stay]);
+	};
+	const sorted = stays.toSorted((a, b) => a.fromAt.localeCompare(b.fromAt) || a.id - b.id);
+	for (const stay of sorted) if (stay.toAt) push(endedAt, `${stay.deviceId} ${stay.area} ${stay.toAt}`, stay);
+
+	const alike = (a: Stay, b: Stay): number => {
+		const [x, y] = [bytes(a.record), bytes(b.record)];
+		return x && y ? similarity(profile, b.area, x, y) : 0;
+	};
+
+	for (const stay of sorted) {
+		const slotKey = `${stay.deviceId} ${stay.area} ${stay.slot}`;
+		const origin = ((): Origin => {
+			const before = byRecord.get(stay.record)?.filter(({ area }) => area === stay.area) ?? [];
+			const own = before.filter(({ deviceId }) => deviceId === stay.deviceId);
+			const left = own.find(({ toAt, slot }) => toAt === stay.fromAt && slot !== stay.slot);
+			if (left) return { kind: 'moved', from: left };
+			const back = own.findLast(({ slot, toAt }) => slot === stay.slot && toAt !== null);
+			if (back) return { kind: 'brought back', from: back };
+			const source = own.findLast(({ toAt }) => toAt === null) ?? own.at(-1) ?? before.at(-1);
+			if (source) return { kind: 'copied', from: source };
+			const previous = bySlot.get(slotKey)?.at(-1);
+			if (previous && alike(previous, stay) >= SAME_SOUND) {
+				const [x, y] = [bytes(previous.record)!, bytes(stay.record)!];
+				const change = recordChange(profile, stay.area, x, y);
+				const onlyName = change?.name && change.parameters.length === 0 && change.otherBytes === 0;
+				return { kind: onlyName ? 'renamed' : 'edited', from: previous };
+			}
+			let best: Stay | null = null;
+			let score = SAME_SOUND;
+			for (const gone of endedAt.get(`${stay.deviceId} ${stay.area} ${stay.fromAt}`) ?? []) {
+				if (gone.slot === stay.slot) continue;
+				const likeness = alike(gone, stay);
+				if (likeness >= score) [best, score] = [gone, likeness];
+			}
+			return best ? { kind: 'edited and moved', from: best } : { kind: 'created', from: null };
+		})();
+		origins.set(stay.id, origin);
+		push(byRecord, stay.record, stay);
+		push(bySlot, slotKey, stay);
+	}
+	return origins;
+}
+
+/** The life of the sound that has this content: its beginnings, all that became of it, where it is now. */
+export function lifeOf(
+	profile: Profile,
+	stays: readonly Stay[],
+	record: string,
+	bytes: (record: string) => Uint8Array | undefined
+): Life {
+	const origins = originsOf(profile, stays, bytes);
+	const byId = new Map(stays.map((stay) => [stay.id, stay]));
+	const children = new Map<number, number[]>();
+	for (const [id, { from }] of origins)
+		if (from) children.set(from.id, [...(children.get(from.id) ?? []), id]);
+	const members = new Set<number>();
+	const waiting = stays.filter((stay) => stay.record === record).map(({ id }) => id);
+	for (let id = waiting.pop(); id !== undefined; id = waiting.pop()) {
+		if (members.has(id)) continue;
+		members.add(id);
+		waiting.push(...(children.get(id) ?? []));
+		const from = origins.get(id)!.from;
+		if (from) waiting.push(from.id);
+	}
+	const own = [...members]
+		.map((id) => byId.get(id)!)
+		.sort((a, b) => a.fromAt.localeCompare(b.fromAt) || a.id - b.id);
+	const events = own.map((stay): LifeEvent => {
+		const { kind, from } = origins.get(stay.id)!;
+		const [x, y] = [from && bytes(from.record), bytes(stay.record)];
+		return {
+			at: stay.fromAt,
+			kind,
+			stay,
+			from,
+			change: x && y ? recordChange(profile, stay.area, x, y) : null
+		};
+	});
+	const now = own.filter(({ toAt, imported }) => toAt === null && !imported);
+	// The moment at which the last device gave it up.
+	const last = own
+		.filter(({ imported }) => !imported)
+		.reduce<Stay | null>(
+			(latest, stay) => (stay.toAt && (!latest || stay.toAt > latest.toAt!) ? stay : latest),
+			null
+		);
+	if (now.length === 0 && last)
+		events.push({ at: last.toAt!, kind: 'lost', stay: last, from: null, change: null });
+	return { events, now, stays: own };
+}

@@ -1,0 +1,102 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { factoryState, seededRandom } from '../bench';
+import { profileNamed } from '../bench/bench.fixture';
+import { sameBytes } from '../midi';
+import { makeSlot, readParameter, writeName, writeParameter, type Slot } from '../profile';
+import { mergeSlots, mergedSlots, openConflicts } from '.';
+
+const profile = profileNamed('ternhill-umbra');
+const record = profile.records[profile.areas[0].record];
+const bank = (seed: number): Slot[] =>
+	factoryState(profile, seededRandom(seed)).memory.programs.map((bytes, i) =>
+		makeSlot(profile, 'programs', i, bytes)
+	);
+const put = (slots: Slot[], index: number, bytes: Uint8Array) =>
+	slots.map((slot) => (slot.index === index ? makeSlot(profile, 'programs', index, bytes) : slot));
+const parameters = record.parameters;
+const other = (slot: Slot, p: number) => {
+	const [low, high] = parameters[p].range;
+	const now = readParameter(parameters[p], slot.bytes);
+	return writeParameter(parameters[p], slot.bytes, now === low ? high : low);
+};
+
+describe('a three-way merge', () => {
+	it('takes what one side changed, and leaves a conflict where both did', () => {
+		const base = bank(1);
+		const elsewhere = bank(2);
+		const device = put(put(base, 3, elsewhere[3].bytes), 9, elsewhere[9].bytes);
+		const drawer = put(put(base, 5, elsewhere[5].bytes), 9, elsewhere[10].bytes);
+		const merge = mergeSlots(profile, base, device, drawer);
+		expect(merge.filter(({ state }) => state !== 'same').map(({ index, state }) => [index, state])).toEqual([
+			[3, 'changed on the device'],
+			[5, 'changed in the drawer'],
+			[9, 'conflict']
+		]);
+		expect(openConflicts(merge).map(({ index }) => index)).toEqual([9]);
+		expect(mergedSlots(merge)).toHaveLength(base.length - 1);
+		merge[9].choice = 'drawer';
+		const merged = mergedSlots(merge);
+		expect(merged[3].bytes).toEqual(device[3].bytes);
+		expect(merged[5].bytes).toEqual(drawer[5].bytes);
+		expect(merged[9].bytes).toEqual(drawer[9].bytes);
+	});
+
+	it('merging with an unchanged side gives the other side, and order of sides does not matter', () => {
+		const slots = fc.array(fc.tuple(fc.integer({ min: 0, max: 49 }), fc.integer({ min: 2, max: 6 })), {
+			maxLength: 12
+		});
+		fc.assert(
+			fc.property(slots, slots, (there, here) => {
+				const base = bank(1);
+				const change = (list: [number, number][]) =>
+					list.reduce((now, [index, seed]) => put(now, index, bank(seed)[index].bytes), base);
+				const [device, drawer] = [change(there), change(here)];
+				const alone = mergeSlots(profile, base, device, base);
+				expect(openConflicts(alone)).toEqual([]);
+				mergedSlots(alone).forEach((slot, i) => expect(sameBytes(slot.bytes, device[i].bytes)).toBe(true));
+				const one = mergeSlots(profile, base, device, drawer);
+				const two = mergeSlots(profile, base, drawer, device);
+				expect(openConflicts(one).map(({ index }) => index)).toEqual(
+					openConflicts(two).map(({ index }) => index)
+				);
+				mergedSlots(one).forEach((slot) =>
+					expect(
+						sameBytes(slot.bytes, device[slot.index].bytes) || sameBytes(slot.bytes, drawer[slot.index].bytes)
+					).toBe(true)
+				);
+			}),
+			{ numRuns: 40 }
+		);
+	});
+
+	it('offers both changes in one sound where they touch different things', () => {
+		const base = bank(1);
+		const device = put(base, 4, other(base[4], 0));
+		const drawer = put(base, 4, writeName(profile, record, other(base[4], 1), 'Both'));
+		const [conflict] = openConflicts(mergeSlots(profile, base, device, drawer));
+		const { bytes, name } = conflict.combined!;
+		expect(name).toBe('Both');
+		expect(readParameter(parameters[0], bytes)).toBe(readParameter(parameters[0], device[4].bytes));
+		expect(readParameter(parameters[1], bytes)).toBe(readParameter(parameters[1], drawer[4].bytes));
+	});
+
+	it('offers no such thing where both changed the same', () => {
+		const base = bank(1);
+		const [p] = parameters;
+		const values = [p.range[0], p.range[1], Math.floor((p.range[0] + p.range[1]) / 2)].filter(
+			(raw) => raw !== readParameter(p, base[4].bytes)
+		);
+		const device = put(base, 4, writeParameter(p, base[4].bytes, values[0]));
+		const drawer = put(base, 4, writeParameter(p, base[4].bytes, values[1]));
+		expect(openConflicts(mergeSlots(profile, base, device, drawer))[0].combined).toBeNull();
+	});
+
+	it('a slot that one side does not hold counts as unchanged there', () => {
+		const base = bank(1);
+		const drawer = put(base, 7, bank(2)[7].bytes);
+		const merge = mergeSlots(profile, base, base.slice(0, 5), drawer);
+		expect(openConflicts(merge)).toEqual([]);
+		expect(mergedSlots(merge)[7].bytes).toEqual(drawer[7].bytes);
+	});
+});

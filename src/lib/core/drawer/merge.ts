@@ -1,0 +1,118 @@
+import { sameBytes } from '../midi';
+import {
+	areaOf,
+	makeSlot,
+	readName,
+	readParameter,
+	slotKey,
+	writeParameter,
+	type Profile,
+	type Slot
+} from '../profile';
+
+export type MergeSide = 'device' | 'drawer';
+export type MergeChoice = MergeSide | 'base' | 'combined';
+
+/** One slot of a three-way merge. */
+export interface MergeSlot {
+	area: string;
+	index: number;
+	label: string;
+	base: Slot | null;
+	device: Slot | null;
+	drawer: Slot | null;
+	/** `both alike`: both sides were changed, to the same. */
+	state: 'same' | 'changed on the device' | 'changed in the drawer' | 'both alike' | 'conflict';
+	/** For a conflict where the two sides changed different things: both changes in one record. */
+	combined: Slot | null;
+	/** What is taken; null until a conflict is decided. */
+	choice: MergeChoice | null;
+}
+
+const same = (a: Slot | null, b: Slot | null) => (a && b ? sameBytes(a.bytes, b.bytes) : a === b);
+
+/**
+ * Merges what became of a bank on the device and in the drawer since `base`. Slots that only one side changed merge
+ * by themselves; the others are conflicts, to be decided slot by slot. A slot that one side does not hold counts as
+ * unchanged there.
+ */
+export function mergeSlots(
+	profile: Profile,
+	base: readonly Slot[],
+	device: readonly Slot[],
+	drawer: readonly Slot[]
+): MergeSlot[] {
+	const by = (slots: readonly Slot[]) => new Map(slots.map((slot) => [slotKey(slot.area, slot.index), slot]));
+	const [bases, devices, drawers] = [by(base), by(device), by(drawer)];
+	const keys = new Map<string, Slot>([...bases, ...devices, ...drawers]);
+	const order = new Map(profile.areas.map(({ id }, i) => [id, i]));
+	return [...keys]
+		.map(([key, { area, index, label }]): MergeSlot => {
+			const was = bases.get(key) ?? null;
+			const there = devices.get(key) ?? was;
+			const here = drawers.get(key) ?? was;
+			const changedThere = !same(was, there);
+			const changedHere = !same(was, here);
+			const state: MergeSlot['state'] = !changedThere
+				? changedHere
+					? 'changed in the drawer'
+					: 'same'
+				: !changedHere
+					? 'changed on the device'
+					: same(there, here)
+						? 'both alike'
+						: 'conflict';
+			return {
+				area,
+				index,
+				label,
+				base: was,
+				device: there,
+				drawer: here,
+				state,
+				combined: state === 'conflict' && was && there && here ? combine(profile, was, there, here) : null,
+				choice: state === 'conflict' ? null : state === 'changed in the drawer' ? 'drawer' : 'device'
+			};
+		})
+		.sort((a, b) => order.get(a.area)! - order.get(b.area)! || a.index - b.index);
+}
+
+/** Both sides' changes in one record, where no parameter, name or other byte was changed by both. */
+function combine(profile: Profile, base: Slot, device: Slot, drawer: Slot): Slot | null {
+	const record = profile.records[areaOf(profile, base.area).record];
+	let bytes: Uint8Array = device.bytes.slice();
+	const claimed = new Set<number>();
+	for (const parameter of record.parameters) {
+		for (let i = 0; i < Math.ceil((parameter.bit + parameter.bits) / 8); i++)
+			claimed.add(parameter.offset + i);
+		const [was, there, here] = [base, device, drawer].map(({ bytes: of }) => readParameter(parameter, of));
+		if (here === was) continue;
+		if (there !== was && there !== here) return null;
+		bytes = writeParameter(parameter, bytes, here);
+	}
+	const names = [base, device, drawer].map((slot) => readName(profile, record, slot.bytes));
+	if (names[2] !== names[0] && names[1] !== names[0] && names[1] !== names[2]) return null;
+	if (record.name)
+		for (let i = record.name.offset; i < record.name.offset + record.name.length; i++) {
+			claimed.add(i);
+			if (names[2] !== names[0]) bytes[i] = drawer.bytes[i];
+		}
+	for (let i = 0; i < bytes.length; i++) {
+		if (claimed.has(i) || drawer.bytes[i] === base.bytes[i]) continue;
+		if (device.bytes[i] !== base.bytes[i] && device.bytes[i] !== drawer.bytes[i]) return null;
+		bytes[i] = drawer.bytes[i];
+	}
+	return makeSlot(profile, base.area, base.index, bytes);
+}
+
+/** What a slot holds after its decision; null while it is open, or where nothing is there. */
+export function mergedSlot(slot: MergeSlot): Slot | null {
+	return slot.choice === null ? null : slot[slot.choice];
+}
+
+/** The whole merged bank; open conflicts are left out. */
+export const mergedSlots = (merge: readonly MergeSlot[]): Slot[] =>
+	merge.map(mergedSlot).filter((slot) => slot !== null);
+
+export const openConflicts = (merge: readonly MergeSlot[]): MergeSlot[] =>
+	merge.filter(({ choice }) => choice === null);

@@ -1,0 +1,77 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { workbench, shippedProfiles, profileNamed } from '../bench/bench.fixture';
+import { factoryState, seededRandom } from '../bench';
+import { byteMap, makeSlot, messagesFor, readParameter, writeParameter } from '.';
+
+describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
+	'the byte map of a %s',
+	(_, profile) => {
+		const area = profile.areas[0].id;
+		const slots = factoryState(profile, seededRandom(8)).memory[area].map((bytes, i) =>
+			makeSlot(profile, area, i, bytes)
+		);
+		const [message] = messagesFor(profile, slots, { deviceId: 1, channel: 1 });
+
+		it('covers every byte exactly once, and reads names and checksum', () => {
+			const map = byteMap(profile, message);
+			expect(map.fault).toBeNull();
+			let at = 0;
+			for (const { start, length } of map.spans) {
+				expect(start).toBe(at);
+				at += length;
+			}
+			expect(at).toBe(message.length);
+			expect(map.names[0].name).toBe(slots[0].name);
+			for (const span of map.spans) if (span.kind === 'checksum') expect(span.right).toBe(true);
+		});
+
+		it('marks the bytes that a parameter changes as that parameter’s', () => {
+			const record = profile.records[profile.areas[0].record];
+			fc.assert(
+				fc.property(fc.nat(record.parameters.length - 1), (p) => {
+					const parameter = record.parameters[p];
+					const now = readParameter(parameter, slots[0].bytes);
+					// The lowest bit: it travels in the byte that carries the low bits.
+					const other = now === parameter.range[0] ? now + 1 : now - 1;
+					const changed = messagesFor(
+						profile,
+						[makeSlot(profile, area, 0, writeParameter(parameter, slots[0].bytes, other)), ...slots.slice(1)],
+						{ deviceId: 1, channel: 1 }
+					)[0];
+					const { spans } = byteMap(profile, message);
+					const claimed = [...message.keys()].filter((i) => {
+						const span = spans.find(({ start, length }) => start <= i && i < start + length)!;
+						return span.label.includes(parameter.name);
+					});
+					expect(claimed.some((i) => message[i] !== changed[i])).toBe(true);
+				}),
+				{ numRuns: 30 }
+			);
+		});
+	}
+);
+
+describe('a byte map of what does not fit', () => {
+	const { profile, unit } = workbench('ternhill-umbra');
+	const [message] = messagesFor(profile, [makeSlot(profile, 'programs', 0, unit.state.memory.programs[0])], {
+		deviceId: 1,
+		channel: 1
+	});
+
+	it('shows a wrong checksum as wrong, and what it should be', () => {
+		const map = byteMap(profile, message.with(10, message[10] ^ 1));
+		expect(map.spans.find(({ kind }) => kind === 'checksum')).toMatchObject({ right: false });
+		expect(map.fault).toMatchObject({ why: 'checksum' });
+	});
+
+	it('shows bytes too many as unclaimed', () => {
+		const long = Uint8Array.of(...message.subarray(0, -1), 1, 2, 3, 0xf7);
+		expect(byteMap(profile, long).claimed).toBeLessThan(long.length);
+	});
+
+	it('another model’s message is unclaimed altogether', () => {
+		const map = byteMap(profileNamed('vellbrook-orrery'), message);
+		expect(map.spans.every(({ kind }) => kind === 'unclaimed') || map.fault !== null).toBe(true);
+	});
+});

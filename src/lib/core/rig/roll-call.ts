@@ -1,0 +1,130 @@
+import { toHex, fromHex } from '../midi';
+import type { Profile } from '../profile';
+import type { Identity } from '../sysex';
+import type { RollAnswer } from '../transfer';
+
+/** A device of the catalogue that may answer. */
+export interface RollDevice {
+	id: string;
+	name: string;
+	profileId: string | null;
+	/** Wire value, or null where the catalogue does not say. */
+	deviceId: number | null;
+	/** The port that it is planned on, as the roll call names ports; null where none is. */
+	port: string | null;
+}
+
+export interface RollEntry {
+	port: string;
+	identity: Identity;
+	units: number;
+	/** The model, where a profile knows it. */
+	model: string | null;
+	profileId: string | null;
+	device: { id: string; name: string } | null;
+	state: 'as planned' | 'on another port' | 'with another device ID' | 'unknown' | 'two units answer';
+	says: string;
+}
+
+export interface RollResult {
+	entries: RollEntry[];
+	/** Devices that should have answered and did not. */
+	silent: { id: string; name: string; port: string }[];
+}
+
+const isModel = (profile: Profile, identity: Identity) =>
+	profile.identity.answers &&
+	toHex(identity.manufacturer) === toHex(fromHex(profile.identity.manufacturer)) &&
+	toHex(identity.family) === toHex(fromHex(profile.identity.family)) &&
+	toHex(identity.member) === toHex(fromHex(profile.identity.member));
+
+/**
+ * Matches those who answered to the catalogue. A device is taken for one that answered when model, device ID and port
+ * agree; then when model and device ID do, then model and port, then the model alone.
+ */
+export function matchRoll(
+	heard: readonly { port: string; answer: RollAnswer }[],
+	devices: readonly RollDevice[],
+	profiles: readonly Profile[]
+): RollResult {
+	const byId = new Map(profiles.map((profile) => [profile.id, profile]));
+	const open = heard.map(({ port, answer }) => ({
+		port,
+		answer,
+		profile: profiles.find((profile) => isModel(profile, answer.identity)) ?? null,
+		device: null as RollDevice | null
+	}));
+	const left = new Set(devices.filter(({ profileId }) => profileId && byId.get(profileId)?.identity.answers));
+	const wanted = (device: RollDevice) =>
+		device.deviceId ?? byId.get(device.profileId!)?.addressing.deviceId?.default ?? null;
+	const passes: ((entry: (typeof open)[number], device: RollDevice) => boolean)[] = [
+		(entry, device) => wanted(device) === entry.answer.identity.deviceId && device.port === entry.port,
+		(entry, device) => wanted(device) === entry.answer.identity.deviceId,
+		(entry, device) => device.port === entry.port,
+		() => true
+	];
+	for (const agrees of passes)
+		for (const entry of open) {
+			if (entry.device || !entry.profile) continue;
+			const device = [...left].find(
+				(candidate) => candidate.profileId === entry.profile!.id && agrees(entry, candidate)
+			);
+			if (!device) continue;
+			entry.device = device;
+			left.delete(device);
+		}
+	const entries = open.map(({ port, answer, profile, device }): RollEntry => {
+		const { identity, units } = answer;
+		const shown = identity.deviceId + (profile?.addressing.deviceId?.panelAdd ?? 0);
+		const addressed = profile?.addressing.deviceId !== undefined;
+		const base = {
+			port,
+			identity,
+			units,
+			model: profile ? `${profile.maker} ${profile.model}` : null,
+			profileId: profile?.id ?? null,
+			device: device && { id: device.id, name: device.name }
+		};
+		if (units > 1)
+			return {
+				...base,
+				state: 'two units answer',
+				says: `${units === 2 ? 'Two' : units} units answer to device ID ${shown}. Give one of them another ID, or back them up one at a time.`
+			};
+		if (!device)
+			return {
+				...base,
+				state: 'unknown',
+				says: profile
+					? `A ${profile.maker} ${profile.model} that is not in the catalogue. Add it?`
+					: 'An unknown device: no profile knows its model. Add it?'
+			};
+		if (device.port !== null && device.port !== port)
+			return {
+				...base,
+				state: 'on another port',
+				says: `This is your ${device.name}, but the plan has it on ${device.port}.`
+			};
+		if (addressed && wanted(device) !== identity.deviceId)
+			return {
+				...base,
+				state: 'with another device ID',
+				says: `This is your ${device.name}, with device ID ${shown}; the catalogue says ${(wanted(device) ?? 0) + (profile?.addressing.deviceId?.panelAdd ?? 0)}.`
+			};
+		return {
+			...base,
+			state: 'as planned',
+			says:
+				device.port === null
+					? `This is your ${device.name}.`
+					: `This is your ${device.name}, on the port that you planned.`
+		};
+	});
+	const called = new Set(heard.map(({ port }) => port));
+	return {
+		entries,
+		silent: [...left]
+			.filter(({ port }) => port !== null && called.has(port))
+			.map(({ id, name, port }) => ({ id, name, port: port! }))
+	};
+}
