@@ -113,7 +113,7 @@ function lastDays(performer: Performer): Entry[] {
 async function catalogue(studio: Studio, end: Date): Promise<void> {
 	for (const [i, { unit, ...device }] of DEMO_DEVICES.entries()) {
 		const facts = deviceSchema.parse({
-			...(device.profileId ? factsFromProfile(device.profileId, device.name) : {}),
+			...(device.profileId ? factsFromProfile(studio, device.profileId, device.name) : {}),
 			...device
 		});
 		if (device.name === 'Orrery')

@@ -28,7 +28,7 @@ import { listUnits, saveUnit } from '../src/lib/server/bench';
 import type { Studio } from '../src/lib/server/db/connection';
 import { openVersion, labelVersion } from '../src/lib/server/drawer';
 import { getDevice, listDevices, touchDevice } from '../src/lib/server/gear';
-import { currentProfile } from '../src/lib/server/profiles';
+import { shippedProfile } from '../src/lib/server/profiles';
 import {
 	appendMessages,
 	beginTransfer,
@@ -68,7 +68,7 @@ export class Performer {
 				unit.id,
 				new BenchStation(
 					unit.name,
-					currentProfile(unit.profileId),
+					shippedProfile(unit.profileId),
 					unit.state,
 					performer.#clock,
 					seededRandom(seed + 7)

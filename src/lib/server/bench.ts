@@ -12,7 +12,7 @@ import type { Profile } from '../core/profile';
 import type { Studio } from './db/connection';
 import { plain, type BenchUnitRow } from './db/models';
 import { newId } from './new-id';
-import { currentProfile } from './profiles';
+import { shippedProfile } from './profiles';
 
 /** A unit of the bench with its memory. */
 export interface BenchUnit {
@@ -34,7 +34,7 @@ const fromRow = (row: BenchUnitRow): BenchUnit => ({
 	state: {
 		settings: row.settings,
 		firmware: row.firmware,
-		memory: thawMemory(currentProfile(row.profileId), row.memory)
+		memory: thawMemory(shippedProfile(row.profileId), row.memory)
 	}
 });
 
@@ -66,7 +66,7 @@ export async function putUnit(
 	settings: Record<string, number> = {},
 	id = newId()
 ): Promise<BenchUnit> {
-	const profile = currentProfile(profileId);
+	const profile = shippedProfile(profileId);
 	const state = factoryState(profile, seededRandom(seed));
 	return studio.write(async (transaction) => {
 		const row = await studio.models.benchUnits.create(
@@ -128,7 +128,7 @@ export async function saveUnit(
 export async function furnishBench(studio: Studio, profileIds: readonly string[]): Promise<void> {
 	if ((await studio.models.benchUnits.count()) > 0) return;
 	for (const [i, profileId] of profileIds.entries()) {
-		const profile = currentProfile(profileId);
+		const profile = shippedProfile(profileId);
 		await putUnit(studio, profileId, `${profile.model} on the bench`, 1000 + i);
 	}
 }

@@ -3,7 +3,7 @@ import { catalogueKey, readCatalogue, type CataloguePreview } from '../core/gear
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import { addDevice, listDevices } from './gear';
-import { shippedProfiles } from './profiles';
+import { knownProfiles } from './profiles';
 
 /** Reads a CSV of devices and says what each row would become. @throws Problem `csv.unreadable` */
 export async function previewCatalogue(studio: Studio, text: string): Promise<CataloguePreview> {
@@ -25,7 +25,7 @@ export async function previewCatalogue(studio: Studio, text: string): Promise<Ca
 	const known = new Set(
 		(await listDevices(studio, { archived: true })).map(({ name }) => catalogueKey(name))
 	);
-	return readCatalogue(header, rows, known, new Set(shippedProfiles().map(({ id }) => id)));
+	return readCatalogue(header, rows, known, new Set(knownProfiles(studio).map(({ id }) => id)));
 }
 
 /** Adds the devices of the chosen lines. @throws Problem `csv.faulty-row` and adds nothing */

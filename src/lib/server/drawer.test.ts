@@ -5,15 +5,8 @@ import { joinBytes, sameBytes, toHex } from '../core/midi';
 import { writeName, writeParameter } from '../core/profile';
 import { checkStudio } from './check';
 import { openStudio } from './db/connection';
-import {
-	compareVersions,
-	exportVersion,
-	getVersion,
-	keepVersion,
-	labelVersion,
-	listVersions,
-	openVersion
-} from './drawer';
+import { compareVersions, getVersion, keepVersion, labelVersion, listVersions, openVersion } from './drawer';
+import { exportVersion } from './exports';
 import { findSounds } from './find';
 import { inspectFile, storeFile } from './files';
 import { anOrrery, freshStudio } from './studio.fixture';

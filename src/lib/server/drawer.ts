@@ -2,7 +2,6 @@ import { QueryTypes, type Transaction } from 'sequelize';
 import {
 	byteLines,
 	compareSlots,
-	contentHash,
 	foldName,
 	versionLabelSchema,
 	type ByteLine,
@@ -12,18 +11,22 @@ import {
 	type VersionLabel
 } from '../core/drawer';
 import type { Device } from '../core/gear';
-import { sameBytes, writeSysexMidiFile } from '../core/midi';
+import { sameBytes } from '../core/midi';
 import { decodeDump, type Profile, type Slot } from '../core/profile';
 import { Problem } from '../core/problem';
-import { joinBytes } from '../core/midi';
 import { slotsInScope, countSlots } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { plain, type VersionRow } from './db/models';
-import { getObjects, putObject, similarObjects } from './db/objects';
+import { getObjects, putObjects, similarObjects } from './db/objects';
+import { hashOf } from './hash';
+import { insertRows } from './insert-rows';
 import { newId } from './new-id';
 import { keepRevision, profileRevision } from './profiles';
+import { keepRecords } from './records';
 
 export interface NewVersion {
+	/** Given only where a version comes from another studio. */
+	id?: string;
 	device: Device;
 	/** Null for messages that no profile reads. */
 	profile: Profile | null;
@@ -63,15 +66,17 @@ export async function keepVersionIn(
 		throw new Problem('version.empty', 'There is no message to keep.', 'Capture again.');
 	if (profile) await keepRevision(studio, profile, transaction);
 	const similar = await similarObjects(studio, device.id, transaction);
-	const hashes: string[] = [];
-	for (const [i, bytes] of messages.entries())
-		hashes.push(await putObject(studio, bytes, transaction, similar(i, bytes.length)));
+	const hashes = await putObjects(
+		studio,
+		messages.map((bytes, i) => ({ bytes, like: similar(i, bytes.length) })),
+		transaction
+	);
 	const slots = profile ? decodeDump(profile, messages).slots : [];
 	const takenAt = version.takenAt ?? studio.now().toISOString();
-	const id = newId();
+	const id = version.id ?? newId();
 	const current = await currentRuns(studio, device.id, transaction);
 	const fresh = slots
-		.map((slot) => ({ slot, record: contentHash(slot.bytes) }))
+		.map((slot) => ({ slot, record: hashOf(slot.bytes) }))
 		.filter(({ slot, record }) => current.get(`${slot.area}:${slot.index}`)?.record !== record);
 	const row: VersionRow = {
 		...versionLabelSchema.parse(version.label ?? {}),
@@ -96,6 +101,7 @@ export async function keepVersionIn(
 		hashes.map((hash, position) => [id, position, hash]),
 		transaction
 	);
+	if (profile) await keepRecords(studio, profile.id, fresh, transaction);
 	await noteRuns(studio, device.id, id, takenAt, version.fromDevice, fresh, current, transaction);
 	if (
 		version.fromDevice &&
@@ -174,22 +180,6 @@ async function noteRuns(
 		]),
 		transaction
 	);
-}
-
-async function insertRows(
-	studio: Studio,
-	into: string,
-	rows: (string | number | null)[][],
-	transaction: Transaction
-): Promise<void> {
-	for (let i = 0; i < rows.length; i += 80) {
-		const part = rows.slice(i, i + 80);
-		const marks = part.map((row) => `(${row.map(() => '?').join(',')})`).join(',');
-		await studio.sequelize.query(`INSERT INTO ${into} VALUES ${marks}`, {
-			replacements: part.flat(),
-			transaction
-		});
-	}
 }
 
 async function messageHashes(studio: Studio, versionId: string): Promise<string[]> {
@@ -287,23 +277,5 @@ export async function compareVersions(
 				};
 			}
 		)
-	};
-}
-
-/** A version as a file: the messages as they were, byte for byte. */
-export async function exportVersion(
-	studio: Studio,
-	id: string,
-	format: 'syx' | 'mid'
-): Promise<{ name: string; bytes: Uint8Array }> {
-	const { version, messages } = await openVersion(studio, id);
-	const device = await studio.models.devices.findByPk(version.deviceId, { raw: true });
-	const name = (device as unknown as Device).name
-		.replace(/[^\p{L}\p{N}]+/gu, '-')
-		.replace(/^-|-$/g, '')
-		.toLowerCase();
-	return {
-		name: `${name}-${version.takenAt.slice(0, 10)}.${format}`,
-		bytes: format === 'syx' ? joinBytes(messages) : writeSysexMidiFile(messages)
 	};
 }

@@ -7,7 +7,7 @@ import type { Version } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { keepVersion } from './drawer';
 import { getDevice, listDevices } from './gear';
-import { currentProfile, shippedProfiles } from './profiles';
+import { currentProfile, knownProfiles } from './profiles';
 
 export interface FileInspection {
 	kind: 'syx' | 'mid';
@@ -44,7 +44,7 @@ function readFile(bytes: Uint8Array, name: string): DumpFile {
 export async function inspectFile(studio: Studio, bytes: Uint8Array, name: string): Promise<FileInspection> {
 	const file = readFile(bytes, name);
 	const whole = file.messages.map((message) => message.bytes);
-	const [best] = recogniseDump(shippedProfiles(), whole);
+	const [best] = recogniseDump(knownProfiles(studio), whole);
 	const devices = await listDevices(studio);
 	return {
 		kind: file.kind,
@@ -120,11 +120,11 @@ export async function storeFile(
 			{ offset: cut.offset, length: cut.bytes.length }
 		);
 	const messages = file.messages.map(({ bytes }) => bytes);
-	const profile = device.profileId ? currentProfile(device.profileId) : null;
+	const profile = device.profileId ? currentProfile(studio, device.profileId) : null;
 	if (profile) {
 		const bad = decodeDump(profile, messages).messages.findIndex((message) => !message.read);
 		if (bad >= 0) {
-			const other = recogniseDump(shippedProfiles(), messages)[0];
+			const other = recogniseDump(knownProfiles(studio), messages)[0];
 			if (other?.profile.id !== profile.id) {
 				const kind = other
 					? `of a ${other.profile.maker} ${other.profile.model}`

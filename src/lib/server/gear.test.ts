@@ -15,7 +15,7 @@ import {
 	unarchiveDevice,
 	updateDevice
 } from './gear';
-import { currentProfile } from './profiles';
+import { shippedProfile } from './profiles';
 import { freshStudio } from './studio.fixture';
 
 const here = freshStudio();
@@ -47,7 +47,7 @@ describe('the catalogue', () => {
 	});
 
 	it('takes from a profile what the profile knows', () => {
-		expect(factsFromProfile('quillon-nadir', 'Drums')).toMatchObject({
+		expect(factsFromProfile(here.studio, 'quillon-nadir', 'Drums')).toMatchObject({
 			name: 'Drums',
 			maker: 'Quillon',
 			kind: 'drum machine',
@@ -55,16 +55,16 @@ describe('the catalogue', () => {
 			forgets: 'Memory protect is off. Exclusive is enabled.'
 		});
 		// A device that only listens gets no out: nothing can come back from it.
-		expect(factsFromProfile('bessel-lantern', 'Pedal').ports.map(({ direction }) => direction)).toEqual([
-			'in'
-		]);
-		expect(() => factsFromProfile('nothing', 'X')).toThrow('There is no profile “nothing”');
+		expect(
+			factsFromProfile(here.studio, 'bessel-lantern', 'Pedal').ports.map(({ direction }) => direction)
+		).toEqual(['in']);
+		expect(() => factsFromProfile(here.studio, 'nothing', 'X')).toThrow('There is no profile “nothing”');
 	});
 
 	it('duplicates without serial number and cable, under a name of its own', async () => {
 		await putUnit(here.studio, 'ternhill-umbra', 'U', 1);
 		const first = await addDevice(here.studio, {
-			...factsFromProfile('ternhill-umbra', 'Umbra'),
+			...factsFromProfile(here.studio, 'ternhill-umbra', 'Umbra'),
 			serial: '123'
 		});
 		expect(first.benchUnit).not.toBeNull();
@@ -103,8 +103,8 @@ describe('the catalogue', () => {
 describe('cables to the bench', () => {
 	it('go to one device each', async () => {
 		const { id: unit } = await putUnit(here.studio, 'ternhill-umbra', 'U', 1);
-		const a = await addDevice(here.studio, factsFromProfile('ternhill-umbra', 'A'));
-		const b = await addDevice(here.studio, factsFromProfile('ternhill-umbra', 'B'));
+		const a = await addDevice(here.studio, factsFromProfile(here.studio, 'ternhill-umbra', 'A'));
+		const b = await addDevice(here.studio, factsFromProfile(here.studio, 'ternhill-umbra', 'B'));
 		expect([a.benchUnit, b.benchUnit]).toEqual([unit, null]);
 		await expect(plugDevice(here.studio, b.id, unit)).rejects.toMatchObject({
 			code: 'bench.taken',
@@ -118,8 +118,8 @@ describe('cables to the bench', () => {
 
 	it('an edit at the panel counts as a change of the device, storing alone does not', async () => {
 		const unit = await putUnit(here.studio, 'ternhill-umbra', 'U', 1);
-		const device = await addDevice(here.studio, factsFromProfile('ternhill-umbra', 'A'));
-		const profile = currentProfile('ternhill-umbra');
+		const device = await addDevice(here.studio, factsFromProfile(here.studio, 'ternhill-umbra', 'A'));
+		const profile = shippedProfile('ternhill-umbra');
 		await saveUnit(here.studio, unit.id, 1, profile, unit.state, []);
 		expect((await getDevice(here.studio, device.id)).touchedAt).toBeNull();
 		await saveUnit(here.studio, unit.id, 2, profile, unit.state, [], true);

@@ -42,8 +42,8 @@ export async function findDevice(studio: Studio, idOrName: string): Promise<Devi
 }
 
 /** What a profile says of a new device, before the musician says more. */
-export function factsFromProfile(profileId: string, name: string): DeviceFacts {
-	const profile = currentProfile(profileId);
+export function factsFromProfile(studio: Studio, profileId: string, name: string): DeviceFacts {
+	const profile = currentProfile(studio, profileId);
 	const readable = profile.capture.length > 0;
 	return deviceSchema.parse({
 		name,
@@ -72,9 +72,9 @@ function checked(facts: DeviceFacts): DeviceFacts {
 }
 
 /** Adds a device; one with a profile is plugged in to a free unit of its model, if the bench has one. */
-export async function addDevice(studio: Studio, facts: DeviceFacts): Promise<Device> {
+export async function addDevice(studio: Studio, facts: DeviceFacts, id = newId()): Promise<Device> {
 	const parsed = checked(facts);
-	if (parsed.profileId) currentProfile(parsed.profileId);
+	if (parsed.profileId) currentProfile(studio, parsed.profileId);
 	return studio.write(async (transaction) => {
 		const taken = await studio.models.devices.findAll({ attributes: ['benchUnit'], transaction, raw: true });
 		const units = parsed.profileId
@@ -95,7 +95,7 @@ export async function addDevice(studio: Studio, facts: DeviceFacts): Promise<Dev
 		const row = await studio.models.devices.create(
 			{
 				...parsed,
-				id: newId(),
+				id,
 				benchUnit: free ? (free as unknown as { id: string }).id : null,
 				touchedAt: null,
 				archivedAt: null,

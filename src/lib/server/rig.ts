@@ -18,7 +18,7 @@ import {
 import type { Studio } from './db/connection';
 import { plain, type CableRow, type DeviceRow, type RigFactRow } from './db/models';
 import { newId } from './new-id';
-import { shippedProfiles } from './profiles';
+import { knownProfiles } from './profiles';
 
 /** The studio's wiring, with a number that counts its changes. */
 export interface StudioRig {
@@ -26,8 +26,8 @@ export interface StudioRig {
 	revision: number;
 }
 
-const readable = (profileId: string | null) =>
-	(shippedProfiles().find(({ id }) => id === profileId)?.capture.length ?? 0) > 0;
+const readable = (studio: Studio, profileId: string | null) =>
+	(knownProfiles(studio).find(({ id }) => id === profileId)?.capture.length ?? 0) > 0;
 
 /** The rig of everything that is not archived. */
 export async function readStudioRig(studio: Studio, transaction?: Transaction): Promise<StudioRig> {
@@ -45,7 +45,7 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 	]);
 	const rows = devices.map((device) => plain(device));
 	const fact = new Map<RigFactRow['key'], unknown>(facts.map((row) => [plain(row).key, plain(row).value]));
-	const list = rows.map((device) => rigDeviceOf(device, device.wiring, readable(device.profileId)));
+	const list = rows.map((device) => rigDeviceOf(device, device.wiring, readable(studio, device.profileId)));
 	const ports = new Set(list.flatMap((device) => device.ports.map(({ id }) => id)));
 	const host = fact.has('host') ? hostSchema.parse(fact.get('host')) : undefined;
 	const shownPorts = host?.ports.filter(({ port }) => ports.has(port)) ?? [];

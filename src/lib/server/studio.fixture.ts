@@ -7,7 +7,7 @@ import { deviceSchema } from '../core/gear';
 import { makeSlot, messagesFor } from '../core/profile';
 import { openStudio, type Studio } from './db/connection';
 import { addDevice } from './gear';
-import { currentProfile } from './profiles';
+import { shippedProfile } from './profiles';
 
 /** A studio of its own for each test, in a folder that goes away. */
 export function freshStudio() {
@@ -27,7 +27,7 @@ export function freshStudio() {
 
 /** An Orrery in the catalogue, its factory memory, and the messages that carry any memory of that shape. */
 export async function anOrrery(studio: Studio, name = 'Orrery') {
-	const profile = currentProfile('vellbrook-orrery');
+	const profile = shippedProfile('vellbrook-orrery');
 	const device = await addDevice(studio, deviceSchema.parse({ name, profileId: profile.id, deviceId: 0 }));
 	const { memory } = factoryState(profile, seededRandom(5));
 	const dump = (programs: Uint8Array[] = memory.programs) =>

@@ -3,6 +3,8 @@ import { join } from 'node:path';
 import { furnishBench } from './bench';
 import { openStudio, type Studio } from './db/connection';
 import { simulatedProfiles } from './gear';
+import { indexRecords } from './records';
+import { loadProfiles } from './profiles';
 import { settleLeftovers } from './unfinished';
 
 /** The folder of the user's own studio: `DRAWER_DATA`, or a per-user data folder. */
@@ -21,7 +23,9 @@ let opened: Promise<Studio> | null = null;
 export function theStudio(): Promise<Studio> {
 	opened ??= (async () => {
 		const studio = await openStudio(studioFile());
+		await loadProfiles(studio);
 		await settleLeftovers(studio);
+		await indexRecords(studio);
 		await furnishBench(studio, simulatedProfiles());
 		return studio;
 	})();

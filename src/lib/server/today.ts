@@ -3,7 +3,8 @@ import { riskOf, type Risk } from '../core/care';
 import type { Device } from '../core/gear';
 import type { Studio } from './db/connection';
 import { listDevices } from './gear';
-import { shippedProfiles } from './profiles';
+import { knownProfiles } from './profiles';
+import { readRiskSettings } from './reminders';
 import { unfinishedCaptures } from './unfinished';
 
 const DAY_MS = 86_400_000;
@@ -31,16 +32,17 @@ interface Totals {
 
 /** Every device with its risk, riskiest first. */
 export async function today(studio: Studio): Promise<DeviceToday[]> {
-	const [devices, totals, open] = await Promise.all([
+	const [devices, totals, open, settings] = await Promise.all([
 		listDevices(studio),
 		studio.sequelize.query<Totals>(
 			`SELECT deviceId, COUNT(*) AS versions, MAX(CASE WHEN verified = 1 AND missing = 0 THEN takenAt END) AS lastVerifiedAt, SUM(kind = 'imported') AS imported
 			 FROM versions GROUP BY deviceId`,
 			{ type: QueryTypes.SELECT }
 		),
-		unfinishedCaptures(studio)
+		unfinishedCaptures(studio),
+		readRiskSettings(studio)
 	]);
-	const profiles = new Map(shippedProfiles().map((profile) => [profile.id, profile]));
+	const profiles = new Map(knownProfiles(studio).map((profile) => [profile.id, profile]));
 	const byDevice = new Map(totals.map((row) => [row.deviceId, row]));
 	const now = studio.now().getTime();
 	return devices
@@ -50,21 +52,25 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 			const unfinished = open.find((transfer) => transfer.deviceId === device.id);
 			const readable = (profile?.capture.length ?? 0) > 0;
 			const lastVerifiedAt = total?.lastVerifiedAt ?? null;
-			const risk = riskOf({
-				readable,
-				hasMemory: profile !== undefined,
-				versions: total?.versions ?? 0,
-				lastVerifiedDays: lastVerifiedAt ? (now - Date.parse(lastVerifiedAt)) / DAY_MS : null,
-				changedSince: device.touchedAt !== null,
-				unfinished: unfinished ? { id: unfinished.id, got: unfinished.received } : null,
-				battery:
-					device.batteryFitted && device.batteryYears
-						? {
-								ageYears: (now - Date.parse(device.batteryFitted)) / (365.25 * DAY_MS),
-								lifeYears: device.batteryYears
-							}
-						: null
-			});
+			const risk = riskOf(
+				{
+					readable,
+					hasMemory: profile !== undefined,
+					versions: total?.versions ?? 0,
+					lastVerifiedDays: lastVerifiedAt ? (now - Date.parse(lastVerifiedAt)) / DAY_MS : null,
+					changedSince: device.touchedAt !== null,
+					unfinished: unfinished ? { id: unfinished.id, got: unfinished.received } : null,
+					battery:
+						device.batteryFitted && device.batteryYears
+							? {
+									ageYears: (now - Date.parse(device.batteryFitted)) / (365.25 * DAY_MS),
+									lifeYears: device.batteryYears
+								}
+							: null,
+					remindDays: (device as Device & { remindDays?: number | null }).remindDays ?? null
+				},
+				settings
+			);
 			const worst = risk.parts[0];
 			const heavy = worst !== undefined && worst.points >= 15;
 			return {

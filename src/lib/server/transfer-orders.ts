@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { versionKind } from '../core/drawer';
 import { scopeSchema } from '../core/transfer';
+import { sourceSchema } from './wanted';
 
 /** What the interface asks of the transfers service: one schema each, and the type that it gives. */
 export const beginSchema = z.object({
@@ -9,7 +10,11 @@ export const beginSchema = z.object({
 	scope: scopeSchema,
 	kind: versionKind.default('routine'),
 	title: z.string().trim().max(80).default(''),
-	sourceVersionId: z.string().nullable().default(null)
+	sourceVersionId: z.string().nullable().default(null),
+	/** For a restore: where the content comes from; the version above when left out. */
+	source: sourceSchema.nullable().default(null),
+	snapshotId: z.string().nullable().default(null),
+	predictedMs: z.number().min(0).nullable().default(null)
 });
 
 const reasonSchema = z.object({
@@ -57,7 +62,9 @@ export const finishSchema = z.object({
 	/** Which of the received messages form the version, by place; all of them when left out. */
 	use: z.array(z.number().int().min(0)).nullable().default(null),
 	/** Everything else that the result page shows. */
-	outcome: z.record(z.string(), z.unknown()).default({})
+	outcome: z.record(z.string(), z.unknown()).default({}),
+	/** For a dump that no profile reads: whether it came twice in the same way. */
+	proved: z.boolean().default(false)
 });
 
 export type BeginOrder = z.infer<typeof beginSchema>;

@@ -21,7 +21,7 @@ import { finishSchema } from './transfer-orders';
 import { getVersion } from './drawer';
 import { getDevice } from './gear';
 import { saveUnit, putUnit, getUnit } from './bench';
-import { currentProfile } from './profiles';
+import { shippedProfile } from './profiles';
 
 const here = freshStudio();
 
@@ -158,7 +158,7 @@ describe('a restore', () => {
 it('two tabs cannot overwrite each other’s bench', async () => {
 	const { id } = await putUnit(here.studio, 'ternhill-umbra', 'U', 3);
 	const unit = await getUnit(here.studio, id);
-	const profile = currentProfile('ternhill-umbra');
+	const profile = shippedProfile('ternhill-umbra');
 	expect(await saveUnit(here.studio, id, unit.revision, profile, unit.state, [])).toBe(unit.revision + 1);
 	await expect(saveUnit(here.studio, id, unit.revision, profile, unit.state, [])).rejects.toMatchObject({
 		code: 'bench.conflict'

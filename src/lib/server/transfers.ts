@@ -1,18 +1,23 @@
 import { QueryTypes } from 'sequelize';
 import { versionKind } from '../core/drawer';
 import type { Device } from '../core/gear';
-import { fromHex } from '../core/midi';
+import { fromHex, toHex } from '../core/midi';
 import { Problem } from '../core/problem';
 import { decodeDump, slotKey, type Profile } from '../core/profile';
 import { slotsInScope, type Reason } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { plain, type TransferRow } from './db/models';
-import { getObjects, putObject, similarObjects } from './db/objects';
-import { keepVersionIn } from './drawer';
+import { getObjects, putObjects, similarObjects } from './db/objects';
+import { keepVersionIn, openVersion } from './drawer';
 import { getDevice } from './gear';
+import { insertRows } from './insert-rows';
 import { newId } from './new-id';
-import type { AppendOrder, BeginOrder, FinishOrder, SafetyOrder } from './transfer-orders';
+import type { z } from 'zod';
+import { beginSchema, type AppendOrder, type FinishOrder, type SafetyOrder } from './transfer-orders';
 import { currentProfile } from './profiles';
+import { getRecords } from './records';
+import { noteSnapshotItem } from './snapshots';
+import { keepWanted, slotsOfSource, wantedScope } from './wanted';
 
 export type Transfer = TransferRow;
 
@@ -30,23 +35,31 @@ const settle = (row: Transfer): Transfer =>
 		? { ...row, status: 'unfinished' }
 		: row;
 
-export function profileOf(device: Device): Profile {
-	if (!device.profileId)
-		throw new Problem(
-			'device.no-profile',
-			`“${device.name}” has no profile, so the app does not know how to ask it.`,
-			'Choose a profile on its Facts page, or drop a dump file on it.'
-		);
-	return currentProfile(device.profileId);
-}
+/** The profile that a device is asked with; null for one that is kept raw. */
+export const profileOf = (studio: Studio, device: Device): Profile | null =>
+	device.profileId ? currentProfile(studio, device.profileId) : null;
 
-export async function beginTransfer(studio: Studio, order: BeginOrder): Promise<Transfer> {
+export async function beginTransfer(studio: Studio, given: z.input<typeof beginSchema>): Promise<Transfer> {
+	const order = beginSchema.parse(given);
 	const device = await getDevice(studio, order.deviceId);
-	profileOf(device);
-	const row = await studio.write((transaction) =>
-		studio.models.transfers.create(
+	const profile = profileOf(studio, device);
+	const { source, ...facts } = order;
+	const from =
+		source ??
+		(order.sourceVersionId
+			? { from: 'version' as const, versionId: order.sourceVersionId, scope: order.scope }
+			: null);
+	const slots =
+		order.direction === 'restore' && profile && from
+			? await slotsOfSource(studio, device, profile, from)
+			: [];
+	const row = await studio.write(async (transaction) => {
+		const wanted = profile && slots.length > 0 ? await keepWanted(studio, profile, slots, transaction) : null;
+		return studio.models.transfers.create(
 			{
-				...order,
+				...facts,
+				scope: wanted ? wantedScope(wanted) : order.scope,
+				wanted,
 				id: newId(),
 				status: 'running',
 				reason: null,
@@ -57,11 +70,36 @@ export async function beginTransfer(studio: Studio, order: BeginOrder): Promise<
 				safetyVersionId: null
 			},
 			{ transaction }
-		)
-	);
+		);
+	});
 	const transfer = plain(row);
 	hear(transfer.id);
 	return transfer;
+}
+
+/** What a restore shall bring to its device, slot by slot; for a raw device, message by message. */
+export async function wantedOf(
+	studio: Studio,
+	id: string
+): Promise<{ slots: { area: string; index: number; hex: string }[]; messages: string[] }> {
+	const transfer = await getTransfer(studio, id);
+	if (transfer.wanted) {
+		const records = await getRecords(
+			studio,
+			transfer.wanted.map(({ record }) => record)
+		);
+		return {
+			messages: [],
+			slots: transfer.wanted.map(({ area, index, record }) => ({
+				area,
+				index,
+				hex: toHex(records.get(record)!)
+			}))
+		};
+	}
+	if (!transfer.sourceVersionId) return { slots: [], messages: [] };
+	const { messages } = await openVersion(studio, transfer.sourceVersionId);
+	return { slots: [], messages: messages.map((bytes) => toHex(bytes)) };
 }
 
 /** @throws Problem `transfer.not-found` */
@@ -118,24 +156,28 @@ export async function appendMessages(studio: Studio, id: string, order: AppendOr
 			);
 		const similar = await similarObjects(studio, transfer.deviceId, transaction);
 		const at = studio.now().toISOString();
-		for (const [i, hex] of order.messages.entries()) {
-			const position = order.position + i;
+		const contents = order.messages.map((hex, i) => {
 			const bytes = fromHex(hex);
-			const hash = await putObject(studio, bytes, transaction, similar(position, bytes.length));
-			if (known.has(position)) {
-				if (known.get(position) !== hash)
+			return { bytes, like: similar(order.position + i, bytes.length) };
+		});
+		const hashes = await putObjects(studio, contents, transaction);
+		const fresh = hashes
+			.map((hash, i) => ({ hash, position: order.position + i }))
+			.filter(({ hash, position }) => {
+				if (known.has(position) && known.get(position) !== hash)
 					throw new Problem(
 						'transfer.conflict',
 						`Another message stands at place ${position} of this transfer.`,
 						'Resume the transfer: it goes on from what is stored.'
 					);
-				continue;
-			}
-			await studio.sequelize.query(
-				'INSERT INTO transfer_messages (transferId, position, hash, receivedAt) VALUES (?, ?, ?, ?)',
-				{ replacements: [id, position, hash, at], transaction }
-			);
-		}
+				return !known.has(position);
+			});
+		await insertRows(
+			studio,
+			'transfer_messages (transferId, position, hash, receivedAt)',
+			fresh.map(({ hash, position }) => [id, position, hash, at]),
+			transaction
+		);
 		return Math.max(known.size, order.position + order.messages.length);
 	});
 }
@@ -157,7 +199,7 @@ export async function keepSafetyCopy(studio: Studio, id: string, order: SafetyOr
 	hear(id);
 	const transfer = await getTransfer(studio, id);
 	const device = await getDevice(studio, transfer.deviceId);
-	const profile = profileOf(device);
+	const profile = profileOf(studio, device);
 	return studio.write(async (transaction) => {
 		const version = await keepVersionIn(
 			studio,
@@ -187,7 +229,7 @@ export async function keepSafetyCopy(studio: Studio, id: string, order: SafetyOr
 export async function finishTransfer(studio: Studio, id: string, order: FinishOrder): Promise<Transfer> {
 	const transfer = await getTransfer(studio, id);
 	const device = await getDevice(studio, transfer.deviceId);
-	const profile = profileOf(device);
+	const profile = profileOf(studio, device);
 	const received = transfer.direction === 'capture' ? await receivedMessages(studio, id) : [];
 	const captured = order.use
 		? order.use.filter((place) => place < received.length).map((place) => received[place])
@@ -209,7 +251,8 @@ export async function finishTransfer(studio: Studio, id: string, order: FinishOr
 					profile,
 					messages: captured,
 					kind: versionKind.parse(transfer.kind),
-					verified: true,
+					// Without a profile only a dump that came twice alike is proved.
+					verified: profile !== null || order.proved,
 					firmware: order.firmware,
 					transferId: id,
 					fromDevice: true,
@@ -251,11 +294,23 @@ export async function finishTransfer(studio: Studio, id: string, order: FinishOr
 		);
 	});
 	unhear(id);
-	return getTransfer(studio, id);
+	const ended = await getTransfer(studio, id);
+	if (ended.snapshotId && ended.direction === 'capture')
+		await noteSnapshotItem(studio, ended.snapshotId, ended.deviceId, {
+			versionId: ended.versionId,
+			says: ended.versionId ? '' : (ended.reason?.says ?? 'It broke off.'),
+			tookMs: Date.parse(ended.endedAt!) - Date.parse(ended.startedAt)
+		});
+	return ended;
 }
 
 /** Slots of the transfer's scope that its stored messages do not hold. */
-export function missingSlots(profile: Profile, transfer: Transfer, messages: readonly Uint8Array[]): number {
+export function missingSlots(
+	profile: Profile | null,
+	transfer: Transfer,
+	messages: readonly Uint8Array[]
+): number {
+	if (!profile) return 0;
 	const held = new Set(decodeDump(profile, messages).slots.map((slot) => slotKey(slot.area, slot.index)));
 	let missing = 0;
 	for (const [area, slots] of slotsInScope(profile, transfer.scope))

@@ -61,7 +61,7 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 			'Look at the list of transfers.'
 		);
 	const device = await getDevice(studio, transfer.deviceId);
-	const profile = profileOf(device);
+	const profile = profileOf(studio, device);
 	const messages = await receivedMessages(studio, id);
 	return studio.write(async (transaction) => {
 		const version = await keepVersionIn(

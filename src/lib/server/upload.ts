@@ -5,7 +5,8 @@ const LIMIT = 32 * 1024 * 1024;
 
 /** The file of a multipart request. @throws Problem `file.missing`, `file.too-large`, `file.empty` */
 export async function readUpload(
-	event: RequestEvent
+	event: RequestEvent,
+	limit = LIMIT
 ): Promise<{ bytes: Uint8Array; name: string; form: FormData }> {
 	let form: FormData;
 	try {
@@ -20,13 +21,23 @@ export async function readUpload(
 	const file = form.get('file');
 	if (!(file instanceof File))
 		throw new Problem('file.missing', 'There is no file in the request.', 'Send it in the field “file”.');
-	if (file.size > LIMIT)
+	if (file.size > limit)
 		throw new Problem(
 			'file.too-large',
-			`“${file.name}” has ${Math.round(file.size / 1048576)} MiB; a dump file has 32 MiB at most.`,
+			`“${file.name}” has ${Math.round(file.size / 1048576)} MiB; ${Math.round(limit / 1048576)} MiB is the most.`,
 			'Choose the dump itself, not an archive of many.'
 		);
 	if (file.size === 0)
 		throw new Problem('file.empty', `“${file.name}” is empty.`, 'Look for another copy of it.');
 	return { bytes: new Uint8Array(await file.arrayBuffer()), name: file.name, form };
+}
+
+/** A text file of a multipart request, in UTF-8. @throws Problem `file.not-text`, and as `readUpload` */
+export async function uploadedText(event: RequestEvent): Promise<{ text: string; name: string }> {
+	const { bytes, name } = await readUpload(event);
+	try {
+		return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), name };
+	} catch {
+		throw new Problem('file.not-text', `“${name}” is no text in UTF-8.`, 'Save it as UTF-8 and try again.');
+	}
 }

@@ -1,5 +1,5 @@
 import { listDevices } from '$lib/server/gear';
-import { shippedProfiles } from '$lib/server/profiles';
+import { knownProfiles } from '$lib/server/profiles';
 import { listTransfers } from '$lib/server/transfers';
 
 export async function load({ locals }) {
@@ -8,7 +8,7 @@ export async function load({ locals }) {
 		listDevices(locals.studio, { archived: true })
 	]);
 	const readable = new Set(
-		shippedProfiles()
+		knownProfiles(locals.studio)
 			.filter(({ capture }) => capture.length > 0)
 			.map(({ id }) => id)
 	);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { RISK_WEIGHTS, riskOf, type Standing } from '.';
+import { RISK_WEIGHTS, riskOf, riskSettingsSchema, type Standing } from '.';
 
 const safe: Standing = {
 	readable: true,
@@ -34,6 +34,17 @@ describe('risk', () => {
 			expect(riskOf({ ...safe, ...change })).toMatchObject({ points, action });
 		}
 	);
+
+	it('a reminder of one’s own comes when it is due, and weights can be changed', () => {
+		const standing = { ...safe, lastVerifiedDays: 8, remindDays: 7 };
+		expect(riskOf(standing).parts[0]).toMatchObject({ id: 'due', says: 'A backup is due: every 7 days' });
+		expect(riskOf({ ...standing, remindDays: 9 }).parts.map(({ id }) => id)).toEqual(['age']);
+		const settings = riskSettingsSchema.parse({ weights: { due: 50 }, ageFullDays: 16 });
+		expect(riskOf(standing, settings).parts.map(({ id, points }) => [id, points])).toEqual([
+			['due', 50],
+			['age', 15]
+		]);
+	});
 
 	it('adds its parts up, heaviest first', () => {
 		const { points, parts } = riskOf({

@@ -1,3 +1,5 @@
+import { z } from 'zod';
+
 /** What is known of a device's safety. Times in days before now; null where there is none. */
 export interface Standing {
 	/** Whether the app can read its memory at all. */
@@ -10,6 +12,8 @@ export interface Standing {
 	changedSince: boolean;
 	unfinished: { id: string; got: number } | null;
 	battery: { ageYears: number; lifeYears: number } | null;
+	/** Days after which the musician wants a backup; null leaves it to the risk. */
+	remindDays?: number | null;
 }
 
 export type RiskAction = 'capture' | 'resume' | 'import' | 'battery' | 'none';
@@ -34,10 +38,34 @@ export const RISK_WEIGHTS = {
 	/** Full weight when the newest verified version is `AGE_FULL_DAYS` old or older; even in between. */
 	age: 30,
 	/** From 70 % of the battery's usual life on; full weight at 100 %, one and a half times that at most. */
-	battery: 40
+	battery: 40,
+	/** The musician's own reminder is due. */
+	due: 20
 } as const;
 
 export const AGE_FULL_DAYS = 90;
+
+const weight = (usual: number) => z.number().min(0).max(200).default(usual);
+
+/** The formula as a studio has set it; what is left out is as usual. */
+export const riskSettingsSchema = z.object({
+	weights: z
+		.object({
+			never: weight(RISK_WEIGHTS.never),
+			unproved: weight(RISK_WEIGHTS.unproved),
+			changed: weight(RISK_WEIGHTS.changed),
+			unfinished: weight(RISK_WEIGHTS.unfinished),
+			age: weight(RISK_WEIGHTS.age),
+			battery: weight(RISK_WEIGHTS.battery),
+			due: weight(RISK_WEIGHTS.due)
+		})
+		.prefault({}),
+	ageFullDays: z.number().int().min(1).max(3650).default(AGE_FULL_DAYS)
+});
+
+export type RiskSettings = z.infer<typeof riskSettingsSchema>;
+const USUAL = riskSettingsSchema.parse({});
+
 const BATTERY_FROM = 0.7;
 
 export interface Risk {
@@ -52,10 +80,10 @@ const days = (count: number) =>
 	count < 1 ? 'today' : count < 2 ? 'yesterday' : `${Math.floor(count)} days ago`;
 
 /** The risk that a device's sounds are lost: the sum of its parts, heaviest first. */
-export function riskOf(standing: Standing): Risk {
+export function riskOf(standing: Standing, { weights, ageFullDays }: RiskSettings = USUAL): Risk {
 	const parts: RiskPart[] = [];
 	const add = (id: RiskPart['id'], share: number, says: string, action: RiskAction) => {
-		const points = Math.round(RISK_WEIGHTS[id] * share);
+		const points = Math.round(weights[id] * share);
 		if (points > 0) parts.push({ id, points, says, action });
 	};
 	const take: RiskAction = standing.readable ? 'capture' : 'import';
@@ -72,13 +100,16 @@ export function riskOf(standing: Standing): Risk {
 		} else {
 			add(
 				'age',
-				Math.min(1, standing.lastVerifiedDays / AGE_FULL_DAYS),
+				Math.min(1, standing.lastVerifiedDays / ageFullDays),
 				`Last verified ${days(standing.lastVerifiedDays)}`,
 				take
 			);
 		}
 		if (standing.versions > 0 && standing.changedSince)
 			add('changed', 1, 'Changed since its last version', take);
+		const { remindDays, lastVerifiedDays } = standing;
+		if (remindDays && standing.readable && lastVerifiedDays !== null && lastVerifiedDays >= remindDays)
+			add('due', 1, `A backup is due: every ${remindDays === 1 ? 'day' : `${remindDays} days`}`, take);
 		if (standing.unfinished)
 			add('unfinished', 1, `A capture broke off after ${standing.unfinished.got} messages`, 'resume');
 	}

@@ -6,6 +6,7 @@ export * from './feeds';
 export * from './from-catalogue';
 export * from './free';
 export * from './heard';
+export * from './host-ways';
 export * from './join';
 export * from './ledger';
 export * from './light';

@@ -1,6 +1,6 @@
 import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { Device } from '../../core/gear';
-import type { Version } from '../../core/drawer';
+import type { Setting, Version } from '../../core/drawer';
 import type { Cable, Wiring } from '../../core/rig';
 import type { Fault } from '../../core/bench';
 import type { Reason, Scope } from '../../core/transfer';
@@ -31,6 +31,10 @@ export interface DeviceRow extends Device {
 	createdAt: string;
 	/** What it does with messages, and the channels of its parts; `null` until somebody says so. */
 	wiring: StoredWiring | null;
+	/** What no dump holds, as the musician wrote it down. */
+	settings: Setting[] | null;
+	/** Days after which a backup is due; null leaves it to the risk. */
+	remindDays: number | null;
 }
 export interface CableRow {
 	fromDevice: string;
@@ -86,6 +90,19 @@ export interface TransferRow {
 	versionId: string | null;
 	safetyVersionId: string | null;
 	sourceVersionId: string | null;
+	/** For a restore: what the device shall hold. */
+	wanted: WantedSlot[] | null;
+	/** The studio snapshot that it belongs to. */
+	snapshotId: string | null;
+	/** How long it was expected to take, in ms. */
+	predictedMs: number | null;
+}
+
+/** A slot and the content that it shall hold. */
+export interface WantedSlot {
+	area: string;
+	index: number;
+	record: string;
 }
 
 type Of<T extends object> = ModelStatic<Model<T, Partial<T>>>;
@@ -121,6 +138,8 @@ export function defineModels(sequelize: Sequelize): Models {
 				channel: DataTypes.INTEGER,
 				ports: json('ports'),
 				wiring: json('wiring'),
+				settings: json('settings'),
+				remindDays: DataTypes.INTEGER,
 				batteryType: text(),
 				batteryFitted: text(),
 				batteryYears: DataTypes.REAL,
@@ -211,7 +230,10 @@ export function defineModels(sequelize: Sequelize): Models {
 				title: text(),
 				versionId: maybe(),
 				safetyVersionId: maybe(),
-				sourceVersionId: maybe()
+				sourceVersionId: maybe(),
+				wanted: json('wanted'),
+				snapshotId: maybe(),
+				predictedMs: DataTypes.REAL
 			},
 			options('transfers')
 		)

@@ -1,9 +1,10 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { Problem } from '../../core/problem';
-import { contentHash } from '../../core/drawer';
 import type { Studio } from './connection';
 import type { ObjectRow } from './models';
+import { hashOf } from '../hash';
+import { insertRows } from '../insert-rows';
 
 /** A delta pays when it is this much smaller than the content. */
 const DELTA_LIMIT = 0.25;
@@ -15,41 +16,79 @@ function xor(a: Uint8Array, b: Uint8Array): Uint8Array {
 	return out;
 }
 
+/** Content to be stored; `like` names an object that is probably similar, or null. */
+export interface NewObject {
+	bytes: Uint8Array;
+	like: string | null;
+}
+
+const columns = 'SELECT hash, size, form, base, data FROM objects WHERE hash IN (:list)';
+
 /**
- * Stores content once, under its SHA-256, and gives that. `like` names an object that is probably similar (the same
- * message of the device's previous version): content of the same length is then kept as the difference to it. A
- * difference is always to a whole object, never to another difference, so that reading takes two steps at most.
+ * Stores contents once, each under its SHA-256, and gives these in order. Content of the same length as an object that
+ * it is like (the same message of the device's previous version) is kept as the difference to it. A difference is
+ * always to a whole object, never to another difference, so that reading takes two steps at most. Three statements,
+ * however many there are.
  */
-export async function putObject(
+export async function putObjects(
 	studio: Studio,
-	bytes: Uint8Array,
-	transaction: Transaction,
-	like: string | null = null
-): Promise<string> {
-	const hash = contentHash(bytes);
-	const { objects } = studio.models;
-	if (await objects.findByPk(hash, { attributes: ['hash'], transaction, raw: true })) return hash;
-	let row: ObjectRow | null = null;
-	if (like && like !== hash && bytes.length > 256) {
-		const near = (await objects.findByPk(like, { transaction, raw: true })) as unknown as ObjectRow | null;
-		const base = near?.base
-			? ((await objects.findByPk(near.base, { transaction, raw: true })) as unknown as ObjectRow | null)
-			: near;
+	contents: readonly NewObject[],
+	transaction: Transaction
+): Promise<string[]> {
+	const hashes = contents.map(({ bytes }) => hashOf(bytes));
+	const select = async <T extends object>(sql: string, list: string[]): Promise<T[]> => {
+		const rows: T[] = [];
+		for (let i = 0; i < list.length; i += 500)
+			rows.push(
+				...(await studio.sequelize.query<T>(sql, {
+					replacements: { list: list.slice(i, i + 500) },
+					type: QueryTypes.SELECT,
+					transaction
+				}))
+			);
+		return rows;
+	};
+	const present = new Set(
+		(
+			await select<{ hash: string }>('SELECT hash FROM objects WHERE hash IN (:list)', [...new Set(hashes)])
+		).map(({ hash }) => hash)
+	);
+	const fresh = new Map<string, NewObject>();
+	contents.forEach((content, i) => {
+		if (!present.has(hashes[i])) fresh.set(hashes[i], content);
+	});
+	if (fresh.size === 0) return hashes;
+	const bases = new Map<string, ObjectRow>();
+	const likes = [...fresh.values()].flatMap(({ bytes, like }) => (like && bytes.length > 256 ? [like] : []));
+	for (const row of await select<ObjectRow>(columns, [...new Set(likes)])) bases.set(row.hash, row);
+	const deeper = [...bases.values()].flatMap(({ base }) => (base && !bases.has(base) ? [base] : []));
+	for (const row of await select<ObjectRow>(columns, [...new Set(deeper)])) bases.set(row.hash, row);
+	const expanded = new Map<string, Uint8Array>();
+	const whole = (row: ObjectRow) => {
+		let bytes = expanded.get(row.hash);
+		if (!bytes) expanded.set(row.hash, (bytes = expand(row)));
+		return bytes;
+	};
+	const rows = [...fresh].map(([hash, { bytes, like }]): ObjectRow => {
+		const near = like && bytes.length > 256 ? bases.get(like) : undefined;
+		const base = near?.base ? bases.get(near.base) : near;
 		if (base && base.size === bytes.length) {
-			const data = deflateRawSync(xor(bytes, expand(base)));
+			const data = deflateRawSync(xor(bytes, whole(base)));
 			if (data.length < bytes.length * DELTA_LIMIT)
-				row = { hash, size: bytes.length, form: 'delta', base: base.hash, data };
+				return { hash, size: bytes.length, form: 'delta', base: base.hash, data };
 		}
-	}
-	if (!row) {
 		const packed = deflateRawSync(bytes);
-		row =
-			packed.length < bytes.length
-				? { hash, size: bytes.length, form: 'deflate', base: null, data: packed }
-				: { hash, size: bytes.length, form: 'plain', base: null, data: Buffer.from(bytes) };
-	}
-	await objects.create(row, { transaction });
-	return hash;
+		return packed.length < bytes.length
+			? { hash, size: bytes.length, form: 'deflate', base: null, data: packed }
+			: { hash, size: bytes.length, form: 'plain', base: null, data: Buffer.from(bytes) };
+	});
+	await insertRows(
+		studio,
+		'objects (hash, size, form, base, data)',
+		rows.map(({ hash, size, form, base, data }) => [hash, size, form, base, data]),
+		transaction
+	);
+	return hashes;
 }
 
 /**
@@ -127,6 +166,6 @@ function readObject(rows: Map<string, ObjectRow>, hash: string): Uint8Array {
 		if (error instanceof Problem) throw error;
 		throw damaged(hash, error instanceof Error ? error.message : String(error));
 	}
-	if (contentHash(bytes) !== hash) throw damaged(hash, 'its content does not match its name');
+	if (hashOf(bytes) !== hash) throw damaged(hash, 'its content does not match its name');
 	return bytes;
 }

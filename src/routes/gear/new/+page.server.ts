@@ -4,14 +4,14 @@ import { zod4 } from 'sveltekit-superforms/adapters';
 import { deviceSchema } from '$lib/core/gear';
 import { Problem } from '$lib/core/problem';
 import { addDevice, factsFromProfile } from '$lib/server/gear';
-import { shippedProfiles } from '$lib/server/profiles';
+import { knownProfiles } from '$lib/server/profiles';
 import { quickSchema } from './quick';
 
-export async function load() {
+export async function load({ locals }) {
 	return {
 		quick: await superValidate(zod4(quickSchema), { id: 'quick' }),
 		bare: await superValidate(zod4(deviceSchema), { id: 'bare' }),
-		profiles: shippedProfiles().map(({ id, maker, model, kind }) => ({
+		profiles: knownProfiles(locals.studio).map(({ id, maker, model, kind }) => ({
 			id,
 			title: `${maker} ${model}`,
 			kind
@@ -25,7 +25,7 @@ export const actions = {
 		if (!form.valid) return fail(400, { form });
 		let id: string;
 		try {
-			({ id } = await addDevice(locals.studio, factsFromProfile(form.data.profileId, form.data.name)));
+			({ id } = await addDevice(locals.studio, factsFromProfile(locals.studio, form.data.profileId, form.data.name)));
 		} catch (error) {
 			if (!(error instanceof Problem)) throw error;
 			return setError(form, 'profileId', `${error.message} ${error.remedy}`);

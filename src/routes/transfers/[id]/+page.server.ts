@@ -9,7 +9,7 @@ import { readTrace } from '$lib/server/transfer-trace';
 export async function load({ locals, params }) {
 	const transfer = await orError(getTransfer(locals.studio, params.id));
 	const device = await orError(getDevice(locals.studio, transfer.deviceId));
-	const profile = device.profileId ? currentProfile(device.profileId) : null;
+	const profile = device.profileId ? currentProfile(locals.studio, device.profileId) : null;
 	const messages = transfer.direction === 'capture' ? await receivedMessages(locals.studio, params.id) : [];
 	const slots = transfer.versionId
 		? (await orError(openVersion(locals.studio, transfer.versionId))).slots

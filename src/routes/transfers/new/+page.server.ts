@@ -29,7 +29,7 @@ export async function load({ locals, url }) {
 		.map(([area, index]) => ({ area, index: Number(index) }));
 	return {
 		device,
-		profile: currentProfile(device.profileId),
+		profile: currentProfile(locals.studio, device.profileId),
 		version: version?.version ?? null,
 		slots: version?.slots.map(({ area, index, label, name }) => ({ area, index, label, name })) ?? [],
 		chosen,

@@ -1,5 +1,6 @@
 import { feedsOf, firstFeeds } from '../feeds';
 import { freeIn } from '../free';
+import { returnSockets } from '../host-ways';
 import { checkJoin, type Join } from '../join';
 import { canReceive, indexRig, isUsb, isWire, portName } from '../rig-index';
 import { hasVoice, roleOf } from '../roles';
@@ -201,7 +202,7 @@ export const cableRules: readonly Rule[] = [
 		title: 'A backup is wanted, but nothing comes back',
 		severity: 'error',
 		check(rig) {
-			const returned = returnedDevices(rig);
+			const returned = returnSockets(rig);
 			return rig.devices
 				.filter(
 					(device) =>
@@ -235,29 +236,3 @@ export const cableRules: readonly Rule[] = [
 		}
 	}
 ];
-
-/** Devices whose out comes back to the computer: at an interface in (merge boxes between or not), or by USB. */
-export function returnedDevices(rig: Rig): Set<string> {
-	const index = indexRig(rig);
-	const returned = new Set<string>();
-	for (const device of rig.devices) {
-		const seen = new Set<string>();
-		const waiting = device.ports.filter(({ direction }) => direction === 'out' || direction === 'both');
-		for (let port = waiting.pop(); port; port = waiting.pop()) {
-			if (seen.has(port.id)) continue;
-			seen.add(port.id);
-			for (const cable of index.cablesAt.get(port.id) ?? []) {
-				const far = index.ports.get(cable.from === port.id ? cable.to : cable.from)!;
-				if (!checkJoin(index.ports.get(cable.from)!, index.ports.get(cable.to)!, cable.adapter).fits)
-					continue;
-				if ((far.role === 'interface' && canReceive(far.port)) || far.role === 'host')
-					returned.add(device.id);
-				if (far.role === 'merge' || far.role === 'hub' || far.role === 'usb-host-box')
-					waiting.push(
-						...far.device.ports.filter(({ id, direction }) => id !== far.port.id && direction !== 'in')
-					);
-			}
-		}
-	}
-	return returned;
-}

@@ -1,3 +1,2 @@
 export { RULES, checkRig } from './check-rig';
 export type { Cure, Finding, Rule, Severity, Trouble } from './rule';
-export { returnedDevices } from './cables';

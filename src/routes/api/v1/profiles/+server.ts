@@ -1,7 +1,18 @@
-import { answer } from '$lib/server/answer';
-import { shippedProfiles } from '$lib/server/profiles';
+import { z } from 'zod';
+import { answer, body } from '$lib/server/answer';
+import { isOwnProfile, knownProfiles, saveProfile } from '$lib/server/profiles';
 
-export const GET = () =>
+export const GET = ({ locals }) =>
 	answer(async () =>
-		shippedProfiles().map(({ id, maker, model, kind, revision }) => ({ id, maker, model, kind, revision }))
+		knownProfiles(locals.studio).map(({ id, maker, model, kind, revision }) => ({
+			id,
+			maker,
+			model,
+			kind,
+			revision,
+			own: isOwnProfile(locals.studio, id)
+		}))
 	);
+
+export const POST = (event) =>
+	answer(async () => saveProfile(event.locals.studio, await body(event, z.unknown())), 201);

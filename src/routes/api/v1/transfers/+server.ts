@@ -14,7 +14,7 @@ export const POST = (event) =>
 		return {
 			transfer,
 			device,
-			profile: currentProfile(device.profileId!),
+			profile: currentProfile(event.locals.studio, device.profileId!),
 			messages: [],
 			part: 0,
 			distrusted: false

@@ -4,13 +4,13 @@ import { zod4 } from 'sveltekit-superforms/adapters';
 import { deviceSchema } from '$lib/core/gear';
 import { orError } from '$lib/server/answer';
 import { getDevice, updateDevice } from '$lib/server/gear';
-import { shippedProfiles } from '$lib/server/profiles';
+import { knownProfiles } from '$lib/server/profiles';
 
 export async function load({ locals, params }) {
 	const device = await orError(getDevice(locals.studio, params.device));
 	return {
 		form: await superValidate(deviceSchema.parse(device), zod4(deviceSchema)),
-		profiles: shippedProfiles().map(({ id, maker, model }) => ({ id, title: `${maker} ${model}` }))
+		profiles: knownProfiles(locals.studio).map(({ id, maker, model }) => ({ id, title: `${maker} ${model}` }))
 	};
 }
 

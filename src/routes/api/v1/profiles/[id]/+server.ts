@@ -1,4 +1,4 @@
 import { answer } from '$lib/server/answer';
 import { currentProfile } from '$lib/server/profiles';
 
-export const GET = ({ params }) => answer(async () => currentProfile(params.id));
+export const GET = ({ locals, params }) => answer(async () => currentProfile(locals.studio, params.id));

@@ -11,7 +11,7 @@ export const POST = ({ locals, params }) =>
 		return {
 			transfer,
 			device,
-			profile: currentProfile(device.profileId!),
+			profile: currentProfile(locals.studio, device.profileId!),
 			messages: messages.map((bytes) => toHex(bytes)),
 			part,
 			distrusted

@@ -1,0 +1,131 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import { deviceSchema } from '../core/gear';
+import { makeBundle, takeBundle } from './bundle';
+import { copyStudio } from './copy';
+import { openStudio } from './db/connection';
+import { getVersion, keepVersion, labelVersion, listVersions } from './drawer';
+import { addDevice, listDevices } from './gear';
+import { freshStudio } from './studio.fixture';
+import { anUmbra, keep, renamed } from './heart.fixture';
+
+const here = freshStudio();
+
+async function filled() {
+	const umbra = await anUmbra(here.studio);
+	const first = await keep(here.studio, umbra.device, umbra.profile, umbra.slots);
+	await keep(here.studio, umbra.device, umbra.profile, renamed(umbra.profile, umbra.slots, 3, 'Later'));
+	await labelVersion(here.studio, first.id, { title: 'First', note: 'Note', tags: ['show'], pinned: true });
+	const raw = await addDevice(here.studio, deviceSchema.parse({ name: 'Raw thing / 2' }));
+	await keepVersion(here.studio, {
+		device: raw,
+		profile: null,
+		messages: [Uint8Array.of(0xf0, 0x7d, 1, 2, 3, 0xf7)],
+		kind: 'imported',
+		verified: false,
+		fromDevice: false
+	});
+	return umbra;
+}
+
+async function elsewhere<T>(
+	work: (studio: Awaited<ReturnType<typeof openStudio>>) => Promise<T>
+): Promise<T> {
+	const folder = mkdtempSync(join(tmpdir(), 'bundle-'));
+	const studio = await openStudio(join(folder, 'studio.sqlite'));
+	try {
+		return await work(studio);
+	} finally {
+		await studio.close();
+		rmSync(folder, { recursive: true, force: true });
+	}
+}
+
+const story = async (studio: typeof here.studio) =>
+	Promise.all(
+		(await listDevices(studio)).map(async ({ id, name }) => ({
+			name,
+			versions: await Promise.all(
+				(await listVersions(studio, id)).map(async (version) => {
+					const { messages, takenAt, title, note, tags, pinned, verified, kind, slots } = await getVersion(
+						studio,
+						version.id
+					);
+					return { messages, takenAt, title, note, tags, pinned, verified, kind, slots };
+				})
+			)
+		}))
+	);
+
+describe('a studio bundle', () => {
+	it('gives the same history in another studio, hash for hash, and once more changes nothing', async () => {
+		await filled();
+		const { bytes } = await makeBundle(here.studio);
+		await elsewhere(async (other) => {
+			expect(await takeBundle(other, bytes)).toEqual({ devices: 2, versions: 3, known: 0 });
+			expect(await story(other)).toEqual(await story(here.studio));
+			expect(await takeBundle(other, bytes)).toEqual({ devices: 0, versions: 0, known: 3 });
+		});
+	});
+
+	it('holds plain .syx files that any unzip reads', async () => {
+		await filled();
+		const { bytes } = await makeBundle(here.studio);
+		const folder = mkdtempSync(join(tmpdir(), 'unzip-'));
+		try {
+			writeFileSync(join(folder, 'b.zip'), bytes);
+			try {
+				execFileSync('unzip', ['-q', 'b.zip'], { cwd: folder });
+			} catch (error) {
+				if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+				console.warn('unzip is not installed here: not compared');
+				return;
+			}
+			const files = unzipSync(bytes);
+			for (const name of Object.keys(files))
+				expect(new Uint8Array(readFileSync(join(folder, name)))).toEqual(files[name]);
+			const [file] = readdirSync(join(folder, 'drawers', 'umbra-hall'));
+			const syx = readFileSync(join(folder, 'drawers', 'umbra-hall', file));
+			expect([syx[0], syx.at(-1)]).toEqual([0xf0, 0xf7]);
+		} finally {
+			rmSync(folder, { recursive: true, force: true });
+		}
+	});
+
+	it.each([
+		['no archive', () => Uint8Array.of(1, 2, 3), 'no .zip'],
+		['no manifest', () => zipSync({ 'a.txt': strToU8('a') }), 'no manifest.json'],
+		['a manifest of something else', () => zipSync({ 'manifest.json': strToU8('{"format":"x"}') }), 'format']
+	])('with %s is refused', async (_, make, says) => {
+		await expect(takeBundle(here.studio, make())).rejects.toThrow(says);
+	});
+
+	it('in which one byte was changed is refused, and nothing is taken over', async () => {
+		await filled();
+		const files = unzipSync((await makeBundle(here.studio)).bytes);
+		const name = Object.keys(files).find((file) => file.startsWith('drawers/umbra'))!;
+		files[name][10] ^= 1;
+		await elsewhere(async (other) => {
+			await expect(takeBundle(other, zipSync(files))).rejects.toThrow('does not hold what the manifest says');
+			expect(await listDevices(other)).toEqual([]);
+		});
+		expect(strFromU8(files['manifest.json'])).toContain('silent-drawer.bundle');
+	});
+});
+
+describe('a copy of the studio', () => {
+	it('is a studio', async () => {
+		await filled();
+		const { bytes } = await copyStudio(here.studio);
+		const folder = mkdtempSync(join(tmpdir(), 'copy-'));
+		writeFileSync(join(folder, 'copy.sqlite'), bytes);
+		const copy = await openStudio(join(folder, 'copy.sqlite'));
+		expect(await story(copy)).toEqual(await story(here.studio));
+		await copy.close();
+		rmSync(folder, { recursive: true, force: true });
+	});
+});

@@ -1,0 +1,56 @@
+import { factoryState, seededRandom } from '../core/bench';
+import { deviceSchema, type Device } from '../core/gear';
+import { joinBytes } from '../core/midi';
+import { areaOf, makeSlot, messagesFor, writeName, type Profile, type Slot } from '../core/profile';
+import type { Version, VersionKind } from '../core/drawer';
+import type { Studio } from './db/connection';
+import { keepVersion } from './drawer';
+import { addDevice } from './gear';
+import { shippedProfile } from './profiles';
+
+/** An Umbra in the catalogue whose history is made version by version. */
+export async function anUmbra(studio: Studio, name = 'Umbra hall', seed = 5) {
+	const profile = shippedProfile('ternhill-umbra');
+	const device = await addDevice(
+		studio,
+		deviceSchema.parse({ name, profileId: profile.id, deviceId: 1, place: 'rack' })
+	);
+	const slots = factoryState(profile, seededRandom(seed)).memory.programs.map((bytes, i) =>
+		makeSlot(profile, 'programs', i, bytes)
+	);
+	return { profile, device, slots };
+}
+
+export const dumpOf = (profile: Profile, slots: readonly Slot[]): Uint8Array[] =>
+	messagesFor(profile, slots, { deviceId: 1, channel: 1 });
+
+/** Keeps a verified version that was read from the device. */
+export const keep = (
+	studio: Studio,
+	device: Device,
+	profile: Profile,
+	slots: readonly Slot[],
+	more: { kind?: VersionKind; takenAt?: string; fromDevice?: boolean; verified?: boolean } = {}
+): Promise<Version> =>
+	keepVersion(studio, {
+		device,
+		profile,
+		messages: dumpOf(profile, slots),
+		kind: 'routine',
+		verified: true,
+		fromDevice: true,
+		...more
+	});
+
+/** The same bank with another name in one slot. */
+export function renamed(profile: Profile, slots: readonly Slot[], index: number, name: string): Slot[] {
+	const record = profile.records[areaOf(profile, 'programs').record];
+	return slots.map((slot) =>
+		slot.index === index
+			? makeSlot(profile, 'programs', index, writeName(profile, record, slot.bytes, name))
+			: slot
+	);
+}
+
+export const asFile = (profile: Profile, slots: readonly Slot[]): Uint8Array =>
+	joinBytes(dumpOf(profile, slots));

@@ -1,0 +1,41 @@
+import { Problem } from '../core/problem';
+import { decodeDump } from '../core/profile';
+import type { Version } from '../core/drawer';
+import type { Studio } from './db/connection';
+import { getVersion, openVersion } from './drawer';
+import { getDevice } from './gear';
+import { hashOf } from './hash';
+import { currentProfile, keepRevision } from './profiles';
+import { keepRecords } from './records';
+
+/**
+ * Reads a version again with the newest revision of its device's profile. Its bytes never change; what they are read
+ * as does. A revision that reads fewer messages than the one before is refused.
+ * @throws Problem `version.no-profile`, `version.reads-less`
+ */
+export async function rereadVersion(studio: Studio, id: string): Promise<Version> {
+	const { version, profile: before, messages } = await openVersion(studio, id);
+	const device = await getDevice(studio, version.deviceId);
+	if (!device.profileId)
+		throw new Problem('version.no-profile', `“${device.name}” has no profile.`, 'Choose or write one first.');
+	const profile = currentProfile(studio, device.profileId);
+	const count = (dump: ReturnType<typeof decodeDump>) => dump.messages.filter(({ read }) => read).length;
+	const now = decodeDump(profile, messages);
+	const readBefore = before ? count(decodeDump(before, messages)) : 0;
+	if (count(now) < readBefore || now.slots.length === 0)
+		throw new Problem(
+			'version.reads-less',
+			`Revision ${profile.revision} of the profile reads ${count(now)} of ${messages.length} messages; ${before ? `revision ${before.revision} reads ${readBefore}` : 'they are kept raw'}.`,
+			'The version stays as it was read before. Correct the profile and try again.'
+		);
+	const slots = now.slots.map((slot) => ({ slot, record: hashOf(slot.bytes) }));
+	await studio.write(async (transaction) => {
+		await keepRevision(studio, profile, transaction);
+		await keepRecords(studio, profile.id, slots, transaction);
+		await studio.models.versions.update(
+			{ profileId: profile.id, profileRevision: profile.revision, slots: slots.length },
+			{ where: { id }, transaction }
+		);
+	});
+	return getVersion(studio, id);
+}

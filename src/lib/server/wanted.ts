@@ -1,0 +1,135 @@
+import { QueryTypes, type Transaction } from 'sequelize';
+import { z } from 'zod';
+import { bankSlots } from '../core/drawer';
+import type { Device } from '../core/gear';
+import { Problem } from '../core/problem';
+import { areaOf, makeSlot, writeName, type Profile, type Slot } from '../core/profile';
+import { scopeSchema, slotsInScope, type Scope } from '../core/transfer';
+import { getBank } from './banks';
+import type { Studio } from './db/connection';
+import type { WantedSlot } from './db/models';
+import { openVersion } from './drawer';
+import { hashOf } from './hash';
+import { getRecords, keepRecords } from './records';
+
+/** Where the content of a restore comes from. */
+export const sourceSchema = z.discriminatedUnion('from', [
+	z.strictObject({
+		from: z.literal('version'),
+		versionId: z.string(),
+		scope: scopeSchema.default({ kind: 'all' })
+	}),
+	z.strictObject({ from: z.literal('bank'), bankId: z.string() }),
+	/** Sounds by their content, each to a slot of its own choice. */
+	z.strictObject({
+		from: z.literal('sounds'),
+		sounds: z
+			.array(
+				z.strictObject({
+					area: z.string(),
+					index: z.number().int().min(0),
+					record: z.string(),
+					name: z.string().max(64).optional()
+				})
+			)
+			.min(1)
+			.max(2048)
+	})
+]);
+
+export type RestoreSource = z.infer<typeof sourceSchema>;
+
+/** The slots that a source wants a device to hold. @throws Problem where the source is of another model or not whole */
+export async function slotsOfSource(
+	studio: Studio,
+	device: Device,
+	profile: Profile,
+	source: RestoreSource
+): Promise<Slot[]> {
+	if (source.from === 'version') {
+		const { version, profile: readBy, slots } = await openVersion(studio, source.versionId);
+		if (readBy?.id !== profile.id)
+			throw new Problem(
+				'restore.other-model',
+				`That version is ${readBy ? `of a ${readBy.maker} ${readBy.model}` : 'raw'}; “${device.name}” is a ${profile.maker} ${profile.model}.`,
+				'Choose a version of the same model.',
+				{ version: version.id }
+			);
+		const scope = slotsInScope(profile, source.scope);
+		return slots.filter(({ area, index }) => scope.get(area)?.includes(index));
+	}
+	if (source.from === 'bank') {
+		const { document } = await getBank(studio, source.bankId);
+		if (document.profileId !== profile.id)
+			throw new Problem(
+				'restore.other-model',
+				`The bank “${document.title}” is for another model than “${device.name}”.`,
+				'Send it to a device of its own model.'
+			);
+		const records = await getRecords(
+			studio,
+			document.entries.flatMap((entry) => (entry ? [entry.record] : []))
+		);
+		return bankSlots(profile, document, records);
+	}
+	const records = await getRecords(
+		studio,
+		source.sounds.map(({ record }) => record)
+	);
+	return source.sounds.map(({ area, index, record, name }) => {
+		const described = areaOf(profile, area);
+		const bytes = records.get(record);
+		if (!bytes)
+			throw new Problem(
+				'restore.no-sound',
+				'That sound is no longer kept.',
+				'Look for it by its name again.'
+			);
+		if (index >= described.slots || bytes.length !== profile.records[described.record].size)
+			throw new Problem(
+				'restore.no-slot',
+				`That sound does not fit in a slot of “${described.name}” of a ${profile.model}.`,
+				'Choose a slot of the area that it belongs to.'
+			);
+		return makeSlot(
+			profile,
+			area,
+			index,
+			name === undefined ? bytes : writeName(profile, profile.records[described.record], bytes, name)
+		);
+	});
+}
+
+/** Keeps what a restore wants, so that it can be resumed and looked up after its source has changed. */
+export async function keepWanted(
+	studio: Studio,
+	profile: Profile,
+	slots: readonly Slot[],
+	transaction: Transaction
+): Promise<WantedSlot[]> {
+	const kept = slots.map((slot) => ({ slot, record: hashOf(slot.bytes) }));
+	await keepRecords(studio, profile.id, kept, transaction);
+	return kept.map(({ slot: { area, index }, record }) => ({ area, index, record }));
+}
+
+/** What the device holds now, as far as is known: the content of each slot seen last. */
+export async function knownSlots(studio: Studio, profile: Profile, deviceId: string): Promise<Slot[]> {
+	const rows = await studio.sequelize.query<{ area: string; slot: number; bytes: Buffer }>(
+		`SELECT r.area, r.slot, k.bytes FROM slot_runs r
+		 JOIN records k ON k.profileId = :profileId AND k.area = r.area AND k.hash = r.record
+		 WHERE r.deviceId = :deviceId AND r.current = 1`,
+		{ replacements: { profileId: profile.id, deviceId }, type: QueryTypes.SELECT }
+	);
+	return rows
+		.filter(
+			({ area, slot, bytes }) =>
+				profile.areas.some(({ id, slots }) => id === area && slot < slots) &&
+				bytes.length === profile.records[areaOf(profile, area).record].size
+		)
+		.map(({ area, slot, bytes }) => makeSlot(profile, area, slot, Uint8Array.from(bytes)));
+}
+
+export const wantedScope = (slots: readonly { area: string; index: number }[]): Scope => ({
+	kind: 'slots',
+	slots: slots.map(({ area, index }) => ({ area, index }))
+});

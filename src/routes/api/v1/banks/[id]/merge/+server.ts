@@ -1,0 +1,9 @@
+import { answer, body } from '$lib/server/answer';
+import { mergeSchema } from '$lib/server/bank-orders';
+import { applyMerge } from '$lib/server/merging';
+
+export const POST = (event) =>
+	answer(async () => {
+		const { revision, deviceVersionId, choices } = await body(event, mergeSchema);
+		return applyMerge(event.locals.studio, event.params.id, revision, deviceVersionId, choices);
+	});

@@ -1,0 +1,4 @@
+import { copyStudio } from '$lib/server/copy';
+import { answerFile } from '$lib/server/file-answer';
+
+export const GET = ({ locals }) => answerFile(() => copyStudio(locals.studio));
