@@ -2,14 +2,25 @@ import * as Comlink from 'comlink';
 import { z } from 'zod';
 import { Problem, type ProblemData } from '../core/problem';
 import type { Device } from '../core/gear';
+import {
+	rollCall,
+	testThroughDevice,
+	type AdapterVerdict,
+	type Link,
+	type RollAnswer,
+	type Target
+} from '../core/transfer';
+import { carryOut } from './carry-out';
 import { call } from './api';
 import { BenchRoom, type PanelAction, type PanelState } from './bench-room';
-import { TransferSession, type SessionState, type TransferOrder } from './session';
+import type { SessionState, TransferOrder, TransferSession } from './session';
+import { runTransfer } from './transfer-run';
+import { watchedLink, type Seen } from './watched-link';
 
 // The page's content-security policy forbids code made from text; Zod does without it when told.
 z.config({ jitless: true });
 
-const SHOW_MS = 80;
+const TELL_MS = 50;
 const room = new BenchRoom();
 const sessions = new Map<string, TransferSession>();
 // Hands are not faster because the line is: while the app waits for somebody, time runs as it does.
@@ -33,7 +44,45 @@ async function safely<T>(work: () => Promise<T>): Promise<Answer<T>> {
 	}
 }
 
+let seen: (messages: Seen[]) => void = () => undefined;
+const batch: Seen[] = [];
+
+/** A link whose traffic is told to the page, in batches. */
+const watched = (name: string, link: Link) =>
+	watchedLink(link, (way, bytes) => {
+		if (batch.push({ port: name, way, bytes }) > 1) return;
+		setTimeout(() => seen(batch.splice(0)), TELL_MS);
+	});
+
 const bench = {
+	watchTraffic(tell: (messages: Seen[]) => void): void {
+		seen = tell;
+	},
+
+	/** Calls the roll at bench units, one after another as on one port each. */
+	rollCall: (unitIds: string[]): Promise<Answer<{ unitId: string; answers: RollAnswer[] }[]>> =>
+		safely(() =>
+			room.hold(async () => {
+				const heard = [];
+				for (const unitId of unitIds) {
+					const seat = await room.seat(unitId);
+					const { answers } = await carryOut(rollCall(), watched(seat.name, seat.station), room.clock);
+					heard.push({ unitId, answers });
+				}
+				return heard;
+			})
+		),
+
+	/** Judges the adapter of a bench unit by what its device sends. */
+	testAdapter: (unitId: string, target: Target): Promise<Answer<AdapterVerdict>> =>
+		safely(() =>
+			room.hold(async () => {
+				const seat = await room.seat(unitId);
+				const conversation = testThroughDevice(seat.station.unit.profile, target, () => undefined);
+				return carryOut(conversation, watched(seat.name, seat.station), room.clock);
+			})
+		),
+
 	setSpeed(speed: number): void {
 		room.speed = speed;
 	},
@@ -59,26 +108,23 @@ const bench = {
 						'Choose a bench unit for it on its Ports page.'
 					);
 				const seat = await room.seat(device.benchUnit);
-				let session: TransferSession | null = null;
-				let due = false;
-				const changed = () => {
-					if (due) return;
-					due = true;
-					setTimeout(() => {
-						due = false;
-						if (session && !session.state.ended) show(structuredClone(session.state));
-					}, SHOW_MS);
-				};
-				session = await TransferSession.open(order, room.clock, changed);
-				sessions.set(session.state.transferId, session);
 				seat.busy++;
 				try {
-					show(structuredClone(session.state));
-					await session.run(seat.station);
-					return structuredClone(session.state);
+					const run = await runTransfer(
+						order,
+						room.clock,
+						() => Promise.resolve(watched(seat.name, seat.station)),
+						show
+					);
+					const { transferId } = run.session.state;
+					sessions.set(transferId, run.session);
+					try {
+						return await run.done;
+					} finally {
+						sessions.delete(transferId);
+					}
 				} finally {
 					seat.busy--;
-					sessions.delete(session.state.transferId);
 				}
 			})
 		),

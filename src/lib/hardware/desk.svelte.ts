@@ -1,9 +1,16 @@
 import * as Comlink from 'comlink';
 import { browser } from '$app/environment';
+import type { Device } from '../core/gear';
 import { Problem, type ProblemData } from '../core/problem';
+import type { AdapterVerdict, RollAnswer, Target } from '../core/transfer';
+import { call } from './api';
 import type { Answer, BenchWorker } from './bench.worker';
 import type { PanelAction, PanelState } from './bench-room';
+import { midiDesk, type Socket } from './midi-desk.svelte';
+import { realClock } from './real-clock';
 import type { SessionState, TransferOrder } from './session';
+import { runTransfer } from './transfer-run';
+import { traffic } from './traffic.svelte';
 
 export const SPEEDS = [
 	{ factor: 1, title: 'Wire speed' },
@@ -11,7 +18,11 @@ export const SPEEDS = [
 	{ factor: 200, title: '200 × wire speed' }
 ] as const;
 
+/** The two worlds that a transfer can take place in. */
+export type World = 'bench' | 'hardware';
+
 const SPEED_KEY = 'silent-drawer.bench-speed';
+const WORLD_KEY = 'silent-drawer.world';
 
 function unwrap<T>(answer: Answer<T>): T {
 	if ('ok' in answer) return answer.ok;
@@ -19,9 +30,17 @@ function unwrap<T>(answer: Answer<T>): T {
 	throw new Problem(code, message, remedy, detail);
 }
 
-/** What this tab does with devices: the bench in its worker, the transfer that runs, the last outcome. */
+/** How a device is reached over the computer's ports. */
+interface Way {
+	out: Socket | null;
+	in: Socket | null;
+}
+
+/** What this tab does with devices: the transfers that run, on the bench or on real ports, and the last outcome. */
 class Desk {
-	running = $state.raw<SessionState | null>(null);
+	world = $state<World>('bench');
+	/** Transfers that run, oldest first. */
+	runs = $state.raw<SessionState[]>([]);
 	/** The last transfer of this tab that ended. */
 	last = $state.raw<SessionState | null>(null);
 	problem = $state.raw<ProblemData | null>(null);
@@ -29,6 +48,17 @@ class Desk {
 	/** Counts changes of bench panels, by unit. */
 	panelTicks = $state<Record<string, number>>({});
 	#worker: Comlink.Remote<BenchWorker> | null = null;
+	/** How to call off transfers that run on real ports. */
+	readonly #cancels = new Map<string, () => void>();
+
+	/** The transfer that began first of those that run. */
+	get running(): SessionState | null {
+		return this.runs[0] ?? null;
+	}
+
+	runOf(transferId: string): SessionState | null {
+		return this.runs.find((run) => run.transferId === transferId) ?? null;
+	}
 
 	get bench(): Comlink.Remote<BenchWorker> {
 		if (!this.#worker) {
@@ -43,13 +73,19 @@ class Desk {
 					this.panelTicks[unitId] = (this.panelTicks[unitId] ?? 0) + 1;
 				})
 			);
+			void this.#worker.watchTraffic(
+				Comlink.proxy((messages) => {
+					for (const { port, way, bytes } of messages) traffic.note(port, way, bytes);
+				})
+			);
 		}
 		return this.#worker;
 	}
 
-	restoreSpeed(): void {
+	recall(): void {
 		const stored = Number(localStorage.getItem(SPEED_KEY));
 		if (SPEEDS.some(({ factor }) => factor === stored)) this.speed = stored;
+		if (localStorage.getItem(WORLD_KEY) === 'hardware') this.world = 'hardware';
 		if (this.#worker) void this.#worker.setSpeed(this.speed);
 	}
 
@@ -57,6 +93,13 @@ class Desk {
 		this.speed = factor;
 		localStorage.setItem(SPEED_KEY, String(factor));
 		void this.bench.setSpeed(factor);
+	}
+
+	/** Goes over to the other world; to real ports only when the browser allows them. @throws Problem */
+	async setWorld(world: World): Promise<void> {
+		if (world === 'hardware') await midiDesk.ask();
+		this.world = world;
+		localStorage.setItem(WORLD_KEY, world);
 	}
 
 	async panel(unitId: string): Promise<PanelState> {
@@ -67,13 +110,30 @@ class Desk {
 		return unwrap(await this.bench.act(unitId, action));
 	}
 
-	/** Starts a transfer; resolves with its id as soon as it runs. The rest is told through `running` and `last`. */
-	start(order: TransferOrder): Promise<string> {
-		if (this.running)
+	async rollCallOnBench(unitIds: string[]): Promise<{ unitId: string; answers: RollAnswer[] }[]> {
+		return unwrap(await this.bench.rollCall(unitIds));
+	}
+
+	async testOnBench(unitId: string, target: Target): Promise<AdapterVerdict> {
+		return unwrap(await this.bench.testAdapter(unitId, target));
+	}
+
+	/** Starts a transfer; resolves with its id as soon as it runs. The rest is told through `runs` and `last`. */
+	async start(order: TransferOrder): Promise<string> {
+		return (await this.begin(order)).transferId;
+	}
+
+	/**
+	 * Begins a transfer: gives its id as soon as it runs, and a promise of its end.
+	 * @throws Problem `desk.busy` where the device is busy already, and whatever keeps it from running
+	 */
+	begin(order: TransferOrder): Promise<{ transferId: string; ended: Promise<SessionState> }> {
+		const busy = this.runs.find(({ deviceId }) => deviceId === order.deviceId);
+		if (busy)
 			return Promise.reject(
 				new Problem(
 					'desk.busy',
-					`A transfer with “${this.running.deviceName}” is running.`,
+					`A transfer with “${busy.deviceName}” is running.`,
 					'Wait for its end, or cancel it.'
 				)
 			);
@@ -81,44 +141,93 @@ class Desk {
 		return new Promise((resolve, reject) => {
 			// Progress and the end come over two channels: a late word of progress must not revive what is over.
 			let over = false;
+			let id: string | null = null;
+			let settle: { ended(state: SessionState): void; failed(error: unknown): void };
+			const ended = new Promise<SessionState>((done, failed) => (settle = { ended: done, failed }));
+			ended.catch(() => undefined);
 			const show = (state: SessionState) => {
-				if (!over) this.running = state;
-				resolve(state.transferId);
+				if (over) return;
+				const at = this.runs.findIndex(({ transferId }) => transferId === state.transferId);
+				this.runs = at < 0 ? [...this.runs, state] : this.runs.with(at, state);
+				id = state.transferId;
+				resolve({ transferId: id, ended });
 			};
-			this.bench.transfer(order, Comlink.proxy(show)).then(
-				(answer) => {
-					over = true;
-					this.running = null;
-					if ('ok' in answer) {
-						this.last = answer.ok;
-						resolve(answer.ok.transferId);
-					} else {
-						this.problem = answer.problem;
-						reject(new Problem(answer.problem.code, answer.problem.message, answer.problem.remedy));
-					}
+			const leave = () => {
+				over = true;
+				if (id) this.#cancels.delete(id);
+				this.runs = this.runs.filter(({ transferId }) => transferId !== id);
+			};
+			const work = this.world === 'hardware' ? this.#onPorts(order, show) : this.#onBench(order, show);
+			work.then(
+				(state) => {
+					id ??= state.transferId;
+					leave();
+					this.last = state;
+					settle.ended(state);
+					resolve({ transferId: state.transferId, ended });
 				},
 				(error: unknown) => {
-					over = true;
-					this.running = null;
-					reject(error instanceof Error ? error : new Error(String(error)));
+					leave();
+					const problem =
+						error instanceof Problem
+							? error
+							: new Problem(
+									'unforeseen',
+									error instanceof Error ? error.message : String(error),
+									'Reload the page and try again. What was confirmed is stored.'
+								);
+					if (id) this.problem = problem.toJSON();
+					settle.failed(problem);
+					reject(problem);
 				}
 			);
 		});
 	}
 
-	cancel(): void {
-		if (this.running) void this.bench.cancel(this.running.transferId);
+	async #onBench(order: TransferOrder, show: (state: SessionState) => void): Promise<SessionState> {
+		return unwrap(await this.bench.transfer(order, Comlink.proxy(show)));
+	}
+
+	async #onPorts(order: TransferOrder, show: (state: SessionState) => void): Promise<SessionState> {
+		const [device, way] = await Promise.all([
+			call<Device>('GET', `/devices/${order.deviceId}`),
+			call<Way>('GET', `/devices/${order.deviceId}/way`)
+		]);
+		if (!way.out || !way.in)
+			throw new Problem(
+				'port.no-way',
+				way.out
+					? `Nothing comes back from “${device.name}” to the computer.`
+					: `No port of the computer leads to “${device.name}”.`,
+				'Plug it in under Wiring: its in at an out of an interface, its out at an in.'
+			);
+		const doing = `${order.direction === 'capture' ? 'backup' : 'restore'} of ${device.name}`;
+		const line = await midiDesk.open(way.out, way.in, doing);
+		try {
+			const run = await runTransfer(order, realClock, () => Promise.resolve(line.link), show);
+			this.#cancels.set(run.session.state.transferId, () => run.session.cancel());
+			return await run.done;
+		} finally {
+			line.close();
+		}
+	}
+
+	cancel(transferId = this.running?.transferId): void {
+		if (!transferId) return;
+		const onPorts = this.#cancels.get(transferId);
+		if (onPorts) onPorts();
+		else void this.bench.cancel(transferId);
 	}
 
 	/** The page goes away: what was received is left to be resumed. */
 	leave(): void {
-		if (this.running) navigator.sendBeacon(`/api/v1/transfers/${this.running.transferId}/abandon`);
+		for (const { transferId } of this.runs) navigator.sendBeacon(`/api/v1/transfers/${transferId}/abandon`);
 	}
 }
 
 export const desk = new Desk();
 
 if (browser) {
-	desk.restoreSpeed();
+	desk.recall();
 	addEventListener('pagehide', () => desk.leave());
 }

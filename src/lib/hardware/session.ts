@@ -1,13 +1,5 @@
 import { fromHex, toHex } from '../core/midi';
-import {
-	areaOf,
-	decodeDump,
-	describeWith,
-	makeSlot,
-	slotLabel,
-	type Profile,
-	type Slot
-} from '../core/profile';
+import { areaOf, decodeDump, describeWith, makeSlot, slotLabel, type Profile } from '../core/profile';
 import { Problem, type ProblemData } from '../core/problem';
 import {
 	ProgressMeter,
@@ -15,21 +7,26 @@ import {
 	converse,
 	firmwareOf,
 	reportOf,
+	captureRaw,
 	restore,
-	slotsInScope,
+	restoreRaw,
 	type CaptureOutcome,
 	type Clock,
+	type Conversation,
+	type Emit,
 	type Link,
 	type Progress,
 	type RestoreOutcome,
 	type Running,
 	type SafetyCopy,
 	type Scope,
+	type Target,
 	type TraceLine,
 	type TransferEvent,
 	type TransferReport
 } from '../core/transfer';
 import type { Device } from '../core/gear';
+import type { RestoreSource } from '../server/wanted';
 import { call } from './api';
 
 export interface TransferOrder {
@@ -40,6 +37,14 @@ export interface TransferOrder {
 	title: string;
 	/** The version to restore from. */
 	versionId: string | null;
+	/** Where the content of a restore comes from, where it is not that version. */
+	source?: RestoreSource | null;
+	/** The studio snapshot that it belongs to. */
+	snapshotId?: string | null;
+	/** How long it is expected to take, in ms. */
+	predictedMs?: number | null;
+	/** For a device without a profile: listens twice and compares. */
+	twice?: boolean;
 	/** An unfinished capture to go on with. */
 	resume: string | null;
 	paceFactor: number;
@@ -75,7 +80,8 @@ export interface SessionState {
 interface Opening {
 	transfer: { id: string };
 	device: Device;
-	profile: Profile;
+	/** Null for a device that is kept raw. */
+	profile: Profile | null;
 	messages: string[];
 	part: number;
 	distrusted: boolean;
@@ -85,6 +91,8 @@ const LOG_LIMIT = 300;
 const FLUSH_MS = 400;
 const STORE_RETRY_MS = 1000;
 const STORE_TRIES = 60;
+/** Rest between the messages of a device whose pace nobody knows. */
+const RAW_GAP_MS = 120;
 
 /** Runs one transfer over a link and keeps the server informed: every message goes there as it arrives. */
 export class TransferSession {
@@ -137,7 +145,10 @@ export class TransferSession {
 					scope: order.scope,
 					kind: order.kind,
 					title: order.title,
-					sourceVersionId: order.versionId
+					sourceVersionId: order.versionId,
+					source: order.source ?? null,
+					snapshotId: order.snapshotId ?? null,
+					predictedMs: order.predictedMs ?? null
 				});
 		return new TransferSession(order, opening, clock, changed);
 	}
@@ -154,30 +165,15 @@ export class TransferSession {
 	async run(link: Link): Promise<TransferReport> {
 		const { profile, device } = this.opening;
 		const target = {
-			deviceId: device.deviceId ?? profile.addressing.deviceId?.default ?? 0,
+			deviceId: device.deviceId ?? profile?.addressing.deviceId?.default ?? 0,
 			channel: device.channel ?? 1
 		};
-		const pace = { paceFactor: this.order.paceFactor };
 		const emit = (event: TransferEvent) => this.#note(event);
 		const flush = setInterval(() => void this.#sendTrace(), FLUSH_MS);
 		try {
-			const wanted = this.order.direction === 'restore' ? await this.#wantedSlots(profile) : [];
+			const conversation = await this.#conversation(profile, target, emit);
 			const outcome = await new Promise<CaptureOutcome | RestoreOutcome>((resolve) => {
 				this.#startMs = this.clock.now();
-				const conversation =
-					this.order.direction === 'capture'
-						? capture(
-								{
-									profile,
-									target,
-									scope: this.order.scope,
-									have: this.opening.messages.map(fromHex),
-									distrusted: this.opening.distrusted,
-									...pace
-								},
-								emit
-							)
-						: restore({ profile, target, wanted, ...pace }, emit);
 				this.#running = converse<CaptureOutcome | RestoreOutcome>(
 					conversation,
 					{
@@ -210,6 +206,7 @@ export class TransferSession {
 			await this.#insist(() =>
 				call('POST', `/transfers/${this.state.transferId}/finish`, {
 					...report,
+					proved: 'proved' in outcome && outcome.proved === true,
 					use:
 						outcome.kind === 'capture'
 							? outcome.messages.map((bytes) => this.#all.indexOf(toHex(bytes)))
@@ -225,15 +222,35 @@ export class TransferSession {
 		}
 	}
 
-	async #wantedSlots(profile: Profile): Promise<Slot[]> {
-		const slots = await call<{ area: string; index: number; hex: string }[]>(
-			'GET',
-			`/versions/${this.order.versionId}/slots`
-		);
-		const scope = slotsInScope(profile, this.order.scope);
-		return slots
-			.filter(({ area, index }) => scope.get(area)?.includes(index))
-			.map(({ area, index, hex }) => makeSlot(profile, area, index, fromHex(hex)));
+	/** What is said to the device. */
+	async #conversation(
+		profile: Profile | null,
+		target: Target,
+		emit: Emit
+	): Promise<Conversation<CaptureOutcome | RestoreOutcome>> {
+		const { direction, scope, paceFactor, twice } = this.order;
+		if (direction === 'capture')
+			return profile
+				? capture(
+						{
+							profile,
+							target,
+							scope,
+							have: this.opening.messages.map(fromHex),
+							distrusted: this.opening.distrusted,
+							paceFactor
+						},
+						emit
+					)
+				: captureRaw({ twice }, emit);
+		const { slots, messages } = await call<{
+			slots: { area: string; index: number; hex: string }[];
+			messages: string[];
+		}>('GET', `/transfers/${this.state.transferId}/wanted`);
+		if (!profile)
+			return restoreRaw({ messages: messages.map(fromHex), gapMs: RAW_GAP_MS * paceFactor }, emit);
+		const wanted = slots.map(({ area, index, hex }) => makeSlot(profile, area, index, fromHex(hex)));
+		return restore({ profile, target, wanted, paceFactor }, emit);
 	}
 
 	async #keepSafety(copy: CaptureOutcome): Promise<void> {
@@ -253,13 +270,15 @@ export class TransferSession {
 		else if (event.event === 'hands done') this.state.hands = null;
 		else if (event.event === 'retry') this.state.retries = [...this.state.retries, event.says];
 		else if (event.event === 'received' || event.event === 'written') {
-			const area = areaOf(profile, event.area);
+			const labels = profile && event.area ? areaOf(profile, event.area).labels : null;
 			const names =
-				event.event === 'received' ? decodeDump(profile, [event.bytes]).slots.map((slot) => slot.name) : [];
+				profile && event.event === 'received'
+					? decodeDump(profile, [event.bytes]).slots.map((slot) => slot.name)
+					: [];
 			for (let i = 0; i < event.records; i++)
 				this.state.through.push({
 					area: event.area,
-					label: slotLabel(area.labels, event.firstSlot + i),
+					label: labels ? slotLabel(labels, event.firstSlot + i) : String(event.firstSlot + i + 1),
 					name: names[i] ?? null
 				});
 			if (event.event === 'received' && this.order.direction === 'capture') {

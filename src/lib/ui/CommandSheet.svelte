@@ -4,7 +4,7 @@
 	import type { DrawerFront } from './Cabinet.svelte';
 	import { pageKeys } from './keys.svelte';
 	import Sheet from './Sheet.svelte';
-	import { STAGES, WIRING_PAGES } from './stages';
+	import { STAGES, TRANSFER_PAGES, WIRING_PAGES } from './stages';
 
 	let { open = $bindable(false), fronts }: { open?: boolean; fronts: DrawerFront[] } = $props();
 
@@ -52,7 +52,7 @@
 								>{stage.title}<span class="small-print">{stage.says}</span></Command.Item
 							>
 						{/each}
-						{#each WIRING_PAGES as { title, href, says } (href)}
+						{#each [...WIRING_PAGES, ...TRANSFER_PAGES.slice(1)] as { title, href, says } (href)}
 							<Command.Item class="command" value={`${title} ${says}`} onSelect={() => run(() => goto(href))}
 								>{title}<span class="small-print">{says}</span></Command.Item
 							>

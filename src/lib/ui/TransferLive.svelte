@@ -53,7 +53,7 @@
 		</div>
 	</dl>
 	<p class="mt-3 flex items-center gap-4">
-		<button class="btn" onclick={() => desk.cancel()}>Cancel</button>
+		<button class="btn" onclick={() => desk.cancel(state.transferId)}>Cancel</button>
 		<span class="small-print">
 			{#if state.direction === 'capture'}{count(state.stored, 'message')} safely stored{state.received >
 				state.stored

@@ -14,7 +14,7 @@
 
 	let { data } = $props();
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
-	const live = $derived(desk.running?.transferId === data.transfer.id ? desk.running : null);
+	const live = $derived(desk.runOf(data.transfer.id));
 	const waiting = $derived(
 		!live &&
 			data.transfer.direction === 'capture' &&
@@ -65,7 +65,7 @@
 		});
 	const again = (slots: SlotResult[]) =>
 		goto(
-			`/transfers/new?version=${data.transfer.sourceVersionId}&slots=${slots.map(({ area, index }) => `${area}:${index}`).join(',')}`
+			`/transfers/new?again=${data.transfer.id}&slots=${slots.map(({ area, index }) => `${area}:${index}`).join(',')}`
 		);
 </script>
 
@@ -118,9 +118,7 @@
 				: 'Nothing had been written when it stopped.'}
 		</p>
 		<div class="mt-3 flex gap-2">
-			<a class="btn btn-primary" href={`/transfers/new?version=${data.transfer.sourceVersionId}`}
-				>Restore again</a
-			>
+			<a class="btn btn-primary" href={`/transfers/new?again=${data.transfer.id}`}>Restore again</a>
 			{#if data.transfer.safetyVersionId}<a
 					class="btn"
 					href={`/transfers/new?version=${data.transfer.safetyVersionId}`}>Bring the safety copy back</a

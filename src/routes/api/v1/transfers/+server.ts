@@ -1,6 +1,6 @@
 import { answer, body } from '$lib/server/answer';
 import { getDevice } from '$lib/server/gear';
-import { currentProfile } from '$lib/server/profiles';
+import { profileOrNull } from '$lib/server/profiles';
 import { beginSchema } from '$lib/server/transfer-orders';
 import { beginTransfer, listTransfers } from '$lib/server/transfers';
 
@@ -14,7 +14,7 @@ export const POST = (event) =>
 		return {
 			transfer,
 			device,
-			profile: currentProfile(event.locals.studio, device.profileId!),
+			profile: profileOrNull(event.locals.studio, device.profileId),
 			messages: [],
 			part: 0,
 			distrusted: false

@@ -1,7 +1,7 @@
 import { toHex } from '$lib/core/midi';
 import { answer } from '$lib/server/answer';
 import { getDevice } from '$lib/server/gear';
-import { currentProfile } from '$lib/server/profiles';
+import { profileOrNull } from '$lib/server/profiles';
 import { resumeTransfer } from '$lib/server/unfinished';
 
 export const POST = ({ locals, params }) =>
@@ -11,7 +11,7 @@ export const POST = ({ locals, params }) =>
 		return {
 			transfer,
 			device,
-			profile: currentProfile(locals.studio, device.profileId!),
+			profile: profileOrNull(locals.studio, device.profileId),
 			messages: messages.map((bytes) => toHex(bytes)),
 			part,
 			distrusted

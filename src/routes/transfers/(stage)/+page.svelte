@@ -13,16 +13,14 @@
 				versionId === null &&
 				received > 0 &&
 				(status === 'unfinished' || status === 'incomplete') &&
-				id !== desk.running?.transferId
+				!desk.runOf(id)
 		)
 	);
 </script>
 
 <svelte:head><title>Transfers · Silent Drawer</title></svelte:head>
 
-<h1>Transfers</h1>
-
-<section aria-label="Begin" class="mt-3">
+<section aria-label="Begin">
 	<h2 class="mb-2">Back up</h2>
 	{#if data.devices.length === 0}
 		<p>
@@ -39,6 +37,9 @@
 				</li>{/each}
 		</ul>
 	{/if}
+	{#if data.devices.length > 1}<p class="mt-3">
+			<a class="btn btn-primary" href="/transfers/studio">Back up the whole studio</a>
+		</p>{/if}
 	<p class="small-print mt-2">
 		To restore, open a version in a device’s drawer. To keep a dump file, drop it anywhere.
 	</p>

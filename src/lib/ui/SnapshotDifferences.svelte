@@ -1,0 +1,52 @@
+<script lang="ts">
+	import type { DeviceDifference } from '../server/snapshots';
+	import StateMark from './StateMark.svelte';
+	import { count } from './words';
+
+	/** What changed in the whole studio between two snapshots. */
+	let { differences }: { differences: DeviceDifference[] } = $props();
+	const changed = $derived(differences.filter(({ same, settings }) => same === false || settings.length > 0));
+	const tally = ({ states }: DeviceDifference) =>
+		Object.entries(states ?? {})
+			.map(([state, n]) => `${n} ${state}`)
+			.join(', ');
+</script>
+
+<h3 class="mt-5" role="status">
+	{changed.length === 0 ? 'Nothing changed.' : `${count(changed.length, 'device')} changed.`}
+</h3>
+<table class="ledger-table mt-2">
+	<thead><tr><th>Device</th><th>What changed</th><th><span class="sr-only">Compare</span></th></tr></thead>
+	<tbody>
+		{#each differences as difference (difference.deviceId)}
+			<tr>
+				<td class="plate">{difference.device}</td>
+				<td>
+					<span class="flex items-center gap-1.5"
+						><StateMark
+							state={difference.same === false ? 'attention' : difference.same ? 'verified' : 'quiet'}
+							size={11}
+						/>{difference.same === null
+							? 'not in both'
+							: difference.same
+								? 'the same'
+								: tally(difference) || 'other bytes'}</span
+					>
+					{#if difference.names.length > 0}<span class="small-print block"
+							>{difference.names.join(' · ')}</span
+						>{/if}
+					{#each difference.settings as { label, from, to } (label)}<span class="block text-sm"
+							>{label}: {from} → <strong>{to}</strong></span
+						>{/each}
+				</td>
+				<td class="text-right"
+					>{#if difference.same === false}<a
+							class="btn btn-xs"
+							href={`/gear/${difference.deviceId}/drawer?v=${difference.after}&with=${difference.before}`}
+							aria-label={`Compare slots of ${difference.device}`}>Compare slots</a
+						>{/if}</td
+				>
+			</tr>
+		{/each}
+	</tbody>
+</table>

@@ -1,0 +1,98 @@
+<script lang="ts">
+	import { desk } from '../hardware/desk.svelte';
+	import type { DryRun } from '../server/dry-run';
+	import type { SnapshotItem } from '../server/snapshots';
+	import type { RestoreSource } from '../server/wanted';
+	import DryRunNote from './DryRunNote.svelte';
+	import { outcomeLine } from './outcome-words';
+	import { count, duration, problemOf } from './words';
+
+	interface Props {
+		runs: (DryRun & { deviceId: string })[];
+		items: SnapshotItem[];
+		sourceOf: (deviceId: string) => RestoreSource;
+	}
+	/** The dry run of a restore of many devices, and the restore itself, device after device. */
+	let { runs, items, sourceOf }: Props = $props();
+	let ready = $state(false);
+	let going = $state(false);
+	let results = $state.raw<{ deviceId: string; transferId: string | null; says: string }[]>([]);
+	const nameOf = (id: string) => items.find(({ deviceId }) => deviceId === id)?.device ?? '';
+	const needed = $derived(
+		runs.filter(({ overwritten, impossible }) => overwritten.length > 0 && impossible.length === 0)
+	);
+	const sum = (of: (run: DryRun) => number) => needed.reduce((total, run) => total + of(run), 0);
+
+	async function go() {
+		going = true;
+		results = [];
+		for (const { deviceId } of needed) {
+			const item = items.find((entry) => entry.deviceId === deviceId)!;
+			let result: (typeof results)[number];
+			try {
+				const { transferId, ended } = await desk.begin({
+					direction: 'restore',
+					deviceId,
+					scope: { kind: 'all' },
+					kind: 'after restore',
+					title: 'From a snapshot',
+					versionId: item.versionId,
+					source: sourceOf(deviceId),
+					resume: null,
+					paceFactor: 1
+				});
+				const state = await ended;
+				result = {
+					deviceId,
+					transferId,
+					says: state.ended ? outcomeLine(state.deviceName, state.ended) : ''
+				};
+			} catch (error) {
+				const { message, remedy } = problemOf(error);
+				result = { deviceId, transferId: null, says: `${nameOf(deviceId)}: ${message} ${remedy}` };
+			}
+			results = [...results, result];
+		}
+		going = false;
+	}
+</script>
+
+<section aria-label="Dry run" class="mt-6 border-l-4 border-brass pl-4">
+	<h2>
+		{needed.length === 0
+			? 'Nothing would be sent: the devices hold all of it already'
+			: `${count(
+					sum(({ messages }) => messages),
+					'message'
+				)} to ${count(needed.length, 'device')}, ${duration(sum(({ ms }) => ms))} on the wire`}
+	</h2>
+	{#each runs as run (run.deviceId)}
+		<details class="mt-2">
+			<summary class="cursor-pointer"
+				><strong>{nameOf(run.deviceId)}</strong>: {run.overwritten.length === 0
+					? 'already holds it'
+					: `${count(run.overwritten.length, 'slot')} in ${count(run.messages, 'message')}`}</summary
+			>
+			<DryRunNote dry={run} />
+		</details>
+	{/each}
+	{#if needed.length > 0}
+		<label class="mt-3 flex items-center gap-2"
+			><input type="checkbox" class="checkbox checkbox-sm" bind:checked={ready} /> Memory protect is off on all
+			of them; exclusive messages are enabled</label
+		>
+		<button class="btn mt-3 btn-primary" disabled={!ready || going} onclick={go}
+			>Restore {count(needed.length, 'device')}</button
+		>
+		<p class="small-print mt-1">
+			A safety copy of each is stored before anything is written, and each is read back.
+		</p>
+	{/if}
+	<ul class="mt-2" role="status">
+		{#each results as { deviceId, transferId, says } (deviceId)}
+			<li>
+				{#if transferId}<a class="link-quiet" href={`/transfers/${transferId}`}>{says}</a>{:else}{says}{/if}
+			</li>
+		{/each}
+	</ul>
+</section>

@@ -1,0 +1,142 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { showSetting } from '$lib/core/drawer';
+	import { call } from '$lib/hardware/api';
+	import { desk } from '$lib/hardware/desk.svelte';
+	import SnapshotDifferences from '$lib/ui/SnapshotDifferences.svelte';
+	import SnapshotRestore from '$lib/ui/SnapshotRestore.svelte';
+	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import StateMark from '$lib/ui/StateMark.svelte';
+	import When from '$lib/ui/When.svelte';
+	import type { DryRun } from '$lib/server/dry-run';
+	import { count, problemOf } from '$lib/ui/words';
+
+	let { data } = $props();
+	let chosen = $state<string[]>([]);
+	let runs = $state.raw<(DryRun & { deviceId: string })[] | null>(null);
+	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	let looking = $state(false);
+	const MARKS = {
+		kept: { word: 'kept then, verified', state: 'verified' },
+		'last known': { word: 'as last known', state: 'quiet' },
+		failed: { word: 'failed', state: 'danger' },
+		waiting: { word: 'not finished', state: 'attention' },
+		'left out': { word: 'left out', state: 'quiet' }
+	} as const;
+	const restorable = $derived(data.items.filter(({ versionId }) => versionId !== null));
+
+	function toggle(id: string) {
+		chosen = chosen.includes(id) ? chosen.filter((entry) => entry !== id) : [...chosen, id];
+		runs = null;
+	}
+
+	async function look() {
+		problem = null;
+		looking = true;
+		try {
+			runs = await call(
+				'POST',
+				'/restores/preview',
+				chosen.map((deviceId) => ({ deviceId, source: sourceOf(deviceId) }))
+			);
+		} catch (error) {
+			problem = problemOf(error);
+		}
+		looking = false;
+	}
+
+	const sourceOf = (deviceId: string) => ({
+		from: 'version' as const,
+		versionId: data.items.find((item) => item.deviceId === deviceId)!.versionId!,
+		scope: { kind: 'all' as const }
+	});
+	const compareWith = (id: string) => goto(id ? `?with=${id}` : '?', { keepFocus: true, noScroll: true });
+</script>
+
+<svelte:head><title>{data.snapshot.title || 'Snapshot'} · Silent Drawer</title></svelte:head>
+
+<div class="flex flex-wrap items-end gap-4">
+	<div class="min-w-0 flex-1">
+		<h2 class="truncate">{data.snapshot.title || 'Snapshot without a title'}</h2>
+		<p class="small-print">
+			Taken <When at={data.snapshot.takenAt} />, {count(data.items.length, 'device')}
+		</p>
+	</div>
+	{#if data.others.length > 0}
+		<div class="field">
+			<label for="with">What changed since</label>
+			<select
+				id="with"
+				class="select"
+				value={data.withId ?? ''}
+				onchange={(event) => compareWith(event.currentTarget.value)}
+			>
+				<option value="">compare with …</option>
+				{#each data.others as other (other.id)}<option value={other.id}
+						>{other.title || 'without a title'}, {other.takenAt.slice(0, 10)}</option
+					>{/each}
+			</select>
+		</div>
+	{/if}
+</div>
+{#if problem}<div class="mt-3"><ProblemNote {problem} /></div>{/if}
+
+{#if data.differences}
+	<SnapshotDifferences differences={data.differences} />
+{:else}
+	<table class="ledger-table mt-4">
+		<thead
+			><tr
+				><th>Device</th><th>State</th><th>Settings that no dump holds</th><th
+					><span class="sr-only">Open</span></th
+				></tr
+			></thead
+		>
+		<tbody>
+			{#each data.items as item (item.deviceId)}
+				<tr>
+					<td class="plate"
+						>{#if item.versionId}<label class="flex items-center gap-2"
+								><input
+									type="checkbox"
+									class="checkbox checkbox-sm"
+									checked={chosen.includes(item.deviceId)}
+									onchange={() => toggle(item.deviceId)}
+								/>{item.device}</label
+							>{:else}{item.device}{/if}</td
+					>
+					<td
+						><span class="flex items-center gap-1.5"
+							><StateMark state={MARKS[item.status].state} size={11} />{MARKS[item.status].word}</span
+						>{#if item.says}<span class="small-print block max-w-md">{item.says}</span>{/if}</td
+					>
+					<td class="text-sm"
+						>{item.settings.map((setting) => `${setting.label}: ${showSetting(setting)}`).join(' · ')}</td
+					>
+					<td class="text-right"
+						>{#if item.versionId}<a
+								class="btn btn-xs"
+								href={`/gear/${item.deviceId}/drawer?v=${item.versionId}`}
+								aria-label={`Open version of ${item.device}`}>Open version</a
+							>{/if}</td
+					>
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+	<div class="mt-4 flex flex-wrap gap-2">
+		<button
+			class="btn btn-sm"
+			onclick={() => (
+				(chosen = chosen.length > 0 ? [] : restorable.map(({ deviceId }) => deviceId)),
+				(runs = null)
+			)}>{chosen.length > 0 ? 'Choose none' : 'Choose all'}</button
+		>
+		<button
+			class="btn btn-primary btn-sm"
+			disabled={chosen.length === 0 || looking || desk.runs.length > 0}
+			onclick={look}>See what restoring {count(chosen.length, 'device')} would do</button
+		>
+	</div>
+	{#if runs}<SnapshotRestore {runs} items={data.items} {sourceOf} />{/if}
+{/if}

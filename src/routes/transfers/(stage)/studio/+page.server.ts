@@ -1,0 +1,3 @@
+import { backupCandidates } from '$lib/server/snapshots';
+
+export const load = ({ locals }) => backupCandidates(locals.studio);
