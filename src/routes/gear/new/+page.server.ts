@@ -25,7 +25,10 @@ export const actions = {
 		if (!form.valid) return fail(400, { form });
 		let id: string;
 		try {
-			({ id } = await addDevice(locals.studio, factsFromProfile(locals.studio, form.data.profileId, form.data.name)));
+			({ id } = await addDevice(
+				locals.studio,
+				factsFromProfile(locals.studio, form.data.profileId, form.data.name)
+			));
 		} catch (error) {
 			if (!(error instanceof Problem)) throw error;
 			return setError(form, 'profileId', `${error.message} ${error.remedy}`);

@@ -16,9 +16,10 @@ export async function load({ locals, params, url, parent }) {
 		shown: opened?.version ?? null,
 		areas,
 		restorable:
-			opened?.profile !== null &&
-			device.profileId === opened?.profile?.id &&
-			(opened?.profile?.restore.length ?? 0) > 0,
+			opened !== null &&
+			(opened.profile === null
+				? device.profileId === null
+				: device.profileId === opened.profile.id && opened.profile.restore.length > 0),
 		slots: opened?.slots.map(({ area, index, label, name }) => ({ area, index, label, name })) ?? [],
 		raw:
 			opened && !opened.profile

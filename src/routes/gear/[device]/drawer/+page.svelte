@@ -7,7 +7,9 @@
 	import SlotShelf from '$lib/ui/SlotShelf.svelte';
 	import TideLine from '$lib/ui/TideLine.svelte';
 	import VersionCard from '$lib/ui/VersionCard.svelte';
-	import { count, groupHex } from '$lib/ui/words';
+	import { call } from '$lib/hardware/api';
+	import { notices } from '$lib/ui/notices.svelte';
+	import { count, groupHex, problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	let chosen = $state<string[]>([]);
@@ -24,6 +26,20 @@
 		void goto(`${page.url.pathname}?${query}`, { keepFocus: true, noScroll: true });
 	}
 	const compare = () => (data.withId ? show(shownId, null) : older && show(shownId, older.id));
+	async function newBank() {
+		try {
+			const { id } = await call<{ id: string }>('POST', '/banks', {
+				from: 'version',
+				versionId: shownId,
+				area: data.areas[0].id,
+				title: data.shown?.title || `Bank for ${data.device.name}`
+			});
+			await goto(`/transfers/banks/${id}`);
+		} catch (error) {
+			const { message, remedy } = problemOf(error);
+			notices.say(`${message} ${remedy}`, 'bad');
+		}
+	}
 	const restore = () => {
 		if (!shownId || !data.restorable) return;
 		void goto(`/transfers/new?version=${shownId}${chosen.length > 0 ? `&slots=${chosen.join(',')}` : ''}`);
@@ -87,6 +103,15 @@
 			{/if}
 			<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=syx`} download>Export .syx</a>
 			<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=mid`} download>Export .mid</a>
+			{#if data.areas.length > 0}
+				<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=midnam`} download
+					>Names .midnam</a
+				>
+				<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=csv`} download
+					>Programs .csv</a
+				>
+				<button class="btn btn-sm" onclick={newBank}>Begin a bank with it</button>
+			{/if}
 			<OpenFile />
 		</div>
 	</div>

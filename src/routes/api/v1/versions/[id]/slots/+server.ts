@@ -1,5 +1,6 @@
 import { toHex } from '$lib/core/midi';
 import { answer } from '$lib/server/answer';
+import { hashOf } from '$lib/server/hash';
 import { openVersion } from '$lib/server/drawer';
 
 export const GET = ({ locals, params }) =>
@@ -10,6 +11,7 @@ export const GET = ({ locals, params }) =>
 			index,
 			label,
 			name,
-			hex: toHex(bytes)
+			hex: toHex(bytes),
+			record: hashOf(bytes)
 		}));
 	});

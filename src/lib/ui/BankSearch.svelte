@@ -1,0 +1,130 @@
+<script lang="ts">
+	import { dndzone, SHADOW_ITEM_MARKER_PROPERTY_NAME, TRIGGERS, type DndEvent } from 'svelte-dnd-action';
+	import type { BankEntry } from '../core/drawer';
+	import { call } from '../hardware/api';
+	import type { FoundSound } from '../server/sounds';
+	import ProblemNote from './ProblemNote.svelte';
+	import { problemOf } from './words';
+
+	interface Item {
+		id: string;
+		entry: BankEntry;
+		found: FoundSound;
+	}
+	interface Props {
+		profileId: string;
+		area: string;
+		onPut: (entry: BankEntry) => void;
+	}
+	/** Sounds of the model from all drawers and years, to be put into a bank. */
+	let { profileId, area, onPut }: Props = $props();
+	let query = $state('');
+	let items = $state.raw<Item[]>([]);
+	let dragged = $state.raw<Item[] | null>(null);
+	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	let turn = 0;
+	let list: HTMLElement | undefined = $state();
+
+	async function search(words: string) {
+		const mine = ++turn;
+		try {
+			const found = await call<FoundSound[]>(
+				'GET',
+				`/sounds?profile=${encodeURIComponent(profileId)}&area=${encodeURIComponent(area)}&q=${encodeURIComponent(words)}`
+			);
+			if (mine !== turn) return;
+			problem = null;
+			items = found.map((sound) => ({
+				id: `found ${sound.hash}`,
+				found: sound,
+				entry: {
+					record: sound.hash,
+					name: sound.name,
+					from: `${sound.device}, ${sound.label}`.slice(0, 160),
+					song: ''
+				}
+			}));
+		} catch (error) {
+			problem = problemOf(error);
+		}
+	}
+	let wait: ReturnType<typeof setTimeout>;
+	$effect(() => {
+		const words = query;
+		clearTimeout(wait);
+		wait = setTimeout(() => void search(words), 120);
+	});
+
+	/** A sound that is dragged out leaves its like behind: the list is no drawer that empties. */
+	function consider({ detail }: CustomEvent<DndEvent<Item>>) {
+		if (detail.info.trigger === TRIGGERS.DRAG_STARTED) {
+			const at = items.findIndex(({ id }) => id === detail.info.id);
+			const rest = detail.items.filter(
+				(item) => !(item as unknown as Record<string, unknown>)[SHADOW_ITEM_MARKER_PROPERTY_NAME]
+			);
+			dragged = rest.toSpliced(at, 0, { ...items[at], id: `${items[at].id} copy` });
+		} else dragged = null;
+	}
+
+	function press(event: KeyboardEvent) {
+		const buttons = [...(list?.querySelectorAll<HTMLElement>('button') ?? [])];
+		const at = buttons.indexOf(document.activeElement as HTMLElement);
+		const to = event.key === 'ArrowDown' ? at + 1 : event.key === 'ArrowUp' ? at - 1 : null;
+		if (to === null) return;
+		event.preventDefault();
+		buttons[Math.min(buttons.length - 1, Math.max(0, to))]?.focus();
+	}
+</script>
+
+<section aria-label="Sounds to choose from" class="flex min-h-0 flex-col">
+	<label class="field">
+		<span>Find a sound of this model</span>
+		<input
+			type="search"
+			class="input w-full input-sm"
+			bind:value={query}
+			placeholder="Name, or part of it"
+			onkeydown={(event) => {
+				event.stopPropagation();
+				press(event);
+				if (event.key === 'Enter' && items[0]) onPut(items[0].entry);
+			}}
+		/>
+	</label>
+	{#if problem}<ProblemNote {problem} />{/if}
+	<p class="small-print mt-1">
+		<span class="key">Enter</span> puts it into the current slot; or drag it to a place.
+	</p>
+	<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+	<ul
+		bind:this={list}
+		class="mt-1 max-h-[60vh] overflow-y-auto"
+		aria-label="Sounds found"
+		onkeydown={press}
+		use:dndzone={{
+			items: dragged ?? items,
+			type: 'sounds',
+			dropFromOthersDisabled: true,
+			autoAriaDisabled: true,
+			dropTargetStyle: {},
+			flipDurationMs: 0,
+			zoneItemTabIndex: -1
+		}}
+		onconsider={consider}
+		onfinalize={() => (dragged = null)}
+	>
+		{#each dragged ?? items as item (item.id)}
+			<li class="border-b border-line">
+				<button class="w-full py-1 text-left" onclick={() => onPut(item.entry)}>
+					<span class="plate">{item.found.name || 'unnamed'}</span>
+					<span class="small-print block truncate"
+						>{item.found.device}, {item.found.label}, {item.found.current
+							? 'there now'
+							: `from ${item.found.fromAt.slice(0, 10)}`}</span
+					>
+				</button>
+			</li>
+		{/each}
+	</ul>
+	{#if items.length === 0 && !problem}<p class="small-print">No sound of this model is called that.</p>{/if}
+</section>
