@@ -1,4 +1,5 @@
 import { QueryTypes } from 'sequelize';
+import { z } from 'zod';
 import { Problem } from '../core/problem';
 import { decodeDump, isMatch, matchAny } from '../core/profile';
 import type { Studio } from './db/connection';
@@ -203,3 +204,6 @@ async function decodeAll(
 	}
 	return { decoded, undecoded };
 }
+
+/** Whether damaged contents are set aside. */
+export const checkOrderSchema = z.object({ quarantine: z.boolean().default(false) });

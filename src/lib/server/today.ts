@@ -67,7 +67,7 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 									lifeYears: device.batteryYears
 								}
 							: null,
-					remindDays: (device as Device & { remindDays?: number | null }).remindDays ?? null
+					remindDays: device.remindDays ?? null
 				},
 				settings
 			);

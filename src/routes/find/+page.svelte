@@ -48,7 +48,7 @@
 		<tbody>
 			{#each list as sound, i (i)}
 				<tr>
-					<td class="plate">{sound.name}</td>
+					<td class="plate"><a class="link-quiet" href={`/find/${sound.record}`}>{sound.name}</a></td>
 					<td>{sound.deviceName} <span class="small-print">{sound.place}</span></td>
 					<td class="font-mono">{sound.label}</td>
 					<td

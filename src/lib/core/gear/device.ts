@@ -122,4 +122,6 @@ export interface Device extends DeviceFacts {
 	/** When its sounds were last changed without a version being taken, ISO 8601. */
 	touchedAt: string | null;
 	archivedAt: string | null;
+	/** Days after which a backup is due; null leaves it to the risk. */
+	remindDays?: number | null;
 }

@@ -33,8 +33,6 @@ export interface DeviceRow extends Device {
 	wiring: StoredWiring | null;
 	/** What no dump holds, as the musician wrote it down. */
 	settings: Setting[] | null;
-	/** Days after which a backup is due; null leaves it to the risk. */
-	remindDays: number | null;
 }
 export interface CableRow {
 	fromDevice: string;

@@ -1,0 +1,69 @@
+<script lang="ts">
+	import { RISK_WEIGHTS, riskSettingsSchema, type RiskSettings } from '../core/care';
+	import { call } from '../hardware/api';
+	import { notices } from './notices.svelte';
+	import { refresh } from './refresh';
+	import { problemOf } from './words';
+
+	/** The parts of the risk and what each weighs. */
+	let { risk }: { risk: RiskSettings } = $props();
+	const WORDS: Record<keyof typeof RISK_WEIGHTS, string> = {
+		never: 'Never backed up',
+		unproved: 'Kept, but no version is verified',
+		changed: 'Changed since its last version',
+		unfinished: 'A capture broke off',
+		age: 'Age of the last verified version, at most',
+		battery: 'Memory battery at the end of its life',
+		due: 'Your own reminder is due'
+	};
+
+	async function save(settings: RiskSettings) {
+		try {
+			await call('PUT', '/risk', settings);
+			await refresh();
+			notices.say('The risk is counted with these weights now.', 'good');
+		} catch (error) {
+			const { message, remedy } = problemOf(error);
+			notices.say(`${message} ${remedy}`, 'bad');
+		}
+	}
+</script>
+
+<section aria-label="How the risk is counted">
+	<h2>How the risk is counted</h2>
+	<p class="small-print mt-1">The sum of these points; from 15 in one part on a device counts as at risk.</p>
+	<dl class="mt-2">
+		{#each Object.entries(WORDS) as [id, says] (id)}
+			<div class="flex items-center gap-3 border-b border-line py-1">
+				<dt class="flex-1"><label for={`weight-${id}`}>{says}</label></dt>
+				<dd>
+					<input
+						id={`weight-${id}`}
+						class="input w-20 input-sm"
+						type="number"
+						min="0"
+						max="200"
+						value={risk.weights[id as keyof typeof RISK_WEIGHTS]}
+						onchange={(event) =>
+							void save({ ...risk, weights: { ...risk.weights, [id]: Number(event.currentTarget.value) } })}
+					/>
+				</dd>
+			</div>
+		{/each}
+		<div class="flex items-center gap-3 py-1">
+			<dt class="flex-1"><label for="age-full">Days until age counts fully</label></dt>
+			<dd>
+				<input
+					id="age-full"
+					class="input w-20 input-sm"
+					type="number"
+					min="1"
+					max="3650"
+					value={risk.ageFullDays}
+					onchange={(event) => void save({ ...risk, ageFullDays: Number(event.currentTarget.value) })}
+				/>
+			</dd>
+		</div>
+	</dl>
+	<button class="btn mt-2 btn-xs" onclick={() => save(riskSettingsSchema.parse({}))}>As usual again</button>
+</section>

@@ -1,0 +1,58 @@
+<script lang="ts">
+	import { call } from '../hardware/api';
+	import ProblemNote from './ProblemNote.svelte';
+	import { refresh } from './refresh';
+	import { count, problemOf } from './words';
+
+	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	let said = $state('');
+	let busy = $state(false);
+
+	async function take(event: Event & { currentTarget: HTMLInputElement }) {
+		const input = event.currentTarget;
+		const file = input.files?.[0];
+		if (!file) return;
+		problem = null;
+		said = '';
+		busy = true;
+		try {
+			const form = new FormData();
+			form.set('file', file);
+			const { devices, versions, known } = await call<{ devices: number; versions: number; known: number }>(
+				'POST',
+				'/bundle',
+				form
+			);
+			said = `${count(versions, 'version')} taken over, ${count(devices, 'device')} added, ${known} were here already.`;
+			await refresh();
+		} catch (error) {
+			problem = problemOf(error);
+		}
+		busy = false;
+		input.value = '';
+	}
+</script>
+
+<section aria-label="Copies">
+	<h2>Copies</h2>
+	<p class="mt-2 flex flex-wrap gap-2">
+		<a class="btn" href="/api/v1/copy" download>Copy of the whole studio (.sqlite)</a>
+		<a class="btn" href="/api/v1/bundle" download>All drawers as a bundle (.zip)</a>
+	</p>
+	<p class="small-print mt-1 max-w-prose">
+		The bundle holds plain .syx files and a manifest; any unzip reads it, and here it gives the same history
+		again. Keep a copy on another disk.
+	</p>
+	<label class="field mt-3 max-w-sm"
+		><span>Take a bundle over</span>
+		<input
+			type="file"
+			class="file-input w-full"
+			accept=".zip,application/zip"
+			disabled={busy}
+			onchange={take}
+		/></label
+	>
+	{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+	<p role="status" class="mt-1">{said}</p>
+</section>

@@ -1,0 +1,15 @@
+import { orError } from '$lib/server/answer';
+import { listDevices } from '$lib/server/gear';
+import { lifeOfSound } from '$lib/server/sounds';
+
+export async function load({ locals, params }) {
+	const { sound, life } = await orError(lifeOfSound(locals.studio, params.hash));
+	const devices = (await listDevices(locals.studio, { archived: true })).map(
+		({ id, name, profileId, archivedAt }) => ({
+			id,
+			name,
+			alike: profileId === sound.profileId && archivedAt === null
+		})
+	);
+	return { sound, life, devices };
+}
