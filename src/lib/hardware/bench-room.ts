@@ -1,4 +1,4 @@
-import { BenchStation, freezeMemory, thawMemory, type Fault, type PanelView } from '../core/bench';
+import { BenchLine, BenchStation, freezeMemory, thawMemory, type Fault, type PanelView } from '../core/bench';
 import { fromHex, toHex } from '../core/midi';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
@@ -52,6 +52,22 @@ export type PanelAction =
 	| { act: 'unplug' }
 	| { act: 'plug' };
 
+function samplerLine(clock: VirtualClock): BenchLine {
+	const line = new BenchLine('Sampler', clock);
+	const sampler = line.attachSampler(0);
+	for (const [number, hertz] of [220, 330].entries())
+		sampler.samples.set(number + 1, {
+			number: number + 1,
+			bits: 16,
+			periodNs: 45_351,
+			loop: { start: 0, end: 0, kind: 'off' },
+			words: Uint32Array.from({ length: 4000 }, (_, i) =>
+				Math.round(32768 + 24000 * Math.exp(-i / 1500) * Math.sin((2 * Math.PI * hertz * i) / 22050))
+			)
+		});
+	return line;
+}
+
 const TICK_MS = 8;
 const SAVE_MS = 250;
 const LOCK = 'silent-drawer-bench';
@@ -68,6 +84,8 @@ export class BenchRoom {
 	waitsForHands: () => boolean = () => false;
 	/** Told when a panel has something new to show. */
 	panelChanged: (unitId: string) => void = () => undefined;
+	/** A sampler at device ID 0 with two made-up samples, on a port of its own. */
+	readonly sampler = samplerLine(this.clock);
 	readonly #seats = new Map<string, Seat>();
 	#last = performance.now();
 	#held = 0;

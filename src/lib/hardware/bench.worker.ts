@@ -7,10 +7,15 @@ import {
 	testThroughDevice,
 	type AdapterVerdict,
 	type Link,
+	receiveSample,
+	sendSample,
 	type RollAnswer,
+	type SampleOutcome,
 	type Target
 } from '../core/transfer';
+import type { Sample } from '../core/sysex';
 import { carryOut } from './carry-out';
+import { sendAll } from './send-all';
 import { call } from './api';
 import { BenchRoom, type PanelAction, type PanelState } from './bench-room';
 import type { SessionState, TransferOrder, TransferSession } from './session';
@@ -127,6 +132,36 @@ const bench = {
 					seat.busy--;
 				}
 			})
+		),
+
+	/** Sends messages to a bench unit; what it answers passes the monitor. */
+	sendTo: (unitId: string, messages: Uint8Array[]): Promise<Answer<number>> =>
+		safely(() =>
+			room.hold(async () => {
+				const seat = await room.seat(unitId);
+				const sent = await carryOut(sendAll(messages), watched(seat.name, seat.station), room.clock);
+				return sent;
+			})
+		),
+
+	/** Receives a sample from the bench's sampler. */
+	receiveSample: (
+		deviceId: number,
+		number: number,
+		progress: (packets: number, of: number) => void
+	): Promise<Answer<SampleOutcome>> =>
+		safely(() =>
+			carryOut(receiveSample(deviceId, number, progress), watched('Sampler', room.sampler), room.clock)
+		),
+
+	/** Sends a sample to the bench's sampler. */
+	sendSample: (
+		deviceId: number,
+		sample: Sample,
+		progress: (packets: number, of: number) => void
+	): Promise<Answer<SampleOutcome>> =>
+		safely(() =>
+			carryOut(sendSample(deviceId, sample, progress), watched('Sampler', room.sampler), room.clock)
 		),
 
 	cancel(transferId: string): void {

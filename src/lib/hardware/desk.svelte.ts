@@ -2,7 +2,8 @@ import * as Comlink from 'comlink';
 import { browser } from '$app/environment';
 import type { Device } from '../core/gear';
 import { Problem, type ProblemData } from '../core/problem';
-import type { AdapterVerdict, RollAnswer, Target } from '../core/transfer';
+import type { Sample } from '../core/sysex';
+import type { AdapterVerdict, RollAnswer, SampleOutcome, Target } from '../core/transfer';
 import { call } from './api';
 import type { Answer, BenchWorker } from './bench.worker';
 import type { PanelAction, PanelState } from './bench-room';
@@ -116,6 +117,27 @@ class Desk {
 
 	async testOnBench(unitId: string, target: Target): Promise<AdapterVerdict> {
 		return unwrap(await this.bench.testAdapter(unitId, target));
+	}
+
+	/** Sends universal messages to a bench unit; gives how many left. */
+	async sendOnBench(unitId: string, messages: Uint8Array[]): Promise<number> {
+		return unwrap(await this.bench.sendTo(unitId, messages));
+	}
+
+	async receiveSampleOnBench(
+		deviceId: number,
+		number: number,
+		progress: (packets: number, of: number) => void
+	): Promise<SampleOutcome> {
+		return unwrap(await this.bench.receiveSample(deviceId, number, Comlink.proxy(progress)));
+	}
+
+	async sendSampleOnBench(
+		deviceId: number,
+		sample: Sample,
+		progress: (packets: number, of: number) => void
+	): Promise<SampleOutcome> {
+		return unwrap(await this.bench.sendSample(deviceId, sample, Comlink.proxy(progress)));
 	}
 
 	/** Starts a transfer; resolves with its id as soon as it runs. The rest is told through `runs` and `last`. */

@@ -44,6 +44,7 @@ class MidiDesk {
 	#access: MIDIAccess | null = null;
 	readonly #links = new Set<MidiLink>();
 	readonly #monitored = new Map<string, MIDIInput>();
+	#ear: { key: string; input: PortPair['input'] } | null = null;
 
 	/** Which present port each remembered socket is. */
 	get matches(): { match: PortMatch; memory: RememberedPort }[] {
@@ -153,7 +154,7 @@ class MidiDesk {
 	 * Opens the line between two sockets for this tab alone.
 	 * @throws Problem `port.unknown`, `port.elsewhere`
 	 */
-	async open(out: Socket, back: Socket, doing: string): Promise<OpenLink> {
+	async open(out: Socket, back: Socket, doing: string, gapMs?: number): Promise<OpenLink> {
 		await this.ask();
 		for (const [socket, direction] of [
 			[out, 'out'],
@@ -166,24 +167,68 @@ class MidiDesk {
 					'Choose it under Transfers, Ports, or call the roll there.'
 				);
 		const find = () => this.#pair(this.#portOf(out.port, 'out')?.id, this.#portOf(back.port, 'in')?.id);
-		return this.#hold(find, [out.name, back.name], doing, this.testOf(out.port)?.verdict.gapMs ?? 0);
+		return this.#hold(
+			find,
+			out.name,
+			[`${out.name} out`, `${back.name} in`],
+			doing,
+			gapMs ?? this.testOf(out.port)?.verdict.gapMs ?? 0
+		);
+	}
+
+	/** Opens an out together with every in: an answer may come back anywhere. */
+	async openForRoll(out: Socket): Promise<OpenLink> {
+		await this.ask();
+		const find = (): PortPair => {
+			const inputs = [...(this.#access?.inputs.values() ?? [])].filter(({ state }) => state === 'connected');
+			const output = this.#pair(this.#portOf(out.port, 'out')?.id, undefined).output;
+			return { output, input: this.#earAt(inputs) };
+		};
+		const ears = this.present.filter(({ direction }) => direction === 'in').map(({ name }) => name);
+		return this.#hold(
+			find,
+			out.name,
+			[`${out.name} out`, ...ears.map((name) => `${name} in`)],
+			'a roll call',
+			0
+		);
+	}
+
+	/** One ear for the same inputs: browsers tell of a change also when a port is merely opened. */
+	#earAt(inputs: MIDIInput[]): PortPair['input'] {
+		const key = inputs.map(({ id }) => id).join(' ');
+		if (this.#ear?.key !== key) this.#ear = { key, input: inputs.length > 0 ? everyInput(inputs) : null };
+		return this.#ear.input;
+	}
+
+	/** Reads again what is known of the adapters. */
+	async recallTests(): Promise<void> {
+		const { tests } = await call<StoredPorts>('GET', '/midi/ports');
+		this.tests = tests;
 	}
 
 	/** Opens two ports of the computer by themselves, whatever they are in the catalogue. */
 	async openPorts(out: PresentPort, back: PresentPort, doing: string): Promise<OpenLink> {
 		await this.ask();
-		return this.#hold(() => this.#pair(out.id, back.id), [out.name, back.name], doing, 0);
+		return this.#hold(
+			() => this.#pair(out.id, back.id),
+			out.name,
+			[`${out.name} out`, `${back.name} in`],
+			doing,
+			0
+		);
 	}
 
 	async #hold(
 		find: () => PortPair,
-		names: [string, string],
+		name: string,
+		locks: string[],
 		doing: string,
 		gapMs: number
 	): Promise<OpenLink> {
-		const release = await holdPorts([`${names[0]} out`, `${names[1]} in`], doing);
-		const link = new MidiLink(names[0], realClock, find, gapMs);
-		link.watch = (way, bytes) => traffic.note(way === 'sent' ? names[0] : names[1], way, bytes);
+		const release = await holdPorts(locks, doing);
+		const link = new MidiLink(name, realClock, find, gapMs);
+		link.watch = (way, bytes) => traffic.note(name, way, bytes);
 		this.#links.add(link);
 		this.#listenAgain();
 		return {
@@ -224,6 +269,21 @@ class MidiDesk {
 				data && traffic.note(input.name ?? '', 'received', Uint8Array.from(data));
 		}
 	}
+}
+
+/** All inputs as one, for an ear that waits at every door. */
+function everyInput(inputs: MIDIInput[]): NonNullable<PortPair['input']> {
+	return {
+		get state() {
+			return inputs.some(({ state }) => state === 'connected') ? 'connected' : 'disconnected';
+		},
+		get onmidimessage() {
+			return inputs[0].onmidimessage;
+		},
+		set onmidimessage(ear) {
+			for (const input of inputs) input.onmidimessage = ear;
+		}
+	};
 }
 
 export const midiDesk = new MidiDesk();

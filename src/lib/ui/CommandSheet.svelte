@@ -57,6 +57,12 @@
 								>{title}<span class="small-print">{says}</span></Command.Item
 							>
 						{/each}
+						<Command.Item
+							class="command"
+							value="Profile workshop"
+							onSelect={() => run(() => goto('/workshop'))}
+							>Profile workshop<span class="small-print">Write how a model speaks</span></Command.Item
+						>
 						<Command.Item class="command" value="Bench" onSelect={() => run(() => goto('/bench'))}
 							>Bench<span class="small-print">Simulated devices and their faults</span></Command.Item
 						>

@@ -12,6 +12,7 @@
 		type Scope
 	} from '$lib/core/transfer';
 	import Check from '@lucide/svelte/icons/check';
+	import { desk } from '$lib/hardware/desk.svelte';
 	import { count, duration } from './words';
 
 	interface Props {
@@ -29,7 +30,9 @@
 
 	const wanted = $derived(slotsInScope(profile, scope));
 	const checks = $derived(restoring ? profile.preflight.restore : profile.preflight.capture);
-	const ready = $derived(checks.every(({ id }) => ticked[id]) && device.benchUnit !== null);
+	const ready = $derived(
+		checks.every(({ id }) => ticked[id]) && (desk.world === 'hardware' || device.benchUnit !== null)
+	);
 	const canRead = $derived(profile.capture.length > 0);
 	const restorePlan = $derived(
 		planRestore(

@@ -4,6 +4,7 @@
 	import PanelLeft from '@lucide/svelte/icons/panel-left';
 	import Sun from '@lucide/svelte/icons/sun';
 	import { desk, SPEEDS } from '$lib/hardware/desk.svelte';
+	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import { STAGES } from './stages';
 	import { light } from './theme.svelte';
 
@@ -43,12 +44,21 @@
 		</label>
 	</form>
 	<button class="btn btn-sm" onclick={onCommands}>Go to or do <span class="key">Ctrl K</span></button>
-	<a href="/bench" class="lamp" title={speed}>
+	<a
+		href={desk.world === 'bench' ? '/bench' : '/transfers/ports'}
+		class="lamp"
+		title={desk.world === 'bench' ? speed : `${midiDesk.present.length} ports`}
+	>
 		<span class={['bulb', desk.running && 'is-busy']} aria-hidden="true"></span>
 		<span
-			><span class="sr-only">Line: </span><strong>Bench</strong> · {desk.running
-				? `busy: ${desk.running.deviceName}`
-				: 'idle'}</span
+			><span class="sr-only">Line: </span><strong>{desk.world === 'bench' ? 'Bench' : 'Hardware'}</strong> · {desk
+				.runs.length > 1
+				? `busy: ${desk.runs.length} devices`
+				: desk.running
+					? `busy: ${desk.running.deviceName}`
+					: desk.world === 'hardware' && midiDesk.permission !== 'granted'
+						? 'ports not open'
+						: 'idle'}</span
 		>
 	</a>
 	<button

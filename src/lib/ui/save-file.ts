@@ -1,6 +1,8 @@
-/** Lets the browser save some text as a file. */
-export function saveFile(name: string, text: string, type: string): void {
-	const url = URL.createObjectURL(new Blob([text], { type }));
+/** Lets the browser save text or bytes as a file. */
+export function saveFile(name: string, content: string | readonly Uint8Array[], type: string): void {
+	const url = URL.createObjectURL(
+		new Blob(typeof content === 'string' ? [content] : ([...content] as BlobPart[]), { type })
+	);
 	const link = document.createElement('a');
 	link.href = url;
 	link.download = name;

@@ -14,9 +14,17 @@
 					{ title: 'Profile', href: `${base}/profile` }
 				]
 			: [{ title: 'Drawer', href: `${base}/drawer` }]),
+		{ title: 'Settings', href: `${base}/settings` },
 		{ title: 'Notes', href: `${base}/notes` }
 	]);
-	const readable = $derived((data.profile?.capture.length ?? 0) > 0);
+	/** A device without a profile is listened to, and kept raw. */
+	const readable = $derived(
+		data.profile
+			? data.profile.capture.length > 0
+			: data.device.ports.some(
+					({ direction, connector }) => direction !== 'in' && connector !== 'audio' && connector !== 'pedal'
+				)
+	);
 	const backUp = $derived(`/transfers/new?device=${data.device.id}`);
 
 	$effect(() => {

@@ -87,7 +87,7 @@
 {#if live}
 	<div class="mt-4 grid gap-6 xl:grid-cols-[minmax(0,1fr)_24rem]">
 		<TransferLive state={live} />
-		{#if data.device.benchUnit}<section aria-label="Front panel">
+		{#if data.device.benchUnit && desk.world === 'bench'}<section aria-label="Front panel">
 				<BenchPanel unitId={data.device.benchUnit} />
 			</section>{/if}
 	</div>

@@ -198,7 +198,7 @@
 				a list of names to look at on its display.
 			</p>{/if}
 	</div>
-	{#if data.device.benchUnit}
+	{#if data.device.benchUnit && desk.world === 'bench'}
 		<section aria-label="Front panel"><BenchPanel unitId={data.device.benchUnit} /></section>
 	{/if}
 </div>

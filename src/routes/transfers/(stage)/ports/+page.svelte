@@ -1,0 +1,74 @@
+<script lang="ts">
+	import { desk } from '$lib/hardware/desk.svelte';
+	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
+	import AdapterTests from '$lib/ui/AdapterTests.svelte';
+	import PortTable from '$lib/ui/PortTable.svelte';
+	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import RollCall from '$lib/ui/RollCall.svelte';
+	import { problemOf } from '$lib/ui/words';
+
+	let { data } = $props();
+	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+
+	async function go(world: 'bench' | 'hardware') {
+		problem = null;
+		try {
+			await desk.setWorld(world);
+		} catch (error) {
+			problem = problemOf(error);
+		}
+	}
+	/** After a reload the page has to ask again; browsers remember the answer. */
+	const asleep = $derived(desk.world === 'hardware' && midiDesk.permission !== 'granted');
+</script>
+
+<svelte:head><title>Ports · Silent Drawer</title></svelte:head>
+
+<section aria-label="World">
+	<h2>Where transfers take place</h2>
+	<fieldset class="mt-2 flex flex-wrap gap-6">
+		<legend class="sr-only">World</legend>
+		<label class="flex items-start gap-2"
+			><input
+				type="radio"
+				class="radio mt-1 radio-sm"
+				name="world"
+				checked={desk.world === 'bench'}
+				onchange={() => go('bench')}
+			/>
+			<span
+				><strong>Bench</strong><span class="small-print block"
+					>Simulated devices; nothing real is touched.</span
+				></span
+			></label
+		>
+		<label class="flex items-start gap-2"
+			><input
+				type="radio"
+				class="radio mt-1 radio-sm"
+				name="world"
+				checked={desk.world === 'hardware'}
+				onchange={() => go('hardware')}
+			/>
+			<span
+				><strong>Hardware</strong><span class="small-print block"
+					>The computer’s MIDI ports. The browser asks you first.</span
+				></span
+			></label
+		>
+	</fieldset>
+	{#if asleep}<button class="btn mt-3 btn-primary" onclick={() => go('hardware')}
+			>Use the computer’s MIDI ports</button
+		>{/if}
+	{#if problem ?? midiDesk.problem}<div class="mt-3">
+			<ProblemNote problem={(problem ?? midiDesk.problem)!} />
+		</div>{/if}
+</section>
+
+{#if desk.world === 'hardware' && midiDesk.permission === 'granted'}
+	<PortTable sockets={data.sockets} />
+{/if}
+{#if desk.world === 'bench' || midiDesk.permission === 'granted'}
+	<RollCall sockets={data.sockets} units={data.units} devices={data.devices} profiles={data.profiles} />
+	<AdapterTests sockets={data.sockets} units={data.units} profiles={data.profiles} />
+{/if}

@@ -1,0 +1,165 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import type { Profile } from '$lib/core/profile';
+	import { call } from '$lib/hardware/api';
+	import { notices } from '$lib/ui/notices.svelte';
+	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import { refresh } from '$lib/ui/refresh';
+	import { saveFile } from '$lib/ui/save-file';
+	import ByteView from '$lib/ui/workshop/ByteView.svelte';
+	import ProfileEditor from '$lib/ui/workshop/ProfileEditor.svelte';
+	import { readProfileText } from '$lib/ui/workshop/profile-text';
+	import { count, problemOf } from '$lib/ui/words';
+
+	let { data } = $props();
+	// svelte-ignore state_referenced_locally
+	let text = $state(data.json);
+	let at = $state(0);
+	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	let opened = $state(0);
+	const read = $derived(readProfileText(text));
+	const hex = $derived(data.messages[Math.min(at, data.messages.length - 1)]);
+
+	// Another profile was opened: its text replaces what was there.
+	$effect(() => {
+		text = data.json;
+		opened++;
+	});
+
+	function show(changes: Record<string, string>) {
+		const query = new URLSearchParams(page.url.searchParams);
+		for (const [name, value] of Object.entries(changes)) query.set(name, value);
+		void goto(`?${query}`, { keepFocus: true, noScroll: true });
+	}
+
+	async function save() {
+		problem = null;
+		try {
+			const saved = await call<Profile>('POST', '/profiles', JSON.parse(text));
+			notices.say(`Saved as revision ${saved.revision} of “${saved.maker} ${saved.model}”.`, 'good');
+			show({ profile: saved.id });
+			await refresh();
+		} catch (error) {
+			problem = problemOf(error);
+		}
+	}
+
+	async function reread() {
+		problem = null;
+		try {
+			await call('POST', `/versions/${data.versionId}/reread`);
+			await refresh();
+			notices.say('The dump is read by the newest revision now. Its bytes are as they were.', 'good');
+		} catch (error) {
+			problem = problemOf(error);
+		}
+	}
+
+	async function open(event: Event & { currentTarget: HTMLInputElement }) {
+		const file = event.currentTarget.files?.[0];
+		if (file) {
+			text = await file.text();
+			opened++;
+		}
+		event.currentTarget.value = '';
+	}
+</script>
+
+<svelte:head><title>Profile workshop · Silent Drawer</title></svelte:head>
+
+<div class="flex flex-wrap items-end gap-3">
+	<h1 class="flex-1">Profile workshop</h1>
+	<div class="field">
+		<label for="w-profile">Profile</label>
+		<select
+			id="w-profile"
+			class="select select-sm"
+			value={data.wanted}
+			onchange={(event) => show({ profile: event.currentTarget.value })}
+		>
+			<option value="new">a new one</option>
+			{#each data.profiles as { id, title, revision } (id)}<option value={id}
+					>{title}, revision {revision}</option
+				>{/each}
+		</select>
+	</div>
+	<div class="field">
+		<label for="w-dump">Dump beside it</label>
+		<select
+			id="w-dump"
+			class="select max-w-72 select-sm"
+			value={data.versionId ?? ''}
+			onchange={(event) => show({ version: event.currentTarget.value })}
+		>
+			<option value="">none</option>
+			{#each data.dumps as { id, title } (id)}<option value={id}>{title}</option>{/each}
+		</select>
+	</div>
+</div>
+{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+<div class="mt-3 grid gap-5 min-[1050px]:grid-cols-2">
+	<section aria-label="Profile" class="min-w-0">
+		{#key opened}<ProfileEditor bind:text schema={data.schema} />{/key}
+		<p class="mt-2 flex flex-wrap items-center gap-2">
+			<button class="btn btn-primary btn-sm" disabled={read.profile === null} onclick={save}
+				>Save as a new revision</button
+			>
+			<button
+				class="btn btn-sm"
+				onclick={() => saveFile(`${read.profile?.id ?? 'profile'}.json`, text, 'application/json')}
+				>Save to a file</button
+			>
+			<label class="btn btn-sm"
+				>Open a file<input
+					type="file"
+					class="sr-only"
+					accept=".json,application/json"
+					onchange={open}
+				/></label
+			>
+			<span class="small-print" role="status"
+				>{read.faults.length === 0
+					? 'No fault.'
+					: `${count(read.faults.length, 'fault')}: ${read.faults[0].says}`}</span
+			>
+		</p>
+		{#if data.revisions.length > 0}
+			<p class="small-print mt-1">
+				{data.revisions
+					.map(
+						({ revision, own, versions }) =>
+							`revision ${revision}${own ? ' (written here)' : ''} reads ${count(versions, 'version')}`
+					)
+					.join('; ')}
+			</p>
+		{/if}
+	</section>
+	<section aria-label="Dump" class="min-w-0">
+		{#if hex === undefined}
+			<h2>No dump beside it</h2>
+			<p class="mt-1 max-w-prose">
+				Choose one above. A device without a profile can be captured raw, or a file kept in its drawer; then
+				each byte is shown here with what claims it, while you write.
+			</p>
+		{:else}
+			<div class="mb-2 flex items-center gap-2">
+				<button class="btn btn-xs" disabled={at === 0} onclick={() => at--} aria-label="Message before"
+					>‹</button
+				>
+				<span class="figures">Message {at + 1} of {data.messages.length}</span>
+				<button
+					class="btn btn-xs"
+					disabled={at >= data.messages.length - 1}
+					onclick={() => at++}
+					aria-label="Next message">›</button
+				>
+				<span class="flex-1"></span>
+				{#if data.wanted !== 'new'}<button class="btn btn-xs" onclick={reread}
+						>Read the dump again with the newest revision</button
+					>{/if}
+			</div>
+			<ByteView profile={read.profile} {hex} />
+		{/if}
+	</section>
+</div>
