@@ -8,6 +8,7 @@ import { addDevice, factsFromProfile, plugDevice, updateDevice, getDevice } from
 import { deviceSchema } from '../src/lib/core/gear';
 import { Performer } from './performer';
 import { DEMO_DEVICES, SPARE_UNITS } from './studio';
+import { noteDemoSettings, showBank, takeSnapshot } from './keeping';
 import { wireStudio } from './wiring';
 
 const DAY_MS = 86_400_000;
@@ -37,6 +38,7 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 		...weeks(performer),
 		...firmwareAccident(studio, performer),
 		...premiere(studio, performer),
+		...snapshots(studio, performer),
 		...pedals(studio, performer),
 		...lastDays(performer)
 	];
@@ -80,6 +82,17 @@ function weeks(performer: Performer): Entry[] {
 		if (week === 9) await performer.back('Parallax west');
 	};
 	return Array.from({ length: 26 }, (_, week) => ({ day: -235 + 9 * week, hour: 20, act: () => work(week) }));
+}
+
+/** Twice everything that answers is taken in one go; the drum machine needs a key pressed, and nobody was there. */
+function snapshots(studio: Studio, performer: Performer): Entry[] {
+	return [
+		{ day: -60, hour: 10, act: () => noteDemoSettings(studio, performer, 0) },
+		{ day: -52, hour: 14, act: () => takeSnapshot(studio, performer, 'Première of “The Slow Eclipse”') },
+		{ day: -34, hour: 16, act: () => noteDemoSettings(studio, performer, 1) },
+		{ day: -33, hour: 21, act: () => takeSnapshot(studio, performer, 'Before the autumn shows') },
+		{ day: -30, hour: 18, act: () => showBank(studio, performer) }
+	];
 }
 
 /** The last days: a drum machine that was worked on since, and a dump that broke off. */

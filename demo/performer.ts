@@ -17,6 +17,7 @@ import {
 	firmwareOf,
 	reportOf,
 	restore,
+	wireTime,
 	type CaptureOutcome,
 	type Conversation,
 	type RestoreOutcome,
@@ -45,6 +46,8 @@ interface Act {
 	tags?: string[];
 	pinned?: boolean;
 	faults?: Fault[];
+	/** The studio snapshot that it belongs to. */
+	snapshotId?: string;
 }
 
 /** Plays the musician of the demo: turns knobs on the bench, takes dumps, restores, all through the real engine and services. */
@@ -163,7 +166,9 @@ export class Performer {
 			scope: { kind: 'all' },
 			kind: (act.kind ?? 'routine') as 'routine',
 			title: act.title ?? '',
-			sourceVersionId: null
+			sourceVersionId: null,
+			snapshotId: act.snapshotId ?? null,
+			predictedMs: wireTime(profile, { kind: 'all' })
 		});
 		const target = { deviceId: device.deviceId ?? 0, channel: device.channel ?? 1 };
 		const { result: outcome, trace } = this.#run(
@@ -181,6 +186,7 @@ export class Performer {
 		await appendTrace(this.studio, transfer.id, { part: 0, lines: trace.slice(0, 2000) });
 		const ended = await finishTransfer(this.studio, transfer.id, {
 			...reportOf(outcome),
+			proved: false,
 			use: null,
 			outcome: { ...reportOf(outcome).outcome }
 		});

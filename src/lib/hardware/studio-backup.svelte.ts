@@ -31,7 +31,7 @@ export function planStudio(
 			past,
 			port:
 				world === 'bench'
-					? device.benchUnit && (back?.name ?? device.benchUnit)
+					? device.benchUnit && (back?.name ?? `Bench, ${device.name}`)
 					: out && back && midiDesk.knows(back.port, 'in') && midiDesk.knows(out.port, 'out')
 						? back.name
 						: null
@@ -48,6 +48,8 @@ class StudioBackup {
 	running = $state(false);
 	/** Expected and measured, in ms of the real clock. */
 	predictedMs = $state(0);
+	/** How much faster than the wire this world runs. */
+	factor = $state(1);
 	startedAt = $state(0);
 	tookMs = $state<number | null>(null);
 	problem = $state.raw<Problem | null>(null);
@@ -82,6 +84,7 @@ class StudioBackup {
 			).id;
 		this.snapshotId = snapshotId;
 		this.problem = null;
+		this.factor = factor;
 		this.predictedMs = plan.predictedMs / factor;
 		this.startedAt = performance.now();
 		this.tookMs = null;

@@ -113,7 +113,7 @@ describe('a snapshot of the studio', () => {
 		expect(of).toMatchObject({ device: 'Hall', same: false, states: { renamed: 1 }, names: ['7 New name'] });
 		expect(mixed).toMatchObject({
 			device: 'Mixer',
-			settings: [{ label: 'Main fader', from: '-6\u00a0dB', to: '-3\u00a0dB' }]
+			settings: [{ label: 'Main fader', from: '\u22126\u00a0dB', to: '\u22123\u00a0dB' }]
 		});
 	});
 

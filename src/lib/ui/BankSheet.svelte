@@ -36,11 +36,7 @@
 	const items = $derived(entries.map((entry, i): Item => ({ id: `slot ${i}`, entry })));
 	/** What is shown while something is dragged over the sheet. */
 	let dragged = $state.raw<Item[] | null>(null);
-	const byIndex = $derived.by(() => {
-		const map = new Map<number, BankRemark[]>();
-		for (const remark of remarks) map.set(remark.index, [...(map.get(remark.index) ?? []), remark]);
-		return map;
-	});
+	const toldOf = (at: number) => remarks.filter(({ index }) => index === at);
 
 	const focus = (at: number) => {
 		current = Math.min(entries.length - 1, Math.max(0, at));
@@ -122,7 +118,7 @@
 	>
 		{#each dragged ?? items as item, at (item.id)}
 			{@const { entry } = item}
-			{@const told = byIndex.get(at) ?? []}
+			{@const told = toldOf(at)}
 			<li class={['cell', at === current && 'is-current', !entry && 'is-free']}>
 				<span class="font-mono text-xs text-slate">{slotLabel(area.labels, at)}</span>
 				{#if editing?.at === at && entry}

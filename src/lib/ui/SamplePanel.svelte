@@ -22,7 +22,10 @@
 	let outcome = $state.raw<SampleOutcome | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	const own = $derived(desk.world === 'bench' && deviceId === 127 ? 0 : deviceId);
-	const tell = (packets: number, of: number) => (progress = { packets, of });
+	// It is called from another thread: what it gave back would have to travel there.
+	const tell = (packets: number, of: number): void => {
+		progress = { packets, of };
+	};
 
 	async function over<T>(
 		bench: () => Promise<T>,

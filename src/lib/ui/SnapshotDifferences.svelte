@@ -27,7 +27,11 @@
 							state={difference.same === false ? 'attention' : difference.same ? 'verified' : 'quiet'}
 							size={11}
 						/>{difference.same === null
-							? 'not in both'
+							? difference.before || difference.after
+								? 'a version in one of the two only'
+								: difference.settings.length > 0
+									? 'settings'
+									: 'no version in either'
 							: difference.same
 								? 'the same'
 								: tally(difference) || 'other bytes'}</span

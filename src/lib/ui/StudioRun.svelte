@@ -88,7 +88,7 @@
 						>
 						{#if says}<span class="small-print block max-w-xl">{says}</span>{/if}
 					</td>
-					<td class="number">{duration(job.expectedMs)}</td>
+					<td class="number">{duration(job.expectedMs / studioBackup.factor)}</td>
 					<td class="number">{tookMs === null ? '' : duration(tookMs)}</td>
 				</tr>
 			{/each}

@@ -4,14 +4,18 @@
 
 	/** The pages of one thing, as labels on its edge; `mark` counts the problems behind one. */
 	let { label, tabs }: { label: string; tabs: { title: string; href: string; mark?: number }[] } = $props();
+
+	/** What lies below a tab belongs to it; the first one is the room itself. */
+	const isHere = (href: string) =>
+		page.url.pathname === href || (href !== tabs[0].href && page.url.pathname.startsWith(`${href}/`));
 </script>
 
 <nav aria-label={label} class="flex flex-wrap gap-1 border-b border-line">
 	{#each tabs as { title, href, mark } (href)}
 		<a
 			{href}
-			class={['tab-label plate', page.url.pathname === href && 'is-here']}
-			aria-current={page.url.pathname === href ? 'page' : undefined}
+			class={['tab-label plate', isHere(href) && 'is-here']}
+			aria-current={isHere(href) ? 'page' : undefined}
 			>{title}{#if mark}
 				<span class="mark" title={count(mark, 'problem')}
 					>{mark}<span class="sr-only"> {mark === 1 ? 'problem' : 'problems'}</span></span

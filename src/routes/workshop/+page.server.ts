@@ -1,10 +1,9 @@
-import { parseProfile } from '$lib/core/profile';
+import { parseProfile, PROFILE_TEMPLATE } from '$lib/core/profile';
 import { toHex } from '$lib/core/midi';
 import { orError } from '$lib/server/answer';
 import { listVersions, openVersion } from '$lib/server/drawer';
 import { listDevices } from '$lib/server/gear';
 import { currentProfile, knownProfiles, listRevisions, isOwnProfile } from '$lib/server/profiles';
-import { PROFILE_TEMPLATE } from '$lib/server/profile-template';
 import { profileJsonSchema } from '$lib/server/schemas';
 
 /** `?profile=` opens a profile (or `new`), `&version=` the dump beside it. */

@@ -1,6 +1,6 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
-	import { page } from '$app/state';
 	import type { Profile } from '$lib/core/profile';
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
@@ -23,14 +23,19 @@
 
 	// Another profile was opened: its text replaces what was there.
 	$effect(() => {
-		text = data.json;
-		opened++;
+		const { json } = data;
+		untrack(() => {
+			if (json === text) return;
+			text = json;
+			opened++;
+		});
 	});
 
-	function show(changes: Record<string, string>) {
-		const query = new URLSearchParams(page.url.searchParams);
-		for (const [name, value] of Object.entries(changes)) query.set(name, value);
-		void goto(`?${query}`, { keepFocus: true, noScroll: true });
+	function show(changes: { profile?: string; version?: string }) {
+		const profile = changes.profile ?? data.wanted;
+		const version = changes.version ?? data.versionId ?? '';
+		const query = `?profile=${encodeURIComponent(profile)}${version ? `&version=${encodeURIComponent(version)}` : ''}`;
+		void goto(query, { keepFocus: true, noScroll: true });
 	}
 
 	async function save() {

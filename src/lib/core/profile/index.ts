@@ -7,3 +7,4 @@ export * from './parameter';
 export * from './recognise';
 export * from './schema';
 export * from './slots';
+export * from './template';

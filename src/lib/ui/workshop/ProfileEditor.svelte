@@ -51,8 +51,11 @@
 	});
 
 	function edit(node: HTMLElement) {
+		// In a shadow root the editor's sheets are adopted ones: the page's content-security policy allows no others.
+		const root = node.shadowRoot ?? node.attachShadow({ mode: 'open' });
 		const view = new EditorView({
-			parent: node,
+			parent: root,
+			root,
 			doc: untrack(() => text),
 			extensions: [
 				basicSetup,

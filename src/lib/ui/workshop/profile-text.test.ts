@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
-import { profileSchema } from '../../core/profile';
+import { PROFILE_TEMPLATE, profileSchema } from '../../core/profile';
 import { shippedProfiles } from '../../core/bench/bench.fixture';
-import { PROFILE_TEMPLATE } from '../../server/profile-template';
 import { completeProfile, readProfileText } from './profile-text';
 
 const schema = z.toJSONSchema(profileSchema, { io: 'input', unrepresentable: 'any' });

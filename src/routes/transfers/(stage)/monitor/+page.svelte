@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { createVirtualizer } from '@tanstack/svelte-virtual';
 	import { WIRE_BYTES_PER_SECOND, toHex, writeSysexMidiFile } from '$lib/core/midi';
 	import { desk } from '$lib/hardware/desk.svelte';
@@ -64,8 +65,11 @@
 	$effect(() => {
 		void traffic.tick;
 		const length = shown.length;
-		$virtual.setOptions({ count: length, getScrollElement: () => scroller ?? null });
-		if (follow && !paused && length > 0) $virtual.scrollToIndex(length - 1);
+		// The list tells of its own changes: reading it here would go round in circles.
+		untrack(() => {
+			$virtual.setOptions({ count: length, getScrollElement: () => scroller ?? null });
+			if (follow && !paused && length > 0) $virtual.scrollToIndex(length - 1);
+		});
 	});
 
 	function pause() {

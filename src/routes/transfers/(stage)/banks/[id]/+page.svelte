@@ -122,7 +122,7 @@
 		>Song order <span class="key">O</span></button
 	>
 	<label class="flex items-center gap-1"
-		><span class="small-print">Fill the rest from</span>
+		><span class="small-print whitespace-nowrap">Fill the rest from</span>
 		<select class="select select-sm" bind:value={fillFrom} onchange={() => void fill()}>
 			<option value="">a version …</option>
 			{#each data.versions as version (version.id)}<option value={version.id}
