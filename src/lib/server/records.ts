@@ -63,6 +63,15 @@ export async function recordsOf(studio: Studio, profileId: string, area: string)
 	return rows.map(({ hash, name, bytes }) => ({ hash, name, bytes: Uint8Array.from(bytes) }));
 }
 
+/** How many sounds are kept, by `profile area`. */
+export async function countRecords(studio: Studio): Promise<Map<string, number>> {
+	const rows = await studio.sequelize.query<{ profileId: string; area: string; n: number }>(
+		'SELECT profileId, area, COUNT(*) AS n FROM records GROUP BY profileId, area',
+		{ type: QueryTypes.SELECT }
+	);
+	return new Map(rows.map(({ profileId, area, n }) => [`${profileId} ${area}`, n]));
+}
+
 /**
  * Keeps the sounds of versions that were stored before sounds were kept by themselves. A version that cannot be read
  * is left to `check`, which names it.

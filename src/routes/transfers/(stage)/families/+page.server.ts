@@ -1,5 +1,6 @@
 import { orError } from '$lib/server/answer';
 import { knownProfiles } from '$lib/server/profiles';
+import { countRecords } from '$lib/server/records';
 import { familiesOf } from '$lib/server/sounds';
 import { listDevices } from '$lib/server/gear';
 
@@ -19,6 +20,11 @@ export async function load({ locals, url }) {
 					title: `${profile.maker} ${profile.model}, ${area.name.toLowerCase()}`
 				}))
 		);
+	// The model with most sounds comes first.
+	const counts = await countRecords(locals.studio);
+	models.sort(
+		(a, b) => (counts.get(`${b.profileId} ${b.area}`) ?? 0) - (counts.get(`${a.profileId} ${a.area}`) ?? 0)
+	);
 	const chosen =
 		models.find(
 			({ profileId, area }) =>

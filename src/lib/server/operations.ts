@@ -1,0 +1,170 @@
+import { z } from 'zod';
+import { riskSettingsSchema } from '../core/care';
+import { retentionSchema, settingsSchema, versionLabelSchema } from '../core/drawer';
+import { deviceSchema } from '../core/gear';
+import { profileSchema } from '../core/profile';
+import { rigOrderSchema, rigSchema } from '../core/rig';
+import { mergeSchema, newBankSchema, saveBankSchema } from './bank-orders';
+import { checkOrderSchema } from './check';
+import { previewSchema } from './dry-run';
+import { EXPORT_FORMATS } from './exports';
+import { applyRetentionSchema } from './keeping';
+import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
+import { reminderSchema } from './reminders';
+import { beginSnapshotSchema, endSnapshotSchema } from './snapshots';
+import { appendSchema, beginSchema, finishSchema, safetySchema, traceSchema } from './transfer-orders';
+
+export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
+
+/** One operation of the HTTP API. Paths are those of the routes below /api/v1, with `[id]` for what varies. */
+export interface Operation {
+	method: Method;
+	path: string;
+	says: string;
+	/** JSON body. */
+	body?: z.ZodType;
+	/** A file in the field `file` of a form, with further fields. */
+	file?: string[];
+	/** Parameters of the query, with what they mean. */
+	query?: Record<string, string>;
+	/** A file is given back instead of JSON. */
+	gives?: 'file';
+}
+
+const get = (path: string, says: string, more: Partial<Operation> = {}): Operation => ({
+	method: 'GET',
+	path,
+	says,
+	...more
+});
+const post = (path: string, says: string, body?: z.ZodType, more: Partial<Operation> = {}): Operation => ({
+	method: 'POST',
+	path,
+	says,
+	body,
+	...more
+});
+const put = (path: string, says: string, body?: z.ZodType): Operation => ({
+	method: 'PUT',
+	path,
+	says,
+	body
+});
+const formats = `One of ${EXPORT_FORMATS.join(', ')}.`;
+
+/** Everything that can be asked of the app over HTTP; the interface uses the same. A test compares it with the routes. */
+export const OPERATIONS: readonly Operation[] = [
+	get('/banks', 'Banks that are being built', { query: { device: 'Only those for this device.' } }),
+	post('/banks', 'Begins a bank, empty or from a version', newBankSchema),
+	get('/banks/[id]', 'A bank'),
+	put('/banks/[id]', 'Stores a changed bank', saveBankSchema),
+	{ method: 'DELETE', path: '/banks/[id]', says: 'Removes a bank' },
+	get('/banks/[id]/export', 'A bank as a file', { query: { as: formats }, gives: 'file' }),
+	post('/banks/[id]/merge', 'Merges a bank with what its device holds', mergeSchema),
+	get('/bench/units', 'Simulated devices on the bench'),
+	post(
+		'/bench/units',
+		'Puts a simulated device on the bench',
+		z.object({ profileId: z.string(), name: z.string() })
+	),
+	get('/bench/units/[id]', 'A simulated device with its memory'),
+	put('/bench/units/[id]', 'Stores a simulated device as the bench left it'),
+	get('/bundle', 'All drawers as one .zip', {
+		query: { devices: 'Ids with commas between; all when left out.' },
+		gives: 'file'
+	}),
+	post('/bundle', 'Takes a bundle over', undefined, { file: [] }),
+	get('/catalogue/export', 'The catalogue as CSV', { gives: 'file' }),
+	post(
+		'/catalogue/import',
+		'Adds chosen rows of a CSV',
+		z.object({ text: z.string(), lines: z.array(z.number()) })
+	),
+	post('/catalogue/preview', 'What each row of a CSV would become', z.object({ text: z.string() })),
+	get('/check', 'Reads everything again and decodes it'),
+	post('/check', 'As GET; sets damaged contents aside when asked', checkOrderSchema),
+	get('/copy', 'A copy of the whole studio as one SQLite file', { gives: 'file' }),
+	get('/devices', 'The catalogue', { query: { archived: 'With archived devices too.' } }),
+	post('/devices', 'Adds a device', deviceSchema),
+	get('/devices/[id]', 'A device'),
+	put('/devices/[id]', 'Changes a device', deviceSchema),
+	{ method: 'DELETE', path: '/devices/[id]', says: 'Archives a device' },
+	post('/devices/[id]/duplicate', 'A second device like this one'),
+	put(
+		'/devices/[id]/plug',
+		'Plugs a device in to a bench unit, or pulls it out',
+		z.object({ unit: z.string().nullable() })
+	),
+	put('/devices/[id]/reminder', 'After how many days a backup is due', reminderSchema),
+	put('/devices/[id]/settings', 'What no dump of it holds', settingsSchema),
+	post('/devices/[id]/touch', 'Notes that its sounds were changed'),
+	post('/devices/[id]/unarchive', 'Brings a device back'),
+	get('/devices/[id]/way', 'The out that reaches it and the in where it comes back'),
+	get('/families', 'Sounds that are the same or nearly so', {
+		query: {
+			profile: 'Profile.',
+			area: 'Area.',
+			parameters: 'How many may differ.',
+			distance: 'Mean distance, 0–1.'
+		}
+	}),
+	post('/files/inspect', 'Looks at a dump file without storing it', undefined, { file: [] }),
+	post('/files/store', 'Keeps a dump file as a version', undefined, { file: ['deviceId', 'note'] }),
+	get('/find', 'Sounds by name, in all drawers', { query: { q: 'Words of the name.' } }),
+	get('/midi/ports', 'Which port of the computer each socket was, and how the adapters did'),
+	put('/midi/ports', 'Remembers which port is which', rememberSchema),
+	post('/midi/ports/forget', 'Forgets a port', forgetSchema),
+	post('/midi/tests', 'Keeps a test of an adapter', keepTestSchema),
+	get('/profiles', 'The profiles in their newest revisions'),
+	post('/profiles', 'Saves a profile as its next revision', profileSchema),
+	get('/profiles/[id]', 'A profile'),
+	post('/restores/preview', 'What restores would send and overwrite', z.array(previewSchema)),
+	get('/retention', 'Which old versions may go'),
+	put('/retention', 'Changes which old versions may go', retentionSchema),
+	post('/retention/preview', 'What rules would let go and free', retentionSchema),
+	post('/retention/apply', 'Lets the named versions go, as far as the rules agree', applyRetentionSchema),
+	get('/rig', 'The wiring'),
+	post('/rig/changes', 'Changes the wiring', rigOrderSchema),
+	get('/rig/export', 'The wiring as a file', { gives: 'file' }),
+	post('/rig/import', 'Replaces the wiring, or says what would change', rigSchema),
+	get('/risk', 'The weights of the risk'),
+	put('/risk', 'Changes the weights of the risk', riskSettingsSchema),
+	get('/snapshots', 'Studio snapshots'),
+	post('/snapshots', 'Begins a snapshot', beginSnapshotSchema),
+	get('/snapshots/candidates', 'What a backup of the studio would be made of'),
+	get('/snapshots/[id]', 'A snapshot with its devices'),
+	get('/snapshots/[id]/compare/[other]', 'What changed in the studio since another snapshot'),
+	post('/snapshots/[id]/end', 'Ends a snapshot', endSnapshotSchema),
+	get('/sounds', 'Sounds of a model by name', {
+		query: { profile: 'Profile.', area: 'Area.', q: 'Words of the name.' }
+	}),
+	get('/sounds/[hash]', 'A sound and its life'),
+	get('/transfers', 'Transfers, newest first', { query: { device: 'Only those of this device.' } }),
+	post('/transfers', 'Begins a transfer', beginSchema),
+	get('/transfers/[id]', 'A transfer'),
+	post('/transfers/[id]/abandon', 'Its page goes away'),
+	post('/transfers/[id]/drop', 'Lets an unfinished capture go'),
+	post('/transfers/[id]/finish', 'Ends a transfer and stores what it proved', finishSchema),
+	post('/transfers/[id]/keep', 'Keeps an unfinished capture as it is'),
+	get('/transfers/[id]/messages', 'Messages received so far'),
+	post('/transfers/[id]/messages', 'Stores received messages, durably', appendSchema),
+	post('/transfers/[id]/resume', 'Opens an unfinished capture again'),
+	post('/transfers/[id]/safety', 'Stores the safety copy of a restore', safetySchema),
+	get('/transfers/[id]/trace', 'The log of every byte'),
+	post('/transfers/[id]/trace', 'Adds to the log', traceSchema),
+	get('/transfers/[id]/wanted', 'What a restore shall bring'),
+	get('/versions/[id]', 'A version'),
+	get('/versions/[id]/export', 'A version as a file', {
+		query: { as: formats, area: 'For .csv: which area.' },
+		gives: 'file'
+	}),
+	post('/versions/[id]/import', 'Makes a bank of a changed table or name document', undefined, {
+		file: [],
+		query: { area: 'Which area.' }
+	}),
+	put('/versions/[id]/label', 'Title, note, tags and pin', versionLabelSchema),
+	get('/versions/[id]/messages', 'Its messages, in hexadecimal'),
+	post('/versions/[id]/reread', 'Reads it again with the newest revision of the profile'),
+	get('/versions/[id]/slots', 'Its slots, decoded'),
+	get('/openapi.json', 'This description')
+];
