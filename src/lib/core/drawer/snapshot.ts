@@ -27,7 +27,8 @@ export type Setting = z.infer<typeof settingSchema>;
 export function showSetting(setting: Setting): string {
 	if (setting.value === null) return 'not noted';
 	if (setting.type === 'switch') return setting.value ? 'on' : 'off';
-	if (setting.type === 'number') return `${String(setting.value).replace('-', '\u2212')}${setting.unit ? `\u00a0${setting.unit}` : ''}`;
+	if (setting.type === 'number')
+		return `${String(setting.value).replace('-', '\u2212')}${setting.unit ? `\u00a0${setting.unit}` : ''}`;
 	return setting.value;
 }
 

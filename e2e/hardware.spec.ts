@@ -1,0 +1,153 @@
+import type { Page } from '@playwright/test';
+import { device, expect, result, start, test } from './studio';
+import { injectMidi, type StandIn } from './stand-in/inject';
+
+/** Does something with the stand-in of the page. */
+const standIn = <K extends keyof StandIn>(
+	page: Page,
+	what: K,
+	...given: Parameters<StandIn[K]>
+): Promise<Awaited<ReturnType<StandIn[K]>>> =>
+	page.evaluate(
+		([name, list]) =>
+			(window as unknown as { standIn: Record<string, (...of: unknown[]) => unknown> }).standIn[name](
+				...list
+			),
+		[what, given] as [string, unknown[]]
+	) as Promise<Awaited<ReturnType<StandIn[K]>>>;
+
+/** Goes over to the computer's ports and says which is which. */
+async function useHardware(page: Page): Promise<void> {
+	await page.goto('/transfers/ports');
+	await page.getByRole('radio', { name: /Hardware/ }).click();
+	await expect(page.getByRole('heading', { name: 'Which port is which' })).toBeVisible();
+	const match = page.getByRole('button', { name: 'Match by name' });
+	if (await match.isVisible()) await match.click();
+	await expect(page.getByLabel('Port of the computer that Ferry 8 Out 1 out is')).toHaveValue('out-0');
+	await expect(page.getByLabel('Port of the computer that Ferry 8 In 5 in is')).toHaveValue('in-4');
+}
+
+test('permission refused: said gracefully, and the bench goes on', async ({ page, context }) => {
+	await injectMidi(context, { refuse: true });
+	await page.goto('/transfers/ports');
+	await page.getByRole('radio', { name: /Hardware/ }).click();
+	await expect(page.getByText('The browser may not use MIDI ports')).toBeVisible();
+	await expect(page.getByText('Allow MIDI for this page')).toBeVisible();
+	await page.getByRole('radio', { name: /Bench/ }).click();
+	await page.getByRole('button', { name: 'Call the roll' }).click();
+	await expect(page.getByText(/devices answered on/)).toBeVisible({ timeout: 20_000 });
+});
+
+test('roll call over real ports: as planned, unknown, silent', async ({ page, context }) => {
+	await injectMidi(context);
+	await useHardware(page);
+	await page.getByRole('button', { name: 'Call the roll' }).click();
+	const roll = page.getByRole('region', { name: 'Roll call' });
+	await expect(roll.getByText('This is your Orrery, on the port that you planned.')).toBeVisible({
+		timeout: 40_000
+	});
+	await expect(roll.getByText('This is your Parallax west, on the port that you planned.')).toBeVisible();
+	// An Umbra answers where the drum machine is planned, with another ID.
+	await expect(roll.getByText(/This is your Umbra hall, but the plan has it on Ferry 8 Out 5/)).toBeVisible();
+});
+
+test('backup, unplugged in mid-restore, plugged in under other names, goes on and is verified', async ({
+	page,
+	context
+}) => {
+	test.setTimeout(90_000);
+	await injectMidi(context);
+	await useHardware(page);
+	const { id } = await device(page, 'Parallax west');
+	await page.getByRole('link', { name: 'Log', exact: true }).click();
+	await page.getByRole('link', { name: 'Parallax west', exact: true }).first().click();
+	await start(page);
+	await expect(result(page)).toContainText('Complete, checksums right', { timeout: 30_000 });
+	const drawer = page.getByRole('link', { name: 'Parallax west', exact: true }).last();
+	await drawer.click();
+	// An older version differs in many slots: it is brought back.
+	await page.getByRole('slider', { name: 'Version that is open' }).press('Home');
+	await expect(page).toHaveURL(/v=/);
+	await page.keyboard.press('r');
+	await expect(page.getByRole('heading', { name: 'Restore Parallax west' })).toBeVisible();
+	await start(page);
+	await expect(page.getByRole('heading', { name: 'Sending' })).toBeVisible({ timeout: 20_000 });
+	await standIn(page, 'unplug');
+	await page.waitForTimeout(700);
+	await standIn(page, 'plug');
+	await expect(result(page)).toContainText('Verified', { timeout: 40_000 });
+	// And that is what it holds.
+	const held = await standIn(page, 'records', 1, 0, 'programs');
+	const versions = (await (await page.request.get(`/api/v1/transfers?device=${id}`)).json()) as {
+		id: string;
+		direction: string;
+	}[];
+	const { slots } = (await (
+		await page.request.get(
+			`/api/v1/transfers/${versions.find(({ direction }) => direction === 'restore')!.id}/wanted`
+		)
+	).json()) as { slots: { area: string; index: number; hex: string }[] };
+	expect(slots.length).toBeGreaterThan(20);
+	for (const { area, index, hex } of slots)
+		if (area === 'programs') expect(held[index]).toBe([...Buffer.from(hex, 'hex')].join(' '));
+});
+
+test('two tabs that want one port: the second says who has it', async ({ page, context }) => {
+	await injectMidi(context, { speed: 1 });
+	await useHardware(page);
+	const other = await context.newPage();
+	await other.goto('/transfers/ports');
+	await other.getByRole('button', { name: 'Use the computer’s MIDI ports' }).click();
+	await expect(other.getByRole('heading', { name: 'Which port is which' })).toBeVisible();
+	const { id } = await device(page, 'Orrery');
+	await page.getByRole('link', { name: 'Log', exact: true }).click();
+	await page.getByRole('link', { name: 'Orrery', exact: true }).first().click();
+	await start(page);
+	await other.getByRole('link', { name: 'Log', exact: true }).click();
+	await other.getByRole('link', { name: 'Orrery', exact: true }).first().click();
+	await expect(other.getByRole('heading', { name: 'Back up Orrery' })).toBeVisible();
+	await other
+		.getByRole('button', { name: /^(Start|Ask|Capture|Back up|Receive)/ })
+		.last()
+		.click();
+	await expect(other.getByText(/in use: backup of Orrery, since \d\d:\d\d/)).toBeVisible();
+	await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+	await expect(page.getByText(/You cancelled it|is incomplete/).first()).toBeVisible({ timeout: 15_000 });
+	expect(id).toBeTruthy();
+});
+
+test('the adapter test finds the longest message, to the byte, and its verdict is kept', async ({
+	page,
+	context
+}) => {
+	test.setTimeout(120_000);
+	await injectMidi(context, { speed: 20 });
+	await useHardware(page);
+	await standIn(page, 'fault', 4, [{ kind: 'drop long messages', longerThan: 100, way: 'to device' }]);
+	const panel = page.getByRole('region', { name: 'Adapter test' });
+	await panel.getByLabel('Out', { exact: true }).selectOption({ label: 'Ferry 8 Out 5' });
+	await panel.getByLabel('In', { exact: true }).selectOption({ label: 'Ferry 8 In 5' });
+	await panel.getByRole('button', { name: 'Test' }).click();
+	await expect(panel.getByText('100 bytes is the longest message that survives')).toBeVisible({
+		timeout: 90_000
+	});
+	await page.reload();
+	await page.getByRole('button', { name: 'Use the computer’s MIDI ports' }).click();
+	await expect(panel.getByText('100 bytes is the longest message that survives')).toBeVisible();
+});
+
+test('the monitor keeps up with 3,000 messages a second', async ({ page, context }) => {
+	await injectMidi(context);
+	await useHardware(page);
+	await page.getByRole('link', { name: 'Monitor' }).click();
+	await expect(page.getByText('Every in of the computer is heard')).toBeVisible();
+	const sent = await standIn(page, 'flood', 4, 3000, 3);
+	await expect(page.getByText(`${sent.toLocaleString('en')} messages`)).toBeVisible();
+	await page.getByRole('checkbox', { name: 'Notes' }).uncheck();
+	await expect(page.getByText(`0 messages of ${sent.toLocaleString('en')}`)).toBeVisible();
+	await page.getByRole('checkbox', { name: 'Notes' }).check();
+	await page.getByLabel('Meaning contains').fill('Note on 60 velocity');
+	await expect(page.getByRole('log').getByText('Note on 60 velocity 64, channel 1').first()).toBeVisible();
+	await page.getByRole('log').getByText('Note on 60 velocity 64, channel 1').first().click();
+	await expect(page.getByRole('region', { name: 'Bytes' })).toContainText('90 3c 40');
+});

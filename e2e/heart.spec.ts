@@ -1,0 +1,242 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { addDevice, backUp, device, expect, result, start, test } from './studio';
+
+async function prepareAll(page: Page): Promise<void> {
+	await page.goto('/transfers/studio');
+	for (const box of await page.getByRole('region', { name: 'Before it starts' }).getByRole('checkbox').all())
+		await box.check();
+}
+
+test('the whole studio in one go: one fails, is retried, and two snapshots are compared', async ({
+	page
+}) => {
+	test.setTimeout(120_000);
+	// The drum machine needs a key pressed, and other tests' devices are not asked.
+	await prepareAll(page);
+	const order = page.getByRole('region', { name: 'What will happen' });
+	const wanted = ['Orrery', 'Parallax west', 'Parallax east', 'Umbra hall'];
+	for (const name of await order
+		.getByRole('listitem')
+		.filter({ has: page.getByRole('checkbox') })
+		.allInnerTexts()) {
+		const own = name.split('\n')[0].trim();
+		if (!wanted.includes(own)) await order.getByRole('checkbox', { name: own, exact: true }).uncheck();
+	}
+	const unit = (await device(page, 'Parallax east')).benchUnit!;
+	const stored = (await (await page.request.get(`/api/v1/bench/units/${unit}`)).json()) as Record<
+		string,
+		unknown
+	>;
+	const put = (faults: unknown[], revision: unknown) =>
+		page.request.put(`/api/v1/bench/units/${unit}`, { data: { ...stored, faults, revision, edited: false } });
+	expect((await put([{ kind: 'truncate', way: 'from device', afterBytes: 40 }], stored.revision)).ok()).toBe(
+		true
+	);
+	await page.getByLabel('Title').fill('Whole studio, first');
+	await page.keyboard.press('Escape');
+	await page.getByRole('button', { name: /^Back up the studio/ }).click();
+	const run = page.getByRole('region', { name: 'Backup of the studio' });
+	await expect(run.getByRole('heading', { name: '3 of 4 devices kept, 1 not' })).toBeVisible({
+		timeout: 60_000
+	});
+	await expect(run.getByRole('row', { name: /Parallax east/ })).toContainText('failed');
+	await expect(run.getByText(/predicted/).first()).toBeVisible();
+
+	const now = (await (await page.request.get(`/api/v1/bench/units/${unit}`)).json()) as { revision: number };
+	expect((await put([], now.revision)).ok()).toBe(true);
+	await run.getByRole('button', { name: 'Try the one again' }).click();
+	await expect(run.getByRole('heading', { name: 'All 1 device kept' })).toBeVisible({ timeout: 60_000 });
+	await run.getByRole('link', { name: 'Open the snapshot' }).click();
+	await expect(page.getByRole('heading', { name: 'Whole studio, first' })).toBeVisible();
+	await expect(page.getByRole('row', { name: /Parallax east/ })).toContainText('kept then, verified');
+
+	await page.getByLabel('What changed since').selectOption({
+		label: /autumn/
+			? await page.getByLabel('What changed since').locator('option', { hasText: 'autumn' }).innerText()
+			: ''
+	});
+	await expect(page.getByText(/devices? changed\./)).toBeVisible();
+	await page.getByRole('link', { name: 'Compare slots of Orrery' }).click();
+	await expect(page.getByText(/slots? differs?:/)).toBeVisible();
+});
+
+test('a snapshot is restored after a dry run', async ({ page }) => {
+	test.setTimeout(90_000);
+	await page.goto('/transfers/snapshots');
+	await page.getByRole('link', { name: 'Before the autumn shows' }).click();
+	await page.getByRole('checkbox', { name: 'Umbra hall' }).check();
+	await page.getByRole('button', { name: 'See what restoring 1 device would do' }).click();
+	const dry = page.getByRole('region', { name: 'Dry run' });
+	await expect(dry.getByRole('heading')).toContainText(/\d+ messages? to 1 device/);
+	await dry.getByRole('checkbox').check();
+	await dry.getByRole('button', { name: 'Restore 1 device' }).click();
+	await expect(dry.getByRole('link', { name: /Umbra hall/ })).toContainText(/verified/i, { timeout: 40_000 });
+	await page.reload();
+	await page.getByRole('checkbox', { name: 'Umbra hall' }).check();
+	await page.getByRole('button', { name: 'See what restoring 1 device would do' }).click();
+	await expect(dry.getByRole('heading').first()).toContainText('Nothing would be sent');
+});
+
+test('a show bank is built by keyboard, sent and verified', async ({ page }) => {
+	test.setTimeout(90_000);
+	const { id } = await addDevice(page, 'Ternhill Umbra — reverberation unit', 'Show Umbra');
+	await backUp(page, id);
+	await page.goto('/transfers/banks');
+	await page.getByLabel('Title').fill('Comet night');
+	await page.getByLabel('For', { exact: true }).selectOption({ label: 'Show Umbra' });
+	await page.getByRole('button', { name: 'Begin an empty bank' }).press('Enter');
+	await expect(page.getByRole('heading', { name: 'Transfers' })).toBeVisible();
+	const search = page.getByLabel('Find a sound of this model');
+	await search.focus();
+	await expect(page.getByRole('list', { name: 'Sounds found' }).getByRole('button').first()).toBeVisible();
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('ArrowDown');
+	await page.keyboard.press('ArrowDown');
+	await page.keyboard.press('Enter');
+	const slot = (n: number) => page.locator(`[data-slot="${n}"]`);
+	await expect(page.getByText('3 slots of 50 used')).toBeVisible();
+	await expect(slot(0)).toContainText('used twice');
+	await slot(2).focus();
+	await page.keyboard.press('F2');
+	await page.keyboard.type('Opening');
+	await page.keyboard.press('Enter');
+	await expect(slot(2)).toContainText('Opening');
+	await expect(slot(2)).toBeFocused();
+	await page.keyboard.press('Alt+ArrowLeft');
+	await expect(slot(1)).toContainText('Opening');
+	await expect(slot(1)).toBeFocused();
+	await page.keyboard.press('n');
+	await page.keyboard.type('1 Halley');
+	await page.keyboard.press('Enter');
+	await expect(slot(1)).toBeFocused();
+	await page.keyboard.press('o');
+	await expect(slot(0)).toContainText('Opening');
+	await page.keyboard.press('Control+z');
+	await expect(slot(1)).toContainText('Opening');
+	await page.keyboard.press('Control+y');
+	await expect(slot(0)).toContainText('Opening');
+	await slot(2).focus();
+	await page.keyboard.press('Delete');
+	await expect(page.getByText('2 slots of 50 used')).toBeVisible();
+	await expect(page.getByText('Saved.')).toBeVisible();
+	await page.reload();
+	await expect(slot(0)).toContainText('Opening');
+	await page.keyboard.press('r');
+	await expect(page.getByText('From the bank “Comet night”')).toBeVisible();
+	await expect(page.getByRole('region', { name: 'What would be written' })).toContainText('Opening');
+	await start(page);
+	await expect(result(page)).toContainText('Verified', { timeout: 30_000 });
+});
+
+test('merge with a conflict', async ({ page }) => {
+	test.setTimeout(90_000);
+	const { id } = await addDevice(page, 'Ternhill Umbra — reverberation unit', 'Merge Umbra');
+	await backUp(page, id);
+	await page.goto(`/gear/${id}/drawer`);
+	await page.getByRole('button', { name: 'Begin a bank with it' }).click();
+	const slot = (n: number) => page.locator(`[data-slot="${n}"]`);
+	for (const [n, name] of [
+		[0, 'Mine'],
+		[1, 'Also mine']
+	] as const) {
+		await slot(n).focus();
+		await page.keyboard.press('F2');
+		await page.keyboard.type(name);
+		await page.keyboard.press('Enter');
+		await expect(slot(n)).toContainText(name);
+	}
+	await expect(page.getByText('Saved.')).toBeVisible();
+	const bank = page.url();
+	// Meanwhile somebody renames the same sound, and another one, at the device.
+	await page.goto(`/gear/${id}/ports`);
+	const panel = page.getByRole('group', { name: /^Front panel/ });
+	for (const [steps, name] of [
+		[0, 'Theirs'],
+		[2, 'Third']
+	] as const) {
+		for (let i = 0; i < steps; i++) await panel.getByRole('button', { name: 'Next slot' }).click();
+		await panel.getByRole('textbox', { name: 'Name' }).fill(name);
+		await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
+		await expect(panel.getByRole('status', { name: 'Display' })).toContainText(name);
+	}
+	await backUp(page, id);
+	await page.goto(bank);
+	await page.getByRole('link', { name: 'Merge with the device' }).click();
+	await expect(page.getByText('1 slot to decide.')).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Merge', exact: true })).toBeDisabled();
+	await page.getByRole('radio', { name: 'Take the device’s in slot 1' }).check();
+	await page.getByRole('button', { name: 'Merge', exact: true }).click();
+	await expect(slot(0)).toContainText('Theirs');
+	await expect(slot(1)).toContainText('Also mine');
+	await expect(slot(2)).toContainText('Third');
+});
+
+test('bundle out and in, check, and a copy', async ({ page }, info) => {
+	await page.goto('/transfers/keeping');
+	const download = page.waitForEvent('download');
+	await page.getByRole('link', { name: 'All drawers as a bundle' }).click();
+	const file = info.outputPath('bundle.zip');
+	await (await download).saveAs(file);
+	await page.getByLabel('Take a bundle over').setInputFiles(file);
+	await expect(
+		page.getByText(/^0 versions taken over, 0 devices added, \d+ were here already\.$/)
+	).toBeVisible();
+	const broken = readFileSync(file);
+	const damaged = info.outputPath('damaged.zip');
+	writeFileSync(damaged, broken.subarray(0, 5000));
+	await page.getByLabel('Take a bundle over').setInputFiles(damaged);
+	await expect(page.getByText('The file is no .zip archive, or it is damaged.')).toBeVisible();
+	await page.getByRole('button', { name: 'Check everything' }).click();
+	await expect(page.getByText(/Everything is whole: \d+/)).toBeVisible({ timeout: 20_000 });
+	await page.getByRole('button', { name: 'See what could go' }).click();
+	await expect(page.getByText(/would go|all \d+ versions stay/)).toBeVisible();
+});
+
+test('the life of a sound, and look-alikes', async ({ page }) => {
+	await page.goto('/find?q=slow+eclipse');
+	await page.getByRole('link', { name: 'Slow Eclipse' }).first().click();
+	await expect(page.getByRole('heading', { name: 'Its life' })).toBeVisible();
+	await expect(page.getByText(/first seen/)).toBeVisible();
+	await page
+		.getByRole('button', { name: /^Go back to this/ })
+		.first()
+		.click();
+	await page.getByLabel('Slot, counted from 1').fill('3');
+	await page.getByRole('button', { name: 'Look at it first' }).click();
+	await expect(page.getByText('From one sound.')).toBeVisible();
+	await page.goto('/transfers/families');
+	await expect(page.getByText(/families of look-alikes|family of look-alikes/)).toBeVisible();
+});
+
+test('a profile is changed in the workshop against a dump, and the dump read again', async ({ page }) => {
+	await page.goto('/workshop?profile=bessel-lantern');
+	const { id } = await device(page, 'Lantern delay');
+	const [version] = (await (await page.request.get(`/api/v1/transfers?device=${id}`)).json()) as {
+		id: string;
+	}[];
+	expect(version).toBeTruthy();
+	await page.getByLabel('Dump beside it').selectOption({ index: 1 });
+	await expect(page.getByText('Read as “Preset dump”', { exact: false })).toBeVisible();
+	const editor = page.getByRole('textbox', { name: 'Text of the profile' });
+	await editor.click();
+	await page.keyboard.press('Control+End');
+	await page.keyboard.type('x');
+	await expect(page.getByText(/fault/)).toContainText('1 fault');
+	await expect(page.getByText('The profile has faults')).toBeVisible();
+	await page.keyboard.press('Backspace');
+	await expect(page.getByText('No fault.')).toBeVisible();
+	await page.getByRole('button', { name: 'Save as a new revision' }).click();
+	await expect(page.getByText('revision 2 (written here)')).toBeVisible();
+	await page.getByRole('button', { name: 'Read the dump again' }).click();
+	await expect(page.getByText(/revision 2 \(written here\) reads 1 version/)).toBeVisible();
+});
+
+test('samples and universal messages on the bench', async ({ page }) => {
+	await page.goto('/transfers/universal');
+	await page.getByRole('button', { name: 'Receive it' }).click();
+	await expect(page.getByText(/packets received, 0 sent again/)).toBeVisible({ timeout: 20_000 });
+	await page.getByRole('button', { name: 'General MIDI on' }).click();
+	await expect(page.getByText('Sent: General MIDI on, all devices.')).toBeVisible();
+});

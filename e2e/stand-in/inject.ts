@@ -1,0 +1,62 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { BrowserContext } from '@playwright/test';
+import { buildSync } from 'esbuild';
+import type { StandInPort } from './midi-access';
+
+const root = join(import.meta.dirname, '../..');
+const profile = (id: string): unknown =>
+	JSON.parse(readFileSync(join(root, 'profiles', `${id}.json`), 'utf8'));
+
+let script: string | null = null;
+const bundled = () =>
+	(script ??= buildSync({
+		entryPoints: [join(import.meta.dirname, 'midi-access.ts')],
+		bundle: true,
+		write: false,
+		format: 'iife',
+		target: 'chrome120'
+	}).outputFiles[0].text);
+
+/** The planetarium's interface as the computer shows it, with the devices on the ports that the demo's wiring has them on. */
+export const FERRY: StandInPort[] = [
+	{
+		name: 'Ferry 8 Port 1',
+		devices: [{ profile: profile('vellbrook-orrery'), settings: { protect: 0, deviceId: 0 }, seed: 101 }]
+	},
+	{
+		name: 'Ferry 8 Port 2',
+		devices: [{ profile: profile('tarnow-parallax'), settings: { protect: 0, deviceId: 1 }, seed: 102 }]
+	},
+	{
+		name: 'Ferry 8 Port 3',
+		devices: [{ profile: profile('tarnow-parallax'), settings: { protect: 0, deviceId: 2 }, seed: 103 }]
+	},
+	{
+		name: 'Ferry 8 Port 4',
+		devices: [{ profile: profile('ternhill-umbra'), settings: { deviceId: 9 }, seed: 104 }]
+	},
+	{ name: 'Ferry 8 Port 5', devices: [], loopback: true }
+];
+
+/** Puts the stand-in into every page of the context, before the app's own script. */
+export async function injectMidi(
+	context: BrowserContext,
+	{
+		ports = FERRY,
+		refuse = false,
+		speed = 4
+	}: { ports?: StandInPort[]; refuse?: boolean; speed?: number } = {}
+): Promise<void> {
+	await context.addInitScript({
+		content: `window.standInOrder = ${JSON.stringify({ ports, refuse, speed })};\n${bundled()}`
+	});
+}
+
+export interface StandIn {
+	unplug(): void;
+	plug(): void;
+	fault(port: number, faults: unknown[]): void;
+	records(port: number, device: number, area: string): string[];
+	flood(port: number, perSecond: number, seconds: number): Promise<number>;
+}

@@ -1,0 +1,158 @@
+// Runs in the page: a stand-in for the browser's MIDI access, wired to bench devices. Bundled by `inject.ts`.
+import {
+	BenchLine,
+	factoryState,
+	faultSchema,
+	seededRandom,
+	type SimulatedDevice
+} from '../../src/lib/core/bench';
+import { parseProfile } from '../../src/lib/core/profile';
+import { VirtualClock } from '../../src/lib/core/transfer';
+
+/** A port pair of the computer and the devices on its wire. */
+export interface StandInPort {
+	name: string;
+	devices: { profile: unknown; settings: Record<string, number>; seed: number }[];
+	loopback?: boolean;
+}
+
+type Handler = ((event: { data: Uint8Array; timeStamp: number }) => void) | null;
+
+class Port extends EventTarget {
+	state: 'connected' | 'disconnected' = 'connected';
+	connection = 'open';
+	manufacturer = 'Ferrow';
+	version = '1';
+	constructor(
+		readonly type: 'input' | 'output',
+		public id: string,
+		public name: string
+	) {
+		super();
+	}
+	open = () => Promise.resolve(this);
+	close = () => Promise.resolve(this);
+}
+
+class Input extends Port {
+	onmidimessage: Handler = null;
+}
+
+class Output extends Port {
+	constructor(
+		id: string,
+		name: string,
+		private readonly carry: (bytes: Uint8Array, at: number) => void
+	) {
+		super('output', id, name);
+	}
+	/** As browsers do: whole messages only. */
+	send(data: Uint8Array, timestamp = 0): void {
+		const bytes = Uint8Array.from(data);
+		if (bytes[0] === 0xf0 && bytes[bytes.length - 1] !== 0xf7) throw new TypeError('Not a whole message.');
+		if (this.state !== 'connected') throw new DOMException('The port is not there.', 'InvalidStateError');
+		this.carry(bytes, timestamp);
+	}
+}
+
+interface Line {
+	input: Input;
+	output: Output;
+	bench: BenchLine;
+	units: SimulatedDevice[];
+}
+
+function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boolean; speed: number }): void {
+	const clock = new VirtualClock();
+	let last = performance.now();
+	setInterval(() => {
+		const now = performance.now();
+		clock.runUntil(clock.now() + (now - last) * speed);
+		last = now;
+	}, 4);
+	const lines = ports.map(({ name, devices, loopback }, i): Line => {
+		const bench = new BenchLine(name, clock, seededRandom(i + 1));
+		bench.loopback = loopback ?? false;
+		const units = devices.map(({ profile: json, settings, seed }) => {
+			const profile = parseProfile(json);
+			const state = factoryState(profile, seededRandom(seed));
+			Object.assign(state.settings, settings);
+			return bench.attach(profile, state);
+		});
+		const input = new Input('input', `in-${i}`, name);
+		const output = new Output(`out-${i}`, name, (bytes, at) => {
+			setTimeout(() => bench.send(bytes, () => undefined), Math.max(0, at - performance.now()));
+		});
+		bench.listen({
+			bytes: (chunk) => input.onmidimessage?.({ data: chunk, timeStamp: performance.now() }),
+			unplugged: () => undefined,
+			plugged: () => undefined
+		});
+		return { input, output, bench, units };
+	});
+	const access = {
+		inputs: new Map(lines.map(({ input }) => [input.id, input])),
+		outputs: new Map(lines.map(({ output }) => [output.id, output])),
+		onstatechange: null as (() => void) | null,
+		sysexEnabled: true
+	};
+	Object.assign(navigator, {
+		requestMIDIAccess: () =>
+			refuse ? Promise.reject(new DOMException('Refused.', 'NotAllowedError')) : Promise.resolve(access)
+	});
+	let plugs = 0;
+	Object.assign(window, {
+		standIn: {
+			/** Pulls the interface out: all its ports go. */
+			unplug(): void {
+				for (const { input, output, bench } of lines) {
+					input.state = output.state = 'disconnected';
+					bench.unplug();
+				}
+				access.inputs.clear();
+				access.outputs.clear();
+				access.onstatechange?.();
+			},
+			/** Puts it back, as some systems do: under new ids and with another number in front. */
+			plug(): void {
+				plugs++;
+				for (const [i, { input, output, bench }] of lines.entries()) {
+					const name = `${plugs + 1}- ${ports[i].name}`;
+					Object.assign(input, { id: `in-${i}-${plugs}`, name, state: 'connected' });
+					Object.assign(output, { id: `out-${i}-${plugs}`, name, state: 'connected' });
+					bench.plug();
+					access.inputs.set(input.id, input);
+					access.outputs.set(output.id, output);
+				}
+				access.onstatechange?.();
+			},
+			fault(port: number, faults: unknown[]): void {
+				lines[port].bench.faults = faults.map((fault) => faultSchema.parse(fault));
+			},
+			/** Names that a device holds, for the test to compare with what the app says. */
+			records: (port: number, device: number, area: string) =>
+				lines[port].units[device].state.memory[area].map((bytes) => [...bytes].join(' ')),
+			/** Floods a port with notes, so many a second. */
+			flood(port: number, perSecond: number, seconds: number): Promise<number> {
+				return new Promise((resolve) => {
+					let sent = 0;
+					const began = performance.now();
+					const timer = setInterval(() => {
+						const due = Math.min(perSecond * seconds, ((performance.now() - began) / 1000) * perSecond);
+						for (; sent < due; sent++)
+							lines[port].input.onmidimessage?.({
+								data: Uint8Array.of(0x90, sent % 128, 64),
+								timeStamp: performance.now()
+							});
+						if (sent >= perSecond * seconds) {
+							clearInterval(timer);
+							resolve(sent);
+						}
+					}, 5);
+				});
+			}
+		}
+	});
+}
+
+install((window as unknown as { standInOrder: Parameters<typeof install>[0] }).standInOrder);

@@ -1,0 +1,109 @@
+import { afterAll, describe, expect, it } from 'vitest';
+import { workbench, shippedProfiles } from '../bench/bench.fixture';
+import { FAULT_TITLES, faultSchema, type Fault, type FaultKind } from '../bench';
+import { sameBytes } from '../midi';
+import { decodeDump, makeSlot } from '../profile';
+
+/**
+ * Every fault of the bench, in each direction and once or always, against every device that can be simulated, capturing
+ * and restoring. Whatever happens: what is called complete or verified is what the device holds, and the log says of
+ * every slot that was touched that it was.
+ */
+const KINDS: Record<FaultKind, object[]> = {
+	'lose bytes': [{ share: 0.002 }, { share: 0.002, way: 'to device' }, { share: 0.0005 }],
+	'flip bits': [{ share: 0.002 }, { share: 0.002, way: 'to device' }, { share: 0.0005 }],
+	truncate: [
+		{ afterBytes: 90 },
+		{ afterBytes: 90, times: 1 },
+		{ afterBytes: 40, way: 'to device' },
+		{ afterBytes: 40, way: 'to device', times: 1 }
+	],
+	'drop long messages': [{ longerThan: 64 }, { longerThan: 64, way: 'to device' }],
+	unplug: [
+		{ afterBytes: 300, forMs: 1500 },
+		{ afterBytes: 300, forMs: 120_000 },
+		{ afterBytes: 120, forMs: 1500, way: 'to device' },
+		{ afterBytes: 120, forMs: 120_000, way: 'to device' }
+	],
+	'slow memory': [{ factor: 50 }, { factor: 1000 }],
+	'wrong device ID': [{ add: 1 }],
+	'slow answers': [{ addMs: 300 }, { addMs: 9000 }]
+};
+
+const cases = Object.entries(KINDS).flatMap(([kind, forms]) =>
+	forms.map((form) => [kind as FaultKind, faultSchema.parse({ kind, ...form })] as const)
+);
+const cells = new Map<string, string>();
+
+function prepare(id: string, seed: number, fault: Fault) {
+	const bench = workbench(id, seed);
+	bench.unit.state.settings.protect = 0;
+	if (id === 'quillon-nadir') bench.unit.state.settings.exclusive = 1;
+	bench.station.faults = [fault];
+	return bench;
+}
+
+describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
+	'the fault matrix: %s',
+	(id, profile) => {
+		it.each(cases)('capture with %s %o', (kind, fault) => {
+			const bench = prepare(id, 11, fault);
+			const outcome = bench.capture();
+			const held = decodeDump(profile, outcome.messages).slots;
+			for (const slot of held)
+				expect(sameBytes(slot.bytes, bench.unit.state.memory[slot.area][slot.index]), slot.label).toBe(true);
+			const all = profile.areas
+				.filter(({ id: area }) => [...profile.capture, ...profile.restore].some((way) => way.area === area))
+				.reduce((sum, { slots }) => sum + slots, 0);
+			if (outcome.status === 'complete') expect(held).toHaveLength(all);
+			else expect(outcome.reason).not.toBeNull();
+			expect(held.length + outcome.missing.length).toBe(all);
+			note(kind, `${profile.model} capture`, outcome.status);
+		});
+
+		it.each(cases)('restore with %s %o', (kind, fault) => {
+			const bench = prepare(id, 12, fault);
+			const [{ id: area, slots }] = profile.areas;
+			const donor = workbench(id, 120).unit.state.memory[area];
+			const before = bench.unit.state.memory[area].map((bytes) => bytes.slice());
+			const indices = profile.capture.length > 0 ? [1, 2, 9] : Array.from({ length: slots }, (_, i) => i);
+			const wanted = indices.map((index) => makeSlot(profile, area, index, donor[index]));
+			const outcome = bench.restore({ wanted });
+			const now = bench.unit.state.memory[area];
+			for (const slot of outcome.slots)
+				if (slot.result === 'verified' || slot.result === 'already there')
+					expect(sameBytes(now[slot.index], donor[slot.index]), `${slot.label} is ${slot.result}`).toBe(true);
+			if (outcome.status === 'verified')
+				for (const index of indices) expect(sameBytes(now[index], donor[index])).toBe(true);
+			// What changed is in the log, or its old content is in the safety copy that was stored before.
+			const told = new Set(
+				outcome.slots.filter(({ result }) => result !== 'not sent').map(({ index }) => index)
+			);
+			now.forEach((bytes, index) => {
+				if (sameBytes(bytes, before[index])) return;
+				expect(told.has(index) || bench.kept.length > 0, `slot ${index} changed and nothing says so`).toBe(
+					true
+				);
+			});
+			if (profile.capture.length > 0 && told.size > 0) expect(bench.kept).toHaveLength(1);
+			note(kind, `${profile.model} restore`, outcome.status);
+		});
+	}
+);
+
+function note(kind: FaultKind, column: string, status: string) {
+	const key = `${kind}|${column}`;
+	const old = cells.get(key);
+	cells.set(key, old && !old.split(', ').includes(status) ? `${old}, ${status}` : (old ?? status));
+}
+
+afterAll(() => {
+	const columns = shippedProfiles.flatMap(({ model }) => [`${model} capture`, `${model} restore`]);
+	const lines = (Object.keys(KINDS) as FaultKind[]).flatMap((kind) => [
+		`${FAULT_TITLES[kind]}:`,
+		...columns.map((column) => `    ${column.padEnd(18)} ${cells.get(`${kind}|${column}`) ?? '—'}`)
+	]);
+	console.log(
+		`The fault matrix (how each ended; never complete or verified unless it was):\n${lines.join('\n')}`
+	);
+});
