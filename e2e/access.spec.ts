@@ -30,13 +30,19 @@ for (const colorScheme of ['light', 'dark'] as const)
 		test.use({ colorScheme, bypassCSP: true });
 
 		test('axe finds nothing on any view', async ({ page }) => {
-			test.setTimeout(240_000);
+			test.setTimeout(300_000);
 			const orrery = (await device(page, 'Orrery')).id;
 			const nadir = (await device(page, 'Nadir drums')).id;
 			const transfers = await (await page.request.get('/api/v1/transfers')).json();
 			const [capture, restore] = ['capture', 'restore'].map(
 				(direction) => transfers.find((entry: { direction: string }) => entry.direction === direction).id
 			);
+			const json = async (path: string) => (await page.request.get(`/api/v1${path}`)).json();
+			const [newer, older] = ((await json('/snapshots')) as { id: string }[]).map(({ id }) => id);
+			const bank = ((await json('/banks')) as { id: string; document: { title: string } }[]).find(
+				({ document }) => document.title === 'Night of the comets'
+			)!.id;
+			const [{ record: sound, versionId: version }] = (await json('/find?q=slow+eclipse')).found;
 			const views = [
 				'/',
 				'/gear',
@@ -64,6 +70,23 @@ for (const colorScheme of ['light', 'dark'] as const)
 				'/wiring/returns',
 				'/wiring/sheets',
 				'/find?q=star',
+				`/find/${sound}`,
+				'/transfers/studio',
+				'/transfers/snapshots',
+				`/transfers/snapshots/${newer}`,
+				`/transfers/snapshots/${newer}?with=${older}`,
+				'/transfers/banks',
+				`/transfers/banks/${bank}`,
+				`/transfers/banks/${bank}/merge`,
+				`/transfers/new?bank=${bank}`,
+				'/transfers/families',
+				'/transfers/ports',
+				'/transfers/monitor',
+				'/transfers/universal',
+				'/transfers/keeping',
+				`/gear/${orrery}/settings`,
+				'/workshop?profile=new',
+				`/workshop?profile=vellbrook-orrery&version=${version}`,
 				'/bench',
 				'/nowhere'
 			];
@@ -107,7 +130,18 @@ for (const colorScheme of ['light', 'dark'] as const)
 
 test('nothing is cut off at 900 pixels', async ({ page }) => {
 	await page.setViewportSize({ width: 900, height: 800 });
-	for (const view of ['/', '/gear', '/wiring', '/wiring/host', '/wiring/plan', '/transfers', '/bench']) {
+	for (const view of [
+		'/',
+		'/gear',
+		'/wiring',
+		'/wiring/host',
+		'/wiring/plan',
+		'/transfers',
+		'/transfers/studio',
+		'/transfers/keeping',
+		'/workshop',
+		'/bench'
+	]) {
 		await page.goto(view);
 		const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
 		expect(overflow, view).toBeLessThanOrEqual(0);

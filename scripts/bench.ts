@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { parseMidi } from 'midi-file';
 import { serve } from '../e2e/server-process';
+import { heart } from './bench-heart';
 import { wiring } from './bench-wiring';
 import { BenchStation, factoryState, seededRandom, tweak, between } from '../src/lib/core/bench';
 import { compareSlots } from '../src/lib/core/drawer';
@@ -256,9 +257,14 @@ async function pages(folder: string, device: string): Promise<void> {
 }
 
 console.log(`Node ${process.version}, ${new Date().toISOString().slice(0, 10)}\n`);
+/** `npm run bench -- heart` measures that part alone. */
+const only = process.argv[2];
 const large = largeProfile();
-framing();
-wire();
+if (only !== 'heart') {
+	framing();
+	wire();
+}
 comparing(large);
-await wiring(row);
-await storing(large);
+if (only !== 'heart') await wiring(row);
+await heart(row, large);
+if (only !== 'heart') await storing(large);

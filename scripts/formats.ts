@@ -3,7 +3,13 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { faultSchema } from '../src/lib/core/bench';
-import { versionLabelSchema } from '../src/lib/core/drawer';
+import {
+	bankDocumentSchema,
+	bundleManifestSchema,
+	retentionSchema,
+	settingsSchema,
+	versionLabelSchema
+} from '../src/lib/core/drawer';
 import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema } from '../src/lib/core/profile';
 import { rigOrderSchema, rigSchema } from '../src/lib/core/rig';
@@ -19,6 +25,10 @@ const SCHEMAS: Record<string, z.ZodType> = {
 	scope: scopeSchema,
 	fault: faultSchema,
 	'version-label': versionLabelSchema,
+	bank: bankDocumentSchema,
+	bundle: bundleManifestSchema,
+	retention: retentionSchema,
+	'device-settings': settingsSchema,
 	'transfer-begin': beginSchema,
 	'transfer-messages': appendSchema,
 	'transfer-log': traceSchema,

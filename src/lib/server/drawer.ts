@@ -193,16 +193,25 @@ async function messageHashes(studio: Studio, versionId: string): Promise<string[
 	return rows.map(({ hash }) => hash);
 }
 
-/** A device's versions without their messages, newest first. */
+type RawVersion = Omit<Version, 'messages' | 'verified' | 'pinned' | 'tags'> & {
+	verified: number;
+	pinned: number;
+	tags: string;
+};
+
+/** A device's versions without their messages, newest first. Plain rows: a drawer may hold thousands. */
 export async function listVersions(studio: Studio, deviceId: string): Promise<Omit<Version, 'messages'>[]> {
-	const rows = await studio.models.versions.findAll({
-		where: { deviceId },
-		order: [
-			['takenAt', 'DESC'],
-			['seq', 'DESC']
-		]
-	});
-	return rows.map((row) => plain(row));
+	const rows = await studio.sequelize.query<RawVersion>(
+		`SELECT id, deviceId, profileId, profileRevision, kind, firmware, takenAt, verified, missing, bytes, slots, changed, title, note, tags, pinned
+		 FROM versions WHERE deviceId = :deviceId ORDER BY takenAt DESC, seq DESC`,
+		{ replacements: { deviceId }, type: QueryTypes.SELECT }
+	);
+	return rows.map((row) => ({
+		...row,
+		verified: row.verified === 1,
+		pinned: row.pinned === 1,
+		tags: row.tags === '[]' ? [] : (JSON.parse(row.tags) as string[])
+	}));
 }
 
 /** @throws Problem `version.not-found` */

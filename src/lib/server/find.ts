@@ -33,9 +33,12 @@ export async function findSounds(
 	if (words.length === 0) return { found: [], more: false };
 	const rows = await studio.sequelize.query<Omit<Sighting, 'current'> & { current: number }>(
 		`SELECT r.name, r.deviceId, d.name AS deviceName, d.place, r.area, r.label, r.slot, r.fromVersion AS versionId, r.fromAt, r.toAt, r.current, r.record
-		 FROM slot_runs r JOIN devices d ON d.id = r.deviceId
-		 WHERE ${words.map((_, i) => `r.folded LIKE :w${i} ESCAPE '\\'`).join(' AND ')}
-		 ORDER BY r.current DESC, COALESCE(r.toAt, r.fromAt) DESC, r.name LIMIT :limit`,
+		 FROM (
+			SELECT id, current, COALESCE(toAt, fromAt) AS at, name FROM slot_runs INDEXED BY runs_search
+			WHERE ${words.map((_, i) => `folded LIKE :w${i} ESCAPE '\\'`).join(' AND ')}
+			ORDER BY current DESC, at DESC, name LIMIT :limit
+		 ) f JOIN slot_runs r ON r.id = f.id JOIN devices d ON d.id = r.deviceId
+		 ORDER BY f.current DESC, f.at DESC, f.name`,
 		{
 			replacements: {
 				limit: limit + 1,

@@ -18,13 +18,15 @@
 	/** Samples by the sample dump standard, to and from .wav files. */
 	let { deviceId, out, back }: Props = $props();
 	let number = $state(1);
+	/** Word of progress may come after the end, since it travels by another way. */
+	let running = false;
 	let progress = $state<{ packets: number; of: number } | null>(null);
 	let outcome = $state.raw<SampleOutcome | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	const own = $derived(desk.world === 'bench' && deviceId === 127 ? 0 : deviceId);
 	// It is called from another thread: what it gave back would have to travel there.
 	const tell = (packets: number, of: number): void => {
-		progress = { packets, of };
+		if (running) progress = { packets, of };
 	};
 
 	async function over<T>(
@@ -51,12 +53,14 @@
 		problem = null;
 		outcome = null;
 		progress = { packets: 0, of: 0 };
+		running = true;
 		try {
 			outcome = await work();
 			if (outcome.reason) problem = { message: outcome.reason.says, remedy: outcome.reason.remedy };
 		} catch (error) {
 			problem = problemOf(error);
 		}
+		running = false;
 		progress = null;
 	}
 

@@ -5,7 +5,10 @@
 	import { VERSION_KINDS, type Version } from '$lib/core/drawer';
 	import { count } from './words';
 
-	type Mark = Omit<Version, 'messages'>;
+	type Mark = Pick<
+		Version,
+		'id' | 'takenAt' | 'title' | 'kind' | 'verified' | 'changed' | 'pinned' | 'missing'
+	>;
 	interface Props {
 		/** Newest first. */
 		versions: Mark[];

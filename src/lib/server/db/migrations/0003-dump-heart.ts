@@ -8,6 +8,9 @@ const STATEMENTS = [
 	) WITHOUT ROWID`,
 	`CREATE INDEX records_by_hash ON records(hash)`,
 	`CREATE INDEX runs_by_record ON slot_runs(record)`,
+	// All that a search by name looks at and sorts by, so that it never reads the rows themselves.
+	`DROP INDEX runs_by_name`,
+	`CREATE INDEX runs_search ON slot_runs(folded, current, toAt, fromAt, name)`,
 	`CREATE INDEX runs_by_version ON slot_runs(fromVersion)`,
 	`ALTER TABLE profiles ADD COLUMN own INTEGER NOT NULL DEFAULT 0`,
 	`ALTER TABLE profiles ADD COLUMN savedAt TEXT`,

@@ -12,7 +12,17 @@ export async function load({ locals, params, url, parent }) {
 	const opened = shownId ? await orError(openVersion(locals.studio, shownId)) : null;
 	const areas = opened?.profile?.areas.map(({ id, name }) => ({ id, name })) ?? [];
 	return {
-		versions,
+		// What the tide line draws; a drawer may hold thousands.
+		versions: versions.map(({ id, takenAt, title, kind, verified, changed, pinned, missing }) => ({
+			id,
+			takenAt,
+			title,
+			kind,
+			verified,
+			changed,
+			pinned,
+			missing
+		})),
 		shown: opened?.version ?? null,
 		areas,
 		restorable:

@@ -25,20 +25,20 @@
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 
 	const filtered = $derived(Object.values(hidden).some(Boolean) || words.trim() !== '' || port !== '');
-	const all = $derived.by(() => {
-		void traffic.tick;
-		return held ?? traffic.all();
-	});
+	/** What is shown, as a new thing each time: the list itself grows in place. */
 	const shown = $derived.by(() => {
 		void traffic.tick;
-		if (!filtered) return all;
+		const all = held ?? traffic.all();
 		const wanted = words.trim().toLowerCase();
-		return all.filter(
-			(passed) =>
-				!hidden[kindOf(passed.bytes)] &&
-				(port === '' || passed.port === port) &&
-				(wanted === '' || meaning(data.profiles, passed.bytes).toLowerCase().includes(wanted))
-		);
+		const list = filtered
+			? all.filter(
+					(passed) =>
+						!hidden[kindOf(passed.bytes)] &&
+						(port === '' || passed.port === port) &&
+						(wanted === '' || meaning(data.profiles, passed.bytes).toLowerCase().includes(wanted))
+				)
+			: all;
+		return { list, length: list.length, of: all.length };
 	});
 	const ports = $derived.by(() => {
 		void traffic.tick;
@@ -63,8 +63,7 @@
 		overscan: 12
 	});
 	$effect(() => {
-		void traffic.tick;
-		const length = shown.length;
+		const { length } = shown;
 		// The list tells of its own changes: reading it here would go round in circles.
 		untrack(() => {
 			$virtual.setOptions({ count: length, getScrollElement: () => scroller ?? null });
@@ -78,7 +77,7 @@
 	}
 
 	function save(as: 'txt' | 'syx' | 'mid') {
-		const list = shown;
+		const { list } = shown;
 		if (as === 'txt') {
 			const lines = list.map(
 				({ atMs, port: at, way, bytes }) =>
@@ -152,7 +151,7 @@
 </div>
 {#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
 <p class="small-print mt-2" role="status">
-	{count(shown.length, 'message')}{filtered ? ` of ${all.length.toLocaleString('en')}` : ''}{paused
+	{count(shown.length, 'message')}{filtered ? ` of ${shown.of.toLocaleString('en')}` : ''}{paused
 		? ', standing still'
 		: ''}.
 	{desk.world === 'bench'
@@ -191,7 +190,7 @@
 >
 	<div style={`height: ${$virtual.getTotalSize()}px; position: relative`}>
 		{#each $virtual.getVirtualItems() as row (row.key)}
-			{@const passed = shown[row.index]}
+			{@const passed = shown.list[row.index]}
 			{#if passed}
 				<button
 					class={['line', opened === passed && 'is-open']}
