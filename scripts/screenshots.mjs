@@ -86,6 +86,23 @@ await day.getByText('verified', { exact: false }).first().waitFor();
 await day.getByRole('region', { name: 'Result' }).waitFor();
 await take(day, 'verified');
 
+const banks = await (await fetch(`${base}/api/v1/banks`)).json();
+await go(day, `/transfers/banks/${banks[0].id}`);
+await day.getByRole('list', { name: 'Sounds found' }).getByRole('button').first().waitFor();
+await take(day, 'bank');
+await go(day, `/workshop?profile=ternhill-umbra&version=${umbra.at(-1).versionId}`);
+await day.getByText('Checksum right').waitFor();
+await take(day, 'workshop');
+await go(day, '/transfers/studio');
+for (const box of await day.getByRole('region', { name: 'Before it starts' }).getByRole('checkbox').all())
+	await box.check();
+await day.getByRole('button', { name: /^Back up the studio/ }).click();
+await day.getByText('kept, verified').first().waitFor();
+await day.screenshot({ path: join(pictures, 'studio.png') });
+console.log('docs/screenshots/studio.png');
+await day.getByRole('button', { name: 'Cancel the rest' }).click();
+await day.getByText('Try the', { exact: false }).waitFor();
+
 const night = await page('dark');
 await go(night, `/transfers/new?device=${id('Nadir drums')}`);
 await night.getByRole('region', { name: 'Before it starts' }).getByRole('checkbox').first().check();

@@ -92,7 +92,7 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/devices/[id]/duplicate', 'A second device like this one'),
 	put(
 		'/devices/[id]/plug',
-		'Plugs a device in to a bench unit, or pulls it out',
+		'Plugs a device in to the bench, or pulls it out',
 		z.object({ unit: z.string().nullable() })
 	),
 	put('/devices/[id]/reminder', 'After how many days a backup is due', reminderSchema),

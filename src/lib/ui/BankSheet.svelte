@@ -120,7 +120,7 @@
 			{@const { entry } = item}
 			{@const told = toldOf(at)}
 			<li class={['cell', at === current && 'is-current', !entry && 'is-free']}>
-				<span class="font-mono text-xs text-slate">{slotLabel(area.labels, at)}</span>
+				<span class="font-mono text-xs text-slate" aria-hidden="true">{slotLabel(area.labels, at)}</span>
 				{#if editing?.at === at && entry}
 					<input
 						class="input w-full input-xs"
@@ -142,16 +142,17 @@
 						data-slot={at}
 						tabindex={at === current ? 0 : -1}
 						aria-current={at === current ? 'true' : undefined}
-						aria-label={`Slot ${slotLabel(area.labels, at)}: ${entry ? entry.name || 'unnamed' : 'free, kept as it is'}${entry?.song ? `, for ${entry.song}` : ''}${told.map(({ kind }) => `, ${kind}`).join('')}`}
 						title={told.map(({ says }) => says).join(' ') || entry?.from}
 						onfocus={() => (current = at)}
 						ondblclick={() => edit(at, 'name')}
 						onkeydown={(event) => press(event, at)}
 					>
+						<span class="sr-only">Slot {slotLabel(area.labels, at)}:</span>
 						<span class="truncate">{entry ? entry.name || '—' : 'keep'}</span>
-						{#if entry?.song}<span class="song truncate">{entry.song}</span>{/if}
-						{#each told as { kind } (kind)}<span class="told" aria-hidden="true"
-								>{kind === 'used twice' ? '2×' : '≠'} {kind}</span
+						{#if entry?.song}<span class="song truncate"><span class="sr-only">for</span> {entry.song}</span
+							>{/if}
+						{#each told as { kind } (kind)}<span class="told"
+								><span aria-hidden="true">{kind === 'used twice' ? '2×' : '≠'}</span> {kind}</span
 							>{/each}
 					</button>
 				{/if}

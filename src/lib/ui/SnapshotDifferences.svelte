@@ -12,8 +12,10 @@
 			.join(', ');
 </script>
 
-<h3 class="mt-5" role="status">
-	{changed.length === 0 ? 'Nothing changed.' : `${count(changed.length, 'device')} changed.`}
+<h3 class="mt-5">
+	<span role="status"
+		>{changed.length === 0 ? 'Nothing changed.' : `${count(changed.length, 'device')} changed.`}</span
+	>
 </h3>
 <table class="ledger-table mt-2">
 	<thead><tr><th>Device</th><th>What changed</th><th><span class="sr-only">Compare</span></th></tr></thead>

@@ -31,12 +31,14 @@
 </script>
 
 <section aria-label="Backup of the studio">
-	<h2 role="status">
-		{studioBackup.running
-			? `${kept} of ${count(jobs.length, 'device')} kept`
-			: left.length === 0
-				? `All ${count(jobs.length, 'device')} kept`
-				: `${kept} of ${count(jobs.length, 'device')} kept, ${left.length} not`}
+	<h2>
+		<span role="status"
+			>{studioBackup.running
+				? `${kept} of ${count(jobs.length, 'device')} kept`
+				: left.length === 0
+					? `All ${count(jobs.length, 'device')} kept`
+					: `${kept} of ${count(jobs.length, 'device')} kept, ${left.length} not`}</span
+		>
 	</h2>
 	<p class="figures mt-1">
 		{duration(elapsed)}

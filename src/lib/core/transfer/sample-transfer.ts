@@ -25,7 +25,7 @@ export interface SampleOutcome {
 
 /** A sender waits this long for an answer before it goes on without (sample dump standard, “open loop”). */
 const OPEN_LOOP_MS = 20;
-const HEADER_MS = 2000;
+const HEADER_MS = 2_000;
 const SILENCE_MS = 3000;
 const TRIES = 8;
 

@@ -50,12 +50,15 @@
 		{#each spans as span (span.start)}
 			<button
 				class={['span', `is-${span.kind}`, span.right === false && 'is-wrong', at === span && 'is-at']}
-				aria-label={`${span.label}${span.shows ? `: ${span.shows}` : ''}${span.right === false ? ', wrong' : ''}`}
 				onmouseenter={() => (at = span)}
 				onfocus={() => (at = span)}
 				><span class="hex"
 					>{toHex(bytes.subarray(span.start, Math.min(SHOWN, span.start + span.length)), ' ')}</span
-				><span class="label">{span.label}</span></button
+				><span class="label"
+					>{span.label}<span class="sr-only"
+						>{span.shows ? `: ${span.shows}` : ''}{span.right === false ? ', wrong' : ''}</span
+					></span
+				></button
 			>
 		{/each}
 	</div>

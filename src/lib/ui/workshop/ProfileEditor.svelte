@@ -71,7 +71,7 @@
 					}))
 				),
 				EditorView.lineWrapping,
-				EditorView.contentAttributes.of({ 'aria-label': 'Text of the profile' }),
+				EditorView.contentAttributes.of({ 'aria-label': 'Text of the profile', tabindex: '0' }),
 				EditorView.updateListener.of((update) => {
 					if (update.docChanged) text = update.state.doc.toString();
 				}),

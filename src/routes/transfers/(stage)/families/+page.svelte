@@ -56,14 +56,14 @@
 	</p>
 	{#each families as family, i (i)}
 		<section class="mt-4 border-t border-line pt-2" aria-label={`Family ${i + 1}`}>
-			<h3>
+			<h2>
 				{family.size} × {family.members[0].name || 'unnamed'}
 				<span class="small-print"
 					>{family.kind === 'same'
 						? 'the same but for the name'
 						: `differ in ${family.differing.join(', ')}`}</span
 				>
-			</h3>
+			</h2>
 			<ul class="mt-1 text-sm md:columns-2">
 				{#each family.members as member (member.hash)}
 					<li class="truncate py-0.5">
