@@ -53,9 +53,9 @@ test('the whole studio in one go: one fails, is retried, and two snapshots are c
 
 	const since = page.getByLabel('What changed since');
 	await since.selectOption(await since.locator('option', { hasText: 'autumn' }).innerText());
-	await expect(page.getByText(/devices? changed\./)).toBeVisible();
+	await expect(page.getByRole('heading', { name: /devices? changed\./ })).toBeVisible();
 	await page.getByRole('link', { name: 'Compare slots of Orrery' }).click();
-	await expect(page.getByText(/slots? differs?:/)).toBeVisible();
+	await expect(page.getByText(/slots? differs?:/).first()).toBeVisible();
 });
 
 test('a snapshot is restored after a dry run', async ({ page }) => {

@@ -10,13 +10,13 @@
 		Object.entries(states ?? {})
 			.map(([state, n]) => `${n} ${state}`)
 			.join(', ');
+	const told = $derived(
+		changed.length === 0 ? 'Nothing changed.' : `${count(changed.length, 'device')} changed.`
+	);
 </script>
 
-<h3 class="mt-5">
-	<span role="status"
-		>{changed.length === 0 ? 'Nothing changed.' : `${count(changed.length, 'device')} changed.`}</span
-	>
-</h3>
+<h3 class="mt-5">{told}</h3>
+<p class="sr-only" role="status">{told}</p>
 <table class="ledger-table mt-2">
 	<thead><tr><th>Device</th><th>What changed</th><th><span class="sr-only">Compare</span></th></tr></thead>
 	<tbody>

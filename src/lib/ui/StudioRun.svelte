@@ -28,18 +28,18 @@
 		return () => clearInterval(tick);
 	});
 	const elapsed = $derived(studioBackup.tookMs ?? Math.max(0, now - studioBackup.startedAt));
+	const told = $derived(
+		studioBackup.running
+			? `${kept} of ${count(jobs.length, 'device')} kept`
+			: left.length === 0
+				? `All ${count(jobs.length, 'device')} kept`
+				: `${kept} of ${count(jobs.length, 'device')} kept, ${left.length} not`
+	);
 </script>
 
 <section aria-label="Backup of the studio">
-	<h2>
-		<span role="status"
-			>{studioBackup.running
-				? `${kept} of ${count(jobs.length, 'device')} kept`
-				: left.length === 0
-					? `All ${count(jobs.length, 'device')} kept`
-					: `${kept} of ${count(jobs.length, 'device')} kept, ${left.length} not`}</span
-		>
-	</h2>
+	<h2>{told}</h2>
+	<p class="sr-only" role="status">{told}</p>
 	<p class="figures mt-1">
 		{duration(elapsed)}
 		{studioBackup.running ? 'so far' : 'in all'}; {duration(studioBackup.predictedMs)} were predicted.
