@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
 	import { max } from 'd3-array';
 	import { scalePow, scaleSqrt } from 'd3-scale';
 	import { format, formatDistanceToNowStrict } from 'date-fns';
@@ -17,6 +18,14 @@
 		show: (v: string | null, other: string | null) => void;
 	}
 	let { versions, shown, other, show }: Props = $props();
+
+	/** A drawer of thousands is drawn by the browser: the page with the version that is open comes first. */
+	const AT_ONCE = 300;
+	// svelte-ignore state_referenced_locally
+	let drawn = $state(versions.length <= AT_ONCE);
+	onMount(() => {
+		drawn = true;
+	});
 
 	const HEIGHT = 138;
 	const FLOOR = 92;
@@ -137,7 +146,7 @@
 					stroke-width="2"
 				/>
 			{/if}
-			{#each line as mark, i (mark.id)}
+			{#each drawn ? line : [] as mark, i (mark.id)}
 				<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
 				<g transform={`translate(${places[i]} 0)`} class="pile" onclick={(event) => pick(event, mark)}>
 					<title>{words(mark)} ({format(new Date(mark.takenAt), 'd MMM yyyy, HH:mm')})</title>
