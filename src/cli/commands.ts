@@ -8,7 +8,8 @@ import { manufacturerOf, readDumpFile } from '../lib/core/sysex';
 import { checkStudio } from '../lib/server/check';
 import { openStudio, type Studio } from '../lib/server/db/connection';
 import { listVersions } from '../lib/server/drawer';
-import { exportVersion } from '../lib/server/exports';
+import { EXPORT_FORMATS, exportVersion } from '../lib/server/exports';
+import { loadProfiles } from '../lib/server/profiles';
 import { storeFile } from '../lib/server/files';
 import { findDevice, listDevices } from '../lib/server/gear';
 import { dataFolder } from '../lib/server/studio';
@@ -36,6 +37,7 @@ const wrongUse = (command: string) =>
 async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
 	const studio = await openStudio(join(dataFolder(), 'studio.sqlite'));
 	try {
+		await loadProfiles(studio);
 		return await work(studio);
 	} finally {
 		await studio.close();
@@ -122,7 +124,7 @@ export const commands: Record<string, Command> = {
 			})
 	},
 	export: {
-		usage: 'export VERSION --out FILE.syx|FILE.mid',
+		usage: 'export VERSION --out FILE.syx|FILE.mid|FILE.midnam|FILE.csv',
 		says: 'writes a version to a file',
 		async run(words) {
 			const { values, positionals } = parseArgs({
@@ -133,11 +135,9 @@ export const commands: Record<string, Command> = {
 			const { out } = values;
 			if (!out || positionals.length !== 1) throw wrongUse('export');
 			return withStudio(async (studio) => {
-				const { bytes } = await exportVersion(
-					studio,
-					positionals[0],
-					out.toLowerCase().endsWith('.mid') ? 'mid' : 'syx'
-				);
+				const ending = out.toLowerCase().split('.').at(-1);
+				const format = EXPORT_FORMATS.find((known) => known === ending) ?? 'syx';
+				const { bytes } = await exportVersion(studio, positionals[0], format);
 				writeFileSync(place(out), bytes);
 				print({ version: positionals[0], out, bytes: bytes.length });
 				return 0;

@@ -65,8 +65,11 @@ export async function previewRetention(studio: Studio, rules: Retention): Promis
 	const needed = await neededVersions(studio);
 	const now = studio.now().getTime();
 	const byDevice = new Map<string, Row[]>();
-	for (const version of versions)
-		byDevice.set(version.deviceId, [...(byDevice.get(version.deviceId) ?? []), version]);
+	for (const version of versions) {
+		const own = byDevice.get(version.deviceId);
+		if (own) own.push(version);
+		else byDevice.set(version.deviceId, [version]);
+	}
 	const judged = [...byDevice.values()].flatMap((list) =>
 		judgeVersions(
 			list.map(({ id, kind, takenAt, verified, missing, pinned }) => ({
