@@ -59,12 +59,14 @@
 
 <section aria-label="Dry run" class="mt-6 border-l-4 border-brass pl-4">
 	<h2>
-		{needed.length === 0
-			? 'Nothing would be sent: the devices hold all of it already'
-			: `${count(
-					sum(({ messages }) => messages),
-					'message'
-				)} to ${count(needed.length, 'device')}, ${duration(sum(({ ms }) => ms))} on the wire`}
+		{runs.length === 0
+			? 'No chosen device has a sound of that name'
+			: needed.length === 0
+				? 'Nothing would be sent: the devices hold all of it already'
+				: `${count(
+						sum(({ messages }) => messages),
+						'message'
+					)} to ${count(needed.length, 'device')}, ${duration(sum(({ ms }) => ms))} on the wire`}
 	</h2>
 	{#each runs as run (run.deviceId)}
 		<details class="mt-2">

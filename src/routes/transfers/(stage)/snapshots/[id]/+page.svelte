@@ -9,6 +9,7 @@
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
 	import type { DryRun } from '$lib/server/dry-run';
+	import type { RestoreSource } from '$lib/server/wanted';
 	import { count, problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
@@ -16,6 +17,9 @@
 	let runs = $state.raw<(DryRun & { deviceId: string })[] | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	let looking = $state(false);
+	/** Names of sounds, with commas between; empty takes all. */
+	let only = $state('');
+	let orders = $state.raw<{ deviceId: string; source: RestoreSource }[]>([]);
 	const MARKS = {
 		kept: { word: 'kept then, verified', state: 'verified' },
 		'last known': { word: 'as last known', state: 'quiet' },
@@ -30,26 +34,46 @@
 		runs = null;
 	}
 
+	/** What is wanted of each chosen device: all of its version, or the sounds that a song needs. */
+	async function sourceFor(deviceId: string): Promise<RestoreSource | null> {
+		const { versionId } = data.items.find((item) => item.deviceId === deviceId)!;
+		const names = only
+			.split(',')
+			.map((name) => name.trim().toLowerCase())
+			.filter(Boolean);
+		if (names.length === 0) return { from: 'version', versionId: versionId!, scope: { kind: 'all' } };
+		const slots = (
+			await call<{ area: string; index: number; name: string | null }[]>(
+				'GET',
+				`/versions/${versionId}/slots`
+			)
+		).filter(({ name }) => name && names.some((wanted) => name.toLowerCase().includes(wanted)));
+		if (slots.length === 0) return null;
+		const scope = { kind: 'slots' as const, slots: slots.map(({ area, index }) => ({ area, index })) };
+		return { from: 'version', versionId: versionId!, scope };
+	}
+
 	async function look() {
 		problem = null;
 		looking = true;
 		try {
-			runs = await call(
-				'POST',
-				'/restores/preview',
-				chosen.map((deviceId) => ({ deviceId, source: sourceOf(deviceId) }))
-			);
+			const found: { deviceId: string; source: RestoreSource }[] = [];
+			for (const deviceId of chosen) {
+				const source = await sourceFor(deviceId);
+				if (source) found.push({ deviceId, source });
+			}
+			orders = found;
+			runs =
+				found.length > 0
+					? await call<(DryRun & { deviceId: string })[]>('POST', '/restores/preview', found)
+					: [];
 		} catch (error) {
 			problem = problemOf(error);
 		}
 		looking = false;
 	}
 
-	const sourceOf = (deviceId: string) => ({
-		from: 'version' as const,
-		versionId: data.items.find((item) => item.deviceId === deviceId)!.versionId!,
-		scope: { kind: 'all' as const }
-	});
+	const sourceOf = (deviceId: string) => orders.find((order) => order.deviceId === deviceId)!.source;
 	const compareWith = (id: string) => goto(id ? `?with=${id}` : '?', { keepFocus: true, noScroll: true });
 </script>
 
@@ -124,7 +148,17 @@
 			{/each}
 		</tbody>
 	</table>
-	<div class="mt-4 flex flex-wrap gap-2">
+	<div class="mt-4 flex flex-wrap items-end gap-2">
+		<div class="field">
+			<label for="only">Only sounds named (for a song; commas between)</label>
+			<input
+				id="only"
+				class="input w-80 input-sm"
+				bind:value={only}
+				oninput={() => (runs = null)}
+				placeholder="all of them"
+			/>
+		</div>
 		<button
 			class="btn btn-sm"
 			onclick={() => (
