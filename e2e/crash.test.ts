@@ -7,7 +7,7 @@ import { toHex } from '../src/lib/core/midi';
 import { buildMessage } from '../src/lib/core/profile';
 import { checkStudio } from '../src/lib/server/check';
 import { openStudio } from '../src/lib/server/db/connection';
-import { currentProfile } from '../src/lib/server/profiles';
+import { shippedProfile } from '../src/lib/server/profiles';
 import { receivedMessages } from '../src/lib/server/transfers';
 import { serve } from './server-process';
 
@@ -17,7 +17,7 @@ afterAll(() => rmSync(data, { recursive: true, force: true }));
 
 it(`killed ${KILLS} times while captures are being stored: nothing acknowledged is lost, nothing is damaged`, async () => {
 	const random = seededRandom(50);
-	const profile = currentProfile('tarnow-parallax');
+	const profile = shippedProfile('tarnow-parallax');
 	const { programs } = factoryState(profile, random).memory;
 	const acknowledged = new Map<string, string[]>();
 	const finished: string[] = [];
