@@ -21,7 +21,8 @@ export interface Sighting {
 	record: string;
 }
 
-const escapeLike = (word: string) => word.replace(/[\\%_]/g, '\\$&');
+/** A word for LIKE with `ESCAPE '\\'`, in which nothing stands for anything else. */
+export const escapeLike = (word: string) => word.replace(/[\\%_]/g, '\\$&');
 
 /** Sounds whose names hold all the words, in all drawers: what is in a device now first, then the newest. */
 export async function findSounds(

@@ -13,6 +13,7 @@ import {
 import { Problem } from '../core/problem';
 import { areaOf, formatValue, readParameter } from '../core/profile';
 import type { Studio } from './db/connection';
+import { escapeLike } from './find';
 import { currentProfile } from './profiles';
 import { recordsOf } from './records';
 
@@ -185,7 +186,7 @@ export async function soundsFor(
 				profileId,
 				area,
 				limit,
-				...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${word.replace(/[\\%_]/g, '\\$&')}%`]))
+				...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${escapeLike(word)}%`]))
 			},
 			type: QueryTypes.SELECT
 		}
