@@ -2,7 +2,7 @@ import { orderBySong, type Setting } from '../src/lib/core/drawer';
 import { saveBank } from '../src/lib/server/banks';
 import type { Studio } from '../src/lib/server/db/connection';
 import { listVersions } from '../src/lib/server/drawer';
-import { bankFromVersion } from '../src/lib/server/exports';
+import { bankFromVersion } from '../src/lib/server/bank-imports';
 import { backupCandidates, beginSnapshot, endSnapshot, noteSettings } from '../src/lib/server/snapshots';
 import { planBackup } from '../src/lib/core/transfer';
 import type { Performer } from './performer';

@@ -32,12 +32,12 @@ import { getDevice, listDevices, touchDevice } from '../src/lib/server/gear';
 import { shippedProfile } from '../src/lib/server/profiles';
 import {
 	appendMessages,
+	appendTrace,
 	beginTransfer,
 	finishTransfer,
 	keepSafetyCopy,
 	type Transfer
 } from '../src/lib/server/transfers';
-import { appendTrace } from '../src/lib/server/transfer-trace';
 
 interface Act {
 	kind?: string;
@@ -163,6 +163,7 @@ export class Performer {
 		const transfer = await beginTransfer(this.studio, {
 			deviceId: device.id,
 			direction: 'capture',
+			world: 'bench',
 			scope: { kind: 'all' },
 			kind: (act.kind ?? 'routine') as 'routine',
 			title: act.title ?? '',
@@ -214,6 +215,7 @@ export class Performer {
 		const transfer = await beginTransfer(this.studio, {
 			deviceId: device.id,
 			direction: 'restore',
+			world: 'bench',
 			scope,
 			kind: 'after restore',
 			title: act.title ?? '',

@@ -1,5 +1,6 @@
 import { rmSync } from 'node:fs';
 import { openStudio } from '../src/lib/server/db/connection';
+import { settleWorld } from '../src/lib/server/indexing';
 import { makeHistory } from './history';
 
 const [file, ...flags] = process.argv.slice(2);
@@ -12,6 +13,8 @@ if (flags.includes('--fresh'))
 
 const started = Date.now();
 const studio = await openStudio(file);
+// The demo is a studio on the bench as a whole: also one that was made before worlds were noted.
+if (studio.world !== 'bench') await settleWorld(studio, 'bench');
 if ((await studio.models.devices.count()) === 0) {
 	await makeHistory(studio, new Date());
 	const versions = await studio.models.versions.count();

@@ -23,7 +23,7 @@ import { keepVersion, listVersions } from '../src/lib/server/drawer';
 import { findSounds } from '../src/lib/server/find';
 import { addDevice } from '../src/lib/server/gear';
 import { hashOf } from '../src/lib/server/hash';
-import { insertRows } from '../src/lib/server/insert-rows';
+import { insertRows } from '../src/lib/server/store/insert-rows';
 import { shippedProfile, shippedProfiles } from '../src/lib/server/profiles';
 
 type Row = (what: string, figure: string, beside?: string) => void;
@@ -246,8 +246,8 @@ async function drawerOf(
 				{ deviceId: 0, channel: 1 }
 			),
 			kind: 'routine',
-			verified: true,
-			fromDevice: true,
+			world: 'hardware',
+			proof: 'checksum',
 			takenAt: new Date(Date.UTC(2017, 0, 1) + i * 3_600_000).toISOString()
 		});
 	}

@@ -196,8 +196,8 @@ async function storing(profile: Profile): Promise<void> {
 			profile,
 			messages,
 			kind: 'routine',
-			verified: true,
-			fromDevice: true
+			world: 'hardware',
+			proof: 'checksum'
 		});
 		spent += performance.now() - start;
 		if (version + 1 === PAGES_AT) {

@@ -14,7 +14,7 @@ import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema } from '../src/lib/core/profile';
 import { rigOrderSchema, rigSchema } from '../src/lib/core/rig';
 import { scopeSchema } from '../src/lib/core/transfer';
-import { appendSchema, beginSchema, finishSchema, traceSchema } from '../src/lib/server/transfer-orders';
+import { appendSchema, beginSchema, finishSchema, traceSchema } from '../src/lib/core/drawer';
 
 const root = join(import.meta.dirname, '..');
 const SCHEMAS: Record<string, z.ZodType> = {

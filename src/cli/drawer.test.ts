@@ -40,8 +40,8 @@ beforeAll(async () => {
 			profile: orrery.profile,
 			messages: dump,
 			kind: 'routine',
-			verified: true,
-			fromDevice: true
+			world: 'hardware',
+			proof: 'checksum'
 		})
 	).id;
 	await studio.close();

@@ -4,6 +4,8 @@ export async function load({ locals, url, depends }) {
 	const rows = url.pathname === '/enter' ? [] : await locals.today();
 	return {
 		demo: process.env.DRAWER_DEMO === '1',
+		/** The world of this studio: versions from elsewhere say so. */
+		world: locals.studio.world,
 		fronts: rows
 			.map(({ device, line, state, hasMemory }) => ({
 				id: device.id,

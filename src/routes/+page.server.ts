@@ -6,17 +6,21 @@ export async function load({ locals }) {
 	return {
 		rows: rows
 			.filter(({ risk, hasMemory }) => risk.points > 0 || hasMemory)
-			.map(({ device, risk, state, lastVerifiedAt, unfinishedId, versions, readable }) => ({
-				id: device.id,
-				name: device.name,
-				model: `${device.maker} ${device.model}`.trim(),
-				risk,
-				state,
-				lastVerifiedAt,
-				unfinishedId,
-				versions,
-				readable
-			})),
+			.map(
+				({ device, risk, state, lastVerifiedAt, unfinishedId, questionId, known, versions, readable }) => ({
+					id: device.id,
+					name: device.name,
+					model: `${device.maker} ${device.model}`.trim(),
+					risk,
+					state,
+					lastVerifiedAt,
+					unfinishedId,
+					questionId,
+					tornId: known.torn[0]?.transferId ?? null,
+					versions,
+					readable
+				})
+			),
 		recent: recent.map(({ id, deviceId, direction, status, startedAt, title }) => ({
 			id,
 			direction,

@@ -15,6 +15,14 @@
 			title: 'Resume',
 			href: `/transfers/${row.unfinishedId}`
 		}),
+		mend: (row: { tornId: string | null }) => ({
+			title: 'Finish or undo',
+			href: `/transfers/${row.tornId}`
+		}),
+		answer: (row: { id: string; questionId: string | null }) => ({
+			title: 'Look at it',
+			href: `/gear/${row.id}/drawer?v=${row.questionId}`
+		}),
 		import: (row: { id: string }) => ({ title: 'Open drawer', href: `/gear/${row.id}/drawer` }),
 		battery: (row: { id: string }) => ({ title: 'See battery', href: `/gear/${row.id}#battery` }),
 		none: (row: { id: string }) => ({ title: 'Open drawer', href: `/gear/${row.id}/drawer` })
@@ -105,12 +113,19 @@
 					</p>
 					<ul class="list-disc pl-5">
 						<li>
-							Never backed up: {data.weights.never}. Versions, but none verified: {data.weights.unproved}.
+							Never backed up: {data.weights.never}. Slots that were never read with a proof: {data.weights
+								.unproved}.
 						</li>
-						<li>Sounds changed since the newest verified version: {data.weights.changed}.</li>
+						<li>Sounds changed since they were read: {data.weights.changed}.</li>
+						<li>
+							A restore that broke off, so that nobody knows what some slots hold: {data.weights.torn}. A
+							backup that looks wiped or like another device’s: {data.weights.question}. Sounds sent and not
+							read back:
+							{data.weights.sent}.
+						</li>
 						<li>A capture that broke off and waits: {data.weights.unfinished}.</li>
 						<li>
-							Age of the newest verified version: {data.weights.age} × days ÷ {data.ageFullDays}, at most {data
+							Age of the proof of its weakest slot: {data.weights.age} × days ÷ {data.ageFullDays}, at most {data
 								.weights.age}.
 						</li>
 						<li>

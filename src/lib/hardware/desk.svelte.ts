@@ -9,6 +9,7 @@ import type { Answer, BenchWorker } from './bench.worker';
 import type { PanelAction, PanelState } from './bench-room';
 import { midiDesk, type Socket } from './midi-desk.svelte';
 import { realClock } from './real-clock';
+import type { LiveWorld } from '../core/drawer';
 import type { SessionState, TransferOrder } from './session';
 import { runTransfer } from './transfer-run';
 import { traffic } from './traffic.svelte';
@@ -19,8 +20,8 @@ export const SPEEDS = [
 	{ factor: 200, title: '200 × wire speed' }
 ] as const;
 
-/** The two worlds that a transfer can take place in. */
-export type World = 'bench' | 'hardware';
+/** What a page asks of the desk: the world is the one that the line goes to. */
+export type DeskOrder = Omit<TransferOrder, 'world'>;
 
 const SPEED_KEY = 'silent-drawer.bench-speed';
 const WORLD_KEY = 'silent-drawer.world';
@@ -39,7 +40,7 @@ interface Way {
 
 /** What this tab does with devices: the transfers that run, on the bench or on real ports, and the last outcome. */
 class Desk {
-	world = $state<World>('bench');
+	world = $state<LiveWorld>('bench');
 	/** Transfers that run, oldest first. */
 	runs = $state.raw<SessionState[]>([]);
 	/** The last transfer of this tab that ended. */
@@ -97,7 +98,7 @@ class Desk {
 	}
 
 	/** Goes over to the other world; to real ports only when the browser allows them. @throws Problem */
-	async setWorld(world: World): Promise<void> {
+	async setWorld(world: LiveWorld): Promise<void> {
 		if (world === 'hardware') await midiDesk.ask();
 		this.world = world;
 		localStorage.setItem(WORLD_KEY, world);
@@ -141,7 +142,7 @@ class Desk {
 	}
 
 	/** Starts a transfer; resolves with its id as soon as it runs. The rest is told through `runs` and `last`. */
-	async start(order: TransferOrder): Promise<string> {
+	async start(order: DeskOrder): Promise<string> {
 		return (await this.begin(order)).transferId;
 	}
 
@@ -149,7 +150,8 @@ class Desk {
 	 * Begins a transfer: gives its id as soon as it runs, and a promise of its end.
 	 * @throws Problem `desk.busy` where the device is busy already, and whatever keeps it from running
 	 */
-	begin(order: TransferOrder): Promise<{ transferId: string; ended: Promise<SessionState> }> {
+	begin(asked: DeskOrder): Promise<{ transferId: string; ended: Promise<SessionState> }> {
+		const order: TransferOrder = { ...asked, world: this.world };
 		const busy = this.runs.find(({ deviceId }) => deviceId === order.deviceId);
 		if (busy)
 			return Promise.reject(
@@ -179,7 +181,7 @@ class Desk {
 				if (id) this.#cancels.delete(id);
 				this.runs = this.runs.filter(({ transferId }) => transferId !== id);
 			};
-			const work = this.world === 'hardware' ? this.#onPorts(order, show) : this.#onBench(order, show);
+			const work = order.world === 'hardware' ? this.#onPorts(order, show) : this.#onBench(order, show);
 			work.then(
 				(state) => {
 					id ??= state.transferId;

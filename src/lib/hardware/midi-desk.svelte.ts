@@ -1,5 +1,6 @@
 import { matchPorts, type PortMatch, type PresentPort, type RememberedPort } from '../core/gear';
 import { Problem } from '../core/problem';
+import { linesOf } from '../core/rig';
 import type { AdapterVerdict } from '../core/transfer';
 import { call } from './api';
 import { MidiLink, type PortPair } from './midi-link';
@@ -170,7 +171,7 @@ class MidiDesk {
 		return this.#hold(
 			find,
 			out.name,
-			[`${out.name} out`, `${back.name} in`],
+			linesOf({ out, in: back }),
 			doing,
 			gapMs ?? this.testOf(out.port)?.verdict.gapMs ?? 0
 		);
@@ -210,13 +211,7 @@ class MidiDesk {
 	/** Opens two ports of the computer by themselves, whatever they are in the catalogue. */
 	async openPorts(out: PresentPort, back: PresentPort, doing: string): Promise<OpenLink> {
 		await this.ask();
-		return this.#hold(
-			() => this.#pair(out.id, back.id),
-			out.name,
-			[`${out.name} out`, `${back.name} in`],
-			doing,
-			0
-		);
+		return this.#hold(() => this.#pair(out.id, back.id), out.name, linesOf({ out, in: back }), doing, 0);
 	}
 
 	async #hold(

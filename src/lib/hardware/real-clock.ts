@@ -1,10 +1,8 @@
 import type { Clock } from '../core/transfer';
+import { steadyAfter } from './steady-time';
 
-/** Time as it passes. */
+/** Time as it passes, in hidden tabs too. */
 export const realClock: Clock = {
 	now: () => performance.now(),
-	after(ms, action) {
-		const timer = setTimeout(action, Math.max(0, ms));
-		return () => clearTimeout(timer);
-	}
+	after: (ms, action) => steadyAfter(Math.max(0, ms), action)
 };

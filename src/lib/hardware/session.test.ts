@@ -65,6 +65,7 @@ afterEach(() => vi.unstubAllGlobals());
 const order = (more: Partial<TransferOrder> = {}): TransferOrder => ({
 	direction: 'capture',
 	deviceId: 'd',
+	world: 'bench',
 	scope: { kind: 'all' },
 	kind: 'routine',
 	title: '',

@@ -26,12 +26,15 @@ import {
 	type TransferReport
 } from '../core/transfer';
 import type { Device } from '../core/gear';
-import type { RestoreSource } from '../server/wanted';
+import { proofOf, type LiveWorld, type RestoreSource } from '../core/drawer';
 import { call } from './api';
+import { steadyInterval } from './steady-time';
 
 export interface TransferOrder {
 	direction: 'capture' | 'restore';
 	deviceId: string;
+	/** Where it takes place. */
+	world: LiveWorld;
 	scope: Scope;
 	kind: string;
 	title: string;
@@ -106,6 +109,10 @@ export class TransferSession {
 	#running: Running | null = null;
 	#startMs: number;
 	#storing: Promise<void> = Promise.resolve();
+	/** Parts of the log go out one after another. */
+	#telling: Promise<void> = Promise.resolve();
+	/** Damage was seen on the line. */
+	#distrusted = false;
 	readonly state: SessionState;
 
 	private constructor(
@@ -138,10 +145,11 @@ export class TransferSession {
 	/** Opens the transfer on the server. */
 	static async open(order: TransferOrder, clock: Clock, changed: () => void): Promise<TransferSession> {
 		const opening = order.resume
-			? await call<Opening>('POST', `/transfers/${order.resume}/resume`)
+			? await call<Opening>('POST', `/transfers/${order.resume}/resume`, { world: order.world })
 			: await call<Opening>('POST', '/transfers', {
 					deviceId: order.deviceId,
 					direction: order.direction,
+					world: order.world,
 					scope: order.scope,
 					kind: order.kind,
 					title: order.title,
@@ -169,7 +177,7 @@ export class TransferSession {
 			channel: device.channel ?? 1
 		};
 		const emit = (event: TransferEvent) => this.#note(event);
-		const flush = setInterval(() => void this.#sendTrace(), FLUSH_MS);
+		const flush = steadyInterval(() => void this.#sendTrace(), FLUSH_MS);
 		try {
 			const conversation = await this.#conversation(profile, target, emit);
 			const outcome = await new Promise<CaptureOutcome | RestoreOutcome>((resolve) => {
@@ -201,8 +209,15 @@ export class TransferSession {
 				);
 			});
 			await this.#storing;
-			await this.#sendTrace();
+			do await this.#insist(() => this.#sendTrace(true));
+			while (this.#trace.length > 0);
 			const report = reportOf(outcome);
+			if (outcome.kind === 'capture')
+				report.outcome.proof = profile
+					? proofOf(profile)
+					: 'proved' in outcome && outcome.proved
+						? 'twice alike'
+						: 'none';
 			await this.#insist(() =>
 				call('POST', `/transfers/${this.state.transferId}/finish`, {
 					...report,
@@ -216,7 +231,7 @@ export class TransferSession {
 			this.state.ended = report;
 			return report;
 		} finally {
-			clearInterval(flush);
+			flush();
 			this.state.hands = null;
 			this.#show();
 		}
@@ -268,6 +283,7 @@ export class TransferSession {
 		if (event.event === 'phase') this.state.through = [];
 		else if (event.event === 'hands') this.state.hands = event.says;
 		else if (event.event === 'hands done') this.state.hands = null;
+		else if (event.event === 'distrusted') this.#distrusted = true;
 		else if (event.event === 'retry') this.state.retries = [...this.state.retries, event.says];
 		else if (event.event === 'received' || event.event === 'written') {
 			const labels = profile && event.area ? areaOf(profile, event.area).labels : null;
@@ -296,7 +312,11 @@ export class TransferSession {
 		if (this.#queue.length === 0) return;
 		const messages = this.#queue.splice(0, 100);
 		await this.#insist(() =>
-			call('POST', `/transfers/${this.state.transferId}/messages`, { position: this.#position, messages })
+			call('POST', `/transfers/${this.state.transferId}/messages`, {
+				position: this.#position,
+				messages,
+				distrusted: this.#distrusted
+			})
 		);
 		this.#position += messages.length;
 		this.state.stored = this.#position;
@@ -333,19 +353,22 @@ export class TransferSession {
 		this.#show();
 	}
 
-	async #sendTrace(): Promise<void> {
-		const lines = this.#trace.splice(0, 1000);
-		try {
-			// An empty batch still says that this transfer is alive.
+	/** Tells the server the next lines of the log; an empty part still says that this transfer is alive. */
+	#sendTrace(strict = false): Promise<void> {
+		const told = this.#telling.then(async () => {
+			const lines = this.#trace.slice(0, 1000);
 			await call('POST', `/transfers/${this.state.transferId}/trace`, {
-				part: lines.length > 0 ? this.#part++ : this.#part,
-				lines
+				part: this.#part,
+				lines,
+				distrusted: this.#distrusted
 			});
-		} catch (error) {
-			if (lines.length > 0) this.#part--;
-			this.#trace.unshift(...lines);
+			this.#trace.splice(0, lines.length);
+			if (lines.length > 0) this.#part++;
+		});
+		this.#telling = told.catch((error: unknown) => {
 			this.state.storing = error instanceof Problem ? error.toJSON() : null;
-		}
+		});
+		return strict ? told : this.#telling;
 	}
 
 	#show(): void {

@@ -1,8 +1,9 @@
 import { planBackup, runLanes, type BackupJob, type BackupPlan } from '../core/transfer';
-import type { Candidate } from '../server/snapshots';
 import { Problem } from '../core/problem';
 import { call } from './api';
-import { desk, type World } from './desk.svelte';
+import type { LiveWorld } from '../core/drawer';
+import { linesOf, type Candidate } from '../core/rig';
+import { desk } from './desk.svelte';
 import { midiDesk } from './midi-desk.svelte';
 import type { SessionState } from './session';
 
@@ -19,21 +20,24 @@ export interface JobState {
 export function planStudio(
 	candidates: readonly Candidate[],
 	places: readonly string[],
-	world: World,
+	world: LiveWorld,
 	here: string
 ): BackupPlan {
 	return planBackup(
-		candidates.map(({ device, profile, in: back, out, past }) => ({
+		candidates.map(({ device, profile, in: back, out, past, torn }) => ({
 			id: device.id,
 			name: device.name,
 			place: device.place,
 			profile,
 			past,
-			port:
+			torn,
+			ports:
 				world === 'bench'
-					? device.benchUnit && (back?.name ?? `Bench, ${device.name}`)
+					? device.benchUnit !== null
+						? [back?.name ?? `Bench, ${device.name}`]
+						: null
 					: out && back && midiDesk.knows(back.port, 'in') && midiDesk.knows(out.port, 'out')
-						? back.name
+						? linesOf({ out, in: back })
 						: null
 		})),
 		places,
@@ -77,6 +81,7 @@ class StudioBackup {
 				await call<{ id: string }>('POST', '/snapshots', {
 					title: order.title,
 					note: order.note,
+					world: desk.world,
 					predictedMs: plan.predictedMs,
 					devices: plan.jobs.map(({ id, expectedMs }) => ({ id, predictedMs: expectedMs })),
 					left: plan.left.map(({ id, why }) => ({ id, why }))

@@ -21,7 +21,8 @@ export const saveBankSchema = z.strictObject({ revision: z.number().int(), docum
 
 export const mergeSchema = z.strictObject({
 	revision: z.number().int(),
-	deviceVersionId: z.string(),
+	/** What the device was shown to hold when the choices were made. */
+	deviceState: z.string(),
 	choices: z
 		.array(
 			z.strictObject({

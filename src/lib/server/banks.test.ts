@@ -5,7 +5,9 @@ import { decodeDump } from '../core/profile';
 import { readDumpFile } from '../core/sysex';
 import { createBank, getBank, listBanks, removeBank, saveBank } from './banks';
 import { dryRunOf } from './dry-run';
-import { bankFromVersion, exportBank, exportVersion, importNames, importTable } from './exports';
+import { bankFromVersion, importNames, importTable } from './bank-imports';
+import { exportBank, exportVersion } from './exports';
+import { hashOf } from './hash';
 import { freshStudio } from './studio.fixture';
 import { anUmbra, keep, renamed } from './heart.fixture';
 import { applyMerge, mergeBank } from './merging';
@@ -51,6 +53,7 @@ describe('banks', () => {
 		expect(run).toMatchObject({ messages: 1, alreadyThere: 49, unknown: 0, along: 0, impossible: [] });
 		expect(run.overwritten).toMatchObject([{ index: 3, then: 'Opening' }]);
 		const transfer = await beginTransfer(here.studio, {
+			world: 'hardware',
 			deviceId: device.id,
 			direction: 'restore',
 			scope: { kind: 'all' },
@@ -67,6 +70,7 @@ describe('banks', () => {
 		const { device, bank, slots } = await begun();
 		const { record } = bank.document.entries[7]!;
 		const transfer = await beginTransfer(here.studio, {
+			world: 'hardware',
 			deviceId: device.id,
 			direction: 'restore',
 			scope: { kind: 'all' },
@@ -77,6 +81,7 @@ describe('banks', () => {
 		]);
 		await expect(
 			beginTransfer(here.studio, {
+				world: 'hardware',
 				deviceId: device.id,
 				direction: 'restore',
 				scope: { kind: 'all' },
@@ -142,7 +147,7 @@ describe('merging', () => {
 		const there = renamed(profile, renamed(profile, slots, 9, 'Device 9'), 4, 'Device 4');
 		const newest = await keep(here.studio, device, profile, there);
 		const merge = await mergeBank(here.studio, bank.id);
-		expect(merge.deviceVersionId).toBe(newest.id);
+		expect(merge.readAt).toBe(newest.takenAt);
 		expect(
 			merge.slots.filter(({ state }) => state !== 'same').map(({ index, state }) => [index, state])
 		).toEqual([
@@ -150,10 +155,12 @@ describe('merging', () => {
 			[4, 'changed on the device'],
 			[9, 'conflict']
 		]);
-		await expect(applyMerge(here.studio, bank.id, saved.revision, newest.id, [])).rejects.toMatchObject({
+		await expect(
+			applyMerge(here.studio, bank.id, saved.revision, merge.deviceState, [])
+		).rejects.toMatchObject({
 			code: 'merge.open'
 		});
-		const merged = await applyMerge(here.studio, bank.id, saved.revision, newest.id, [
+		const merged = await applyMerge(here.studio, bank.id, saved.revision, merge.deviceState, [
 			{ index: 9, choice: 'device' }
 		]);
 		expect([2, 4, 9].map((index) => merged.document.entries[index]!.name)).toEqual([
@@ -161,7 +168,7 @@ describe('merging', () => {
 			'Device 4',
 			'Device 9'
 		]);
-		expect(merged.baseVersionId).toBe(newest.id);
+		expect(merged.base).toEqual(there.map(({ bytes }) => hashOf(bytes)));
 		const again = await mergeBank(here.studio, bank.id);
 		expect(again.slots.filter(({ state }) => state === 'conflict')).toEqual([]);
 	});

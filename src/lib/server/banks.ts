@@ -1,31 +1,31 @@
-import { QueryTypes } from 'sequelize';
-import { bankDocumentSchema, type BankDocument } from '../core/drawer';
+import { QueryTypes, type Transaction } from 'sequelize';
+import { z } from 'zod';
+import {
+	bankDocumentSchema,
+	bankSlots,
+	type Bank,
+	type BankDocument,
+	type LiveWorld,
+	type WantedSlot
+} from '../core/drawer';
 import { Problem } from '../core/problem';
-import { areaOf, messagesFor, type Profile } from '../core/profile';
-import { bankSlots } from '../core/drawer';
+import { areaOf, messagesFor, slotKey, type Profile } from '../core/profile';
 import type { Studio } from './db/connection';
 import { getDevice } from './gear';
 import { newId } from './new-id';
 import { currentProfile } from './profiles';
-import { getRecords } from './records';
+import { readKnowledge } from './store/knowledge';
+import { getRecords } from './store/records';
 
-/** A bank that is being built, as it is stored. */
-export interface Bank {
-	id: string;
-	/** The device that it is meant for. */
-	deviceId: string;
-	/** The version that it was begun from, if any: the common ground of a merge. */
-	baseVersionId: string | null;
-	document: BankDocument;
-	/** Counts every change, so that two tabs cannot overwrite each other's. */
-	revision: number;
-	createdAt: string;
-	updatedAt: string;
-}
+type Row = Omit<Bank, 'document' | 'base'> & { document: string; base: string | null };
 
-type Row = Omit<Bank, 'document'> & { document: string };
+const baseSchema = z.array(z.string().nullable()).nullable();
 
-const read = (row: Row): Bank => ({ ...row, document: bankDocumentSchema.parse(JSON.parse(row.document)) });
+const read = (row: Row): Bank => ({
+	...row,
+	document: bankDocumentSchema.parse(JSON.parse(row.document)),
+	base: baseSchema.parse(JSON.parse(row.base ?? 'null'))
+});
 
 const notFound = (id: string) =>
 	new Problem(
@@ -69,15 +69,26 @@ export async function createBank(
 	studio: Studio,
 	deviceId: string,
 	document: BankDocument,
-	baseVersionId: string | null = null
+	baseVersionId: string | null = null,
+	base: Bank['base'] = null
 ): Promise<Bank> {
 	const device = await getDevice(studio, deviceId);
 	const parsed = checked(currentProfile(studio, device.profileId ?? ''), document);
 	const id = newId();
 	const now = studio.now().toISOString();
 	await studio.sequelize.query(
-		'INSERT INTO banks (id, deviceId, baseVersionId, document, revision, createdAt, updatedAt) VALUES (?, ?, ?, ?, 1, ?, ?)',
-		{ replacements: [id, deviceId, baseVersionId, JSON.stringify(parsed), now, now] }
+		'INSERT INTO banks (id, deviceId, baseVersionId, base, document, revision, createdAt, updatedAt) VALUES (?, ?, ?, ?, ?, 1, ?, ?)',
+		{
+			replacements: [
+				id,
+				deviceId,
+				baseVersionId,
+				base ? JSON.stringify(base) : null,
+				JSON.stringify(parsed),
+				now,
+				now
+			]
+		}
 	);
 	return getBank(studio, id);
 }
@@ -105,6 +116,46 @@ export async function saveBank(
 			'Reload the page to see it as it is now.'
 		);
 	return getBank(studio, id);
+}
+
+/**
+ * Notes that a bank was sent: what it brought to its device is what both have in common from here on, and for its
+ * other slots what the device was last seen to hold.
+ */
+export async function noteBankSent(
+	studio: Studio,
+	id: string,
+	brought: readonly WantedSlot[],
+	world: LiveWorld,
+	transaction: Transaction
+): Promise<void> {
+	const [row] = await studio.sequelize.query<Row>('SELECT * FROM banks WHERE id = :id', {
+		replacements: { id },
+		type: QueryTypes.SELECT,
+		transaction
+	});
+	if (!row) return;
+	const { document, deviceId, base } = read(row);
+	const knowledge = await readKnowledge(studio, deviceId, world, transaction);
+	const sent = new Map(brought.map(({ area, index, record }) => [slotKey(area, index), record]));
+	const common = document.entries.map((_, index) => {
+		const key = slotKey(document.area, index);
+		return sent.get(key) ?? base?.[index] ?? knowledge.slots.get(key)?.seen?.record ?? null;
+	});
+	await setBase(studio, id, common, transaction);
+}
+
+/** Writes down what a bank and its device have in common. */
+export async function setBase(
+	studio: Studio,
+	id: string,
+	base: readonly (string | null)[],
+	transaction?: Transaction
+): Promise<void> {
+	await studio.sequelize.query('UPDATE banks SET base = ? WHERE id = ?', {
+		replacements: [JSON.stringify(base), id],
+		transaction
+	});
 }
 
 export async function removeBank(studio: Studio, id: string): Promise<void> {

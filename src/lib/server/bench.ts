@@ -11,6 +11,7 @@ import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
 import type { Studio } from './db/connection';
 import { plain, type BenchUnitRow } from './db/models';
+import { noteTouched } from './knowing';
 import { newId } from './new-id';
 import { shippedProfile } from './profiles';
 
@@ -66,24 +67,33 @@ export async function putUnit(
 	settings: Record<string, number> = {},
 	id = newId()
 ): Promise<BenchUnit> {
+	return studio.write((transaction) =>
+		putUnitIn(studio, { profileId, name, seed, settings, id }, transaction)
+	);
+}
+
+async function putUnitIn(
+	studio: Studio,
+	unit: { profileId: string; name: string; seed: number; settings: Record<string, number>; id: string },
+	transaction: Transaction
+): Promise<BenchUnit> {
+	const { id, name, profileId, seed, settings } = unit;
 	const profile = shippedProfile(profileId);
 	const state = factoryState(profile, seededRandom(seed));
-	return studio.write(async (transaction) => {
-		const row = await studio.models.benchUnits.create(
-			{
-				id,
-				name,
-				profileId,
-				settings,
-				firmware: state.firmware,
-				memory: Buffer.from(freezeMemory(profile, state)),
-				faults: [],
-				revision: 1
-			},
-			{ transaction }
-		);
-		return fromRow(plain(row));
-	});
+	const row = await studio.models.benchUnits.create(
+		{
+			id,
+			name,
+			profileId,
+			settings,
+			firmware: state.firmware,
+			memory: Buffer.from(freezeMemory(profile, state)),
+			faults: [],
+			revision: 1
+		},
+		{ transaction }
+	);
+	return fromRow(plain(row));
 }
 
 /**
@@ -116,19 +126,27 @@ export async function saveUnit(
 			{ transaction }
 		);
 		if (edited)
-			await studio.models.devices.update(
-				{ touchedAt: studio.now().toISOString() },
-				{ where: { benchUnit: id }, transaction }
-			);
+			for (const row of await studio.models.devices.findAll({ where: { benchUnit: id }, transaction }))
+				await noteTouched(studio, plain(row).id, 'bench', transaction);
 		return revision + 1;
 	});
 }
 
-/** The bench of a new studio: one unit of each model that can be simulated. */
+/** The bench of a new studio: one unit of each model that can be simulated, all of them or none. */
 export async function furnishBench(studio: Studio, profileIds: readonly string[]): Promise<void> {
-	if ((await studio.models.benchUnits.count()) > 0) return;
-	for (const [i, profileId] of profileIds.entries()) {
-		const profile = shippedProfile(profileId);
-		await putUnit(studio, profileId, `${profile.model} on the bench`, 1000 + i);
-	}
+	await studio.write(async (transaction) => {
+		if ((await studio.models.benchUnits.count({ transaction })) > 0) return;
+		for (const [i, profileId] of profileIds.entries())
+			await putUnitIn(
+				studio,
+				{
+					profileId,
+					name: `${shippedProfile(profileId).model} on the bench`,
+					seed: 1000 + i,
+					settings: {},
+					id: newId()
+				},
+				transaction
+			);
+	});
 }

@@ -26,8 +26,8 @@ async function filled() {
 		profile: null,
 		messages: [Uint8Array.of(0xf0, 0x7d, 1, 2, 3, 0xf7)],
 		kind: 'imported',
-		verified: false,
-		fromDevice: false
+		world: 'file',
+		proof: 'none'
 	});
 	return umbra;
 }

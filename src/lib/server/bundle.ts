@@ -12,13 +12,22 @@ import { Problem } from '../core/problem';
 import { faultPath, parseProfile, type Profile } from '../core/profile';
 import { frameAll } from '../core/sysex';
 import type { Studio } from './db/connection';
-import { getObjects } from './db/objects';
-import { getVersion, keepVersionIn, listVersions } from './drawer';
+import { keepVersionIn, listVersions, openVersion } from './drawer';
 import { addDevice, listDevices } from './gear';
 import { hashOf } from './hash';
-import { keepRevision, loadProfiles, profileRevision, shippedProfiles } from './profiles';
+import { localDay } from './local-time';
+import { isOwnRevision, keepRevision, loadProfiles } from './profiles';
+import { adoptRevision } from './store/profiles';
+import { messagesOfVersion } from './store/versions';
 
 const LEVEL = 6;
+
+/** A .zip knows times from 1980 to 2099 alone; the manifest has them exactly. */
+function zipTime(at: string): Date {
+	const time = new Date(at);
+	const year = time.getFullYear();
+	return year < 1980 ? new Date(1980, 0, 1) : year > 2099 ? new Date(2099, 11, 31) : time;
+}
 
 /**
  * The studio's drawers as one .zip: `manifest.json`, the profiles that read the dumps, and each version as a plain
@@ -35,6 +44,7 @@ export async function makeBundle(
 	const profiles = new Map<string, Profile>();
 	const stems = new Set<string>();
 	const listed: BundleDevice[] = [];
+	const left: BundleManifest['left'] = [];
 	for (const device of devices) {
 		let stem = fileStem(device.name);
 		for (let n = 2; stems.has(stem); n++) stem = `${fileStem(device.name)}-${n}`;
@@ -42,15 +52,22 @@ export async function makeBundle(
 		const versions: BundleVersion[] = [];
 		const oldestFirst = (await listVersions(studio, device.id)).toReversed();
 		for (const [i, { id }] of oldestFirst.entries()) {
-			const version = await getVersion(studio, id);
-			const messages = await getObjects(studio, version.messages);
-			if (version.profileId) {
-				const profile = await profileRevision(studio, version.profileId, version.profileRevision!);
-				profiles.set(`${profile.id}-${profile.revision}`, profile);
+			let opened;
+			try {
+				opened = await openVersion(studio, id);
+			} catch (error) {
+				if (!(error instanceof Problem)) throw error;
+				// What is not whole is named; the rest goes on.
+				left.push({ id, device: device.name, says: error.message });
+				continue;
 			}
-			const file = `drawers/${stem}/${version.takenAt.slice(0, 10)}-${String(i + 1).padStart(4, '0')}.syx`;
-			files[file] = [joinBytes(messages), { level: LEVEL, mtime: version.takenAt }];
-			const { takenAt, kind, title, note, tags, pinned, verified, missing, firmware } = version;
+			const { version, messages, profile } = opened;
+			if (profile) profiles.set(`${profile.id}-${profile.revision}`, profile);
+			const file = `drawers/${stem}/${localDay(version.takenAt)}-${String(i + 1).padStart(4, '0')}.syx`;
+			files[file] = [joinBytes(messages), { level: LEVEL, mtime: zipTime(version.takenAt) }];
+			const { takenAt, since, kind, title, note, tags, pinned, verified, missing, firmware, world, proof } =
+				version;
+			const times = (await messagesOfVersion(studio, id)).map(({ readAt }) => readAt ?? takenAt);
 			versions.push({
 				id,
 				takenAt,
@@ -63,6 +80,9 @@ export async function makeBundle(
 				missing,
 				firmware,
 				fromDevice: kind !== 'imported',
+				world,
+				proof,
+				...(since === null ? {} : { readAt: times }),
 				profile: version.profileId ? { id: version.profileId, revision: version.profileRevision! } : null,
 				file,
 				messages: version.messages
@@ -76,12 +96,18 @@ export async function makeBundle(
 		madeAt: studio.now().toISOString(),
 		title: `${listed.length} devices, ${listed.reduce((sum, { versions }) => sum + versions.length, 0)} versions`,
 		devices: listed,
-		profiles: [...profiles].map(([key, { id, revision }]) => ({ id, revision, file: `profiles/${key}.json` }))
+		profiles: [...profiles].map(([key, { id, revision }]) => ({
+			id,
+			revision,
+			own: isOwnRevision(studio, id, revision),
+			file: `profiles/${key}.json`
+		})),
+		left
 	};
 	for (const [key, profile] of profiles)
 		files[`profiles/${key}.json`] = [strToU8(JSON.stringify(profile, null, '\t')), { level: LEVEL }];
 	files['manifest.json'] = [strToU8(JSON.stringify(manifest, null, '\t')), { level: LEVEL }];
-	return { name: `silent-drawer-${manifest.madeAt.slice(0, 10)}.zip`, bytes: zipSync(files) };
+	return { name: `silent-drawer-${localDay(manifest.madeAt)}.zip`, bytes: zipSync(files) };
 }
 
 export interface BundleImport {
@@ -158,15 +184,13 @@ function readBundle(bytes: Uint8Array): {
 export async function takeBundle(studio: Studio, bytes: Uint8Array): Promise<BundleImport> {
 	const { manifest, messages, profiles } = readBundle(bytes);
 	const result: BundleImport = { devices: 0, versions: 0, known: 0 };
-	const shipped = new Map(shippedProfiles().map((profile) => [profile.id, profile.revision]));
+	const own = new Set(
+		manifest.profiles.filter((profile) => profile.own).map(({ id, revision }) => `${id} ${revision}`)
+	);
 	await studio.write(async (transaction) => {
-		for (const profile of profiles.values()) {
-			await keepRevision(studio, profile, transaction);
-			if ((shipped.get(profile.id) ?? 0) < profile.revision)
-				await studio.sequelize.query('UPDATE profiles SET own = 1 WHERE id = ? AND revision = ?', {
-					replacements: [profile.id, profile.revision],
-					transaction
-				});
+		for (const [key, profile] of profiles) {
+			const revision = await keepRevision(studio, profile, transaction);
+			if (own.has(key)) await adoptRevision(studio, profile.id, revision, transaction);
 		}
 	});
 	await loadProfiles(studio);
@@ -177,8 +201,7 @@ export async function takeBundle(studio: Studio, bytes: Uint8Array): Promise<Bun
 			device = await addDevice(studio, deviceSchema.parse(facts), id);
 			result.devices++;
 		}
-		const own = await listVersions(studio, device.id);
-		const known = new Set(own.map((version) => version.id));
+		const known = new Set((await listVersions(studio, device.id)).map((version) => version.id));
 		for (const version of versions) {
 			if (known.has(version.id)) {
 				result.known++;
@@ -187,7 +210,7 @@ export async function takeBundle(studio: Studio, bytes: Uint8Array): Promise<Bun
 			const profile = version.profile
 				? profiles.get(`${version.profile.id} ${version.profile.revision}`)!
 				: null;
-			const { kind, verified, missing, firmware, takenAt, title, note, tags, pinned } = version;
+			const { kind, verified, missing, firmware, takenAt, readAt, title, note, tags, pinned } = version;
 			await studio.write(async (transaction) => {
 				await keepVersionIn(
 					studio,
@@ -197,11 +220,12 @@ export async function takeBundle(studio: Studio, bytes: Uint8Array): Promise<Bun
 						profile,
 						messages: messages.get(version.file)!,
 						kind,
-						verified,
+						world: version.world ?? (version.fromDevice ? 'unrecorded' : 'file'),
+						proof: version.proof ?? (verified ? 'checksum' : 'none'),
 						missing,
 						firmware,
 						takenAt,
-						fromDevice: version.fromDevice && !(own.length > 0),
+						readAt,
 						label: { title, note, tags, pinned }
 					},
 					transaction

@@ -23,8 +23,8 @@ describe('versions', () => {
 				profile,
 				messages: dump(),
 				kind: 'routine',
-				verified: true,
-				fromDevice: true
+				world: 'hardware',
+				proof: 'checksum'
 			});
 		const [a, b] = [await keep(), await keep()];
 		expect(a.messages).toEqual(b.messages);
@@ -50,8 +50,8 @@ describe('versions', () => {
 						profile,
 						messages,
 						kind: 'routine',
-						verified: true,
-						fromDevice: true
+						world: 'hardware',
+						proof: 'checksum'
 					})
 				).id,
 				messages
@@ -78,8 +78,8 @@ describe('versions', () => {
 			profile,
 			messages: dump(),
 			kind: 'routine',
-			verified: true,
-			fromDevice: true
+			world: 'hardware',
+			proof: 'checksum'
 		});
 		const programs = [...memory.programs];
 		programs[3] = writeName(profile, profile.records.program, programs[3], 'Renamed');
@@ -88,8 +88,8 @@ describe('versions', () => {
 			profile,
 			messages: dump(programs),
 			kind: 'routine',
-			verified: true,
-			fromDevice: true
+			world: 'hardware',
+			proof: 'checksum'
 		});
 		const result = await compareVersions(here.studio, first.id, second.id);
 		expect(
@@ -116,8 +116,8 @@ describe('versions', () => {
 				profile,
 				messages: dump(),
 				kind: 'routine',
-				verified: true,
-				fromDevice: true
+				world: 'hardware',
+				proof: 'checksum'
 			})
 		).rejects.toThrow();
 		expect(await here.studio.models.versions.count()).toBe(0);
@@ -135,8 +135,8 @@ describe('finding a sound', () => {
 				profile,
 				messages: dump(programs),
 				kind: 'routine',
-				verified: true,
-				fromDevice: true
+				world: 'hardware',
+				proof: 'checksum'
 			});
 		const rest = memory.programs.slice(1);
 		await keep([name('Night Ferry'), ...rest]);
@@ -173,8 +173,8 @@ describe('files', () => {
 			profile,
 			messages: dump(),
 			kind: 'routine',
-			verified: true,
-			fromDevice: true
+			world: 'hardware',
+			proof: 'checksum'
 		});
 		const syx = await exportVersion(here.studio, id, 'syx');
 		expect(sameBytes(syx.bytes, joinBytes(dump()))).toBe(true);
@@ -198,8 +198,8 @@ describe('check', () => {
 			profile,
 			messages: dump(),
 			kind: 'routine',
-			verified: true,
-			fromDevice: true
+			world: 'hardware',
+			proof: 'checksum'
 		});
 		expect(await checkStudio(here.studio)).toMatchObject({ objects: 2, versions: 1, damage: [] });
 		await here.studio.sequelize.query(

@@ -1,28 +1,40 @@
-import { QueryTypes, type Transaction } from 'sequelize';
 import {
 	byteLines,
 	compareSlots,
-	foldName,
+	spansOf,
 	versionLabelSchema,
 	type ByteLine,
 	type Comparison,
+	type Proof,
 	type Version,
 	type VersionKind,
-	type VersionLabel
+	type VersionLabel,
+	type World
 } from '../core/drawer';
+import type { Transaction } from 'sequelize';
 import type { Device } from '../core/gear';
 import { sameBytes } from '../core/midi';
-import { decodeDump, type Profile, type Slot } from '../core/profile';
+import { decodeDump, isMatch, matchAny, slotKey, type Profile, type Slot } from '../core/profile';
 import { Problem } from '../core/problem';
-import { slotsInScope, countSlots } from '../core/transfer';
 import type { Studio } from './db/connection';
-import { plain, type VersionRow } from './db/models';
-import { getObjects, putObjects, similarObjects } from './db/objects';
+import type { VersionRow } from './db/models';
 import { hashOf } from './hash';
-import { insertRows } from './insert-rows';
+import { localDay } from './local-time';
+import { liveWorld, questionOf, takeIn } from './knowing';
 import { newId } from './new-id';
 import { keepRevision, profileRevision } from './profiles';
-import { keepRecords } from './records';
+import { readKnown } from './store/knowledge';
+import { getObjects, putObjects, similarObjects } from './store/objects';
+import { keepRecords } from './store/records';
+import { beginRuns, currentRuns, dropMoments, type SeenSlot } from './store/runs';
+import {
+	insertVersion,
+	messagesOfVersion,
+	updateVersion,
+	versionRow,
+	versionsOfDevice,
+	type StoredMessage
+} from './store/versions';
 
 export interface NewVersion {
 	/** Given only where a version comes from another studio. */
@@ -32,15 +44,20 @@ export interface NewVersion {
 	profile: Profile | null;
 	messages: readonly Uint8Array[];
 	kind: VersionKind;
-	verified: boolean;
+	/** Where it comes from; what is known of a device is told by those of `bench` and `hardware` alone. */
+	world: World;
+	proof: Proof;
+	/** Slots that are missing from what was asked for. */
 	missing?: number;
 	firmware?: string | null;
-	/** When the device held this; now, if left out. */
+	/** When it was read; now, if left out. */
 	takenAt?: string;
+	/** When each message was read, where that was not at one time. */
+	readAt?: readonly string[];
 	label?: Partial<VersionLabel>;
 	transferId?: string | null;
-	/** Read from the device itself, so that it tells what the device holds now. */
-	fromDevice: boolean;
+	/** Asks first whether this is what the device is meant to hold, where it looks wiped or like another one. */
+	questioned?: boolean;
 }
 
 const notFound = (id: string) =>
@@ -55,63 +72,96 @@ export async function keepVersion(studio: Studio, version: NewVersion): Promise<
 	return studio.write((transaction) => keepVersionIn(studio, version, transaction));
 }
 
+/** The slots of messages, each with when the message that holds it was read; the last one counts. */
+function seenSlots(
+	profile: Profile,
+	messages: readonly Uint8Array[],
+	readAt: (position: number) => string
+): SeenSlot[] {
+	const at = new Map<string, string>();
+	messages.forEach((bytes, position) => {
+		const match = matchAny(profile, bytes);
+		if (isMatch(match))
+			match.records.forEach((_, i) => at.set(slotKey(match.area!, match.firstSlot + i), readAt(position)));
+	});
+	return decodeDump(profile, messages).slots.map((slot) => ({
+		slot,
+		record: hashOf(slot.bytes),
+		at: at.get(slotKey(slot.area, slot.index))!
+	}));
+}
+
+const isLive = (world: World) => world === 'bench' || world === 'hardware';
+/** A time as every other is written, so that they can be compared as texts. */
+const asTime = (at: string) => new Date(at).toISOString();
+
 /** As `keepVersion`, inside a transaction that stores more than that. */
 export async function keepVersionIn(
 	studio: Studio,
 	version: NewVersion,
 	transaction: Transaction
 ): Promise<Version> {
-	const { device, profile, messages } = version;
+	const { device, profile, messages, world, proof } = version;
 	if (messages.length === 0)
 		throw new Problem('version.empty', 'There is no message to keep.', 'Capture again.');
-	if (profile) await keepRevision(studio, profile, transaction);
+	const revision = profile ? await keepRevision(studio, profile, transaction) : null;
 	const similar = await similarObjects(studio, device.id, transaction);
 	const hashes = await putObjects(
 		studio,
 		messages.map((bytes, i) => ({ bytes, like: similar(i, bytes.length) })),
 		transaction
 	);
-	const slots = profile ? decodeDump(profile, messages).slots : [];
-	const takenAt = version.takenAt ?? studio.now().toISOString();
+	const readAt = version.readAt?.map(asTime);
+	const times = readAt?.toSorted();
+	const takenAt = times?.at(-1) ?? asTime(version.takenAt ?? studio.now().toISOString());
+	const since = times && times[0] !== takenAt ? times[0] : null;
 	const id = version.id ?? newId();
-	const current = await currentRuns(studio, device.id, transaction);
-	const fresh = slots
-		.map((slot) => ({ slot, record: hashOf(slot.bytes) }))
-		.filter(({ slot, record }) => current.get(`${slot.area}:${slot.index}`)?.record !== record);
+	const seen = profile ? seenSlots(profile, messages, (i) => readAt?.[i] ?? takenAt) : [];
+	const known = isLive(world) ? await readKnown(studio, device.id, liveWorld(world), transaction) : undefined;
+	const stays = known?.stays ?? (await currentRuns(studio, device.id, studio.world, transaction));
+	const differing = seen.filter(
+		({ slot, record }) => stays.get(slotKey(slot.area, slot.index))?.record !== record
+	);
+	const missing = version.missing ?? 0;
 	const row: VersionRow = {
 		...versionLabelSchema.parse(version.label ?? {}),
 		id,
 		deviceId: device.id,
 		profileId: profile?.id ?? null,
-		profileRevision: profile?.revision ?? null,
+		profileRevision: revision,
 		kind: version.kind,
 		firmware: version.firmware ?? null,
 		takenAt,
-		verified: version.verified,
-		missing: version.missing ?? 0,
+		since,
+		world,
+		proof,
+		coverage: spansOf(seen.map(({ slot }) => slot)),
+		question:
+			version.questioned && profile && known ? questionOf(studio, profile, known.knowledge, seen) : null,
+		verified: proof !== 'none' && missing === 0,
+		missing,
 		bytes: messages.reduce((sum, { length }) => sum + length, 0),
-		slots: slots.length,
-		changed: profile ? fresh.length : messages.length,
+		slots: seen.length,
+		changed: profile ? differing.length : messages.length,
 		transferId: version.transferId ?? null
 	};
-	await studio.models.versions.create(row, { transaction });
-	await insertRows(
+	await insertVersion(
 		studio,
-		'version_messages (versionId, position, hash)',
-		hashes.map((hash, position) => [id, position, hash]),
+		row,
+		hashes.map((hash, i) => ({ hash, readAt: readAt && readAt[i] !== takenAt ? readAt[i] : null })),
 		transaction
 	);
-	if (profile) await keepRecords(studio, profile.id, fresh, transaction);
-	await noteRuns(studio, device.id, id, takenAt, version.fromDevice, fresh, current, transaction);
-	if (
-		version.fromDevice &&
-		version.missing === undefined &&
-		version.verified &&
-		profile &&
-		slots.length === countSlots(slotsInScope(profile, { kind: 'all' }))
-	)
-		await studio.models.devices.update({ touchedAt: null }, { where: { id: device.id }, transaction });
-	if (version.fromDevice && version.firmware)
+	if (profile) await keepRecords(studio, profile.id, differing, transaction);
+	if (isLive(world) && row.question === null)
+		await takeIn(studio, readingOf(row, seen, hashes), transaction, known);
+	else
+		await beginRuns(
+			studio,
+			{ deviceId: device.id, versionId: id, world, moment: true },
+			differing,
+			transaction
+		);
+	if (isLive(world) && version.firmware)
 		await studio.models.devices.update(
 			{ firmware: version.firmware },
 			{ where: { id: device.id }, transaction }
@@ -119,106 +169,48 @@ export async function keepVersionIn(
 	return { ...row, messages: hashes };
 }
 
-interface Run {
-	id: number;
-	area: string;
-	slot: number;
-	record: string;
+const readingOf = (
+	{ id, deviceId, world, proof, profileId, takenAt }: Omit<Version, 'messages'>,
+	seen: readonly SeenSlot[],
+	hashes: readonly string[]
+) => ({
+	deviceId,
+	versionId: id,
+	world: liveWorld(world),
+	proof,
+	seen,
+	raw: profileId === null ? { record: hashOf(Buffer.from(hashes.join(' '))), at: takenAt } : undefined
+});
+
+/**
+ * Answers the question that a backup raised: yes, this is what the device holds and is meant to hold.
+ * @throws Problem `version.no-question`
+ */
+export async function acceptVersion(studio: Studio, id: string): Promise<Version> {
+	const opened = await openVersion(studio, id);
+	await studio.write(async (transaction) => {
+		const row = await versionRow(studio, id, transaction);
+		if (!row?.question)
+			throw new Problem(
+				'version.no-question',
+				'There is no open question about this version.',
+				'Open the drawer to see how it stands.'
+			);
+		await updateVersion(studio, id, { question: null }, transaction);
+		await dropMoments(studio, id, transaction);
+		await takeIn(studio, readingOf(row, opened.seen, opened.version.messages), transaction);
+	});
+	return getVersion(studio, id);
 }
 
-async function currentRuns(
-	studio: Studio,
-	deviceId: string,
-	transaction: Transaction
-): Promise<Map<string, Run>> {
-	const rows = await studio.sequelize.query<Run>(
-		'SELECT id, area, slot, record FROM slot_runs WHERE deviceId = :deviceId AND current = 1',
-		{
-			replacements: { deviceId },
-			type: QueryTypes.SELECT,
-			transaction
-		}
-	);
-	return new Map(rows.map((run) => [`${run.area}:${run.slot}`, run]));
-}
-
-/** Closes the runs of slots that changed and opens new ones; what was imported is noted as past. */
-async function noteRuns(
-	studio: Studio,
-	deviceId: string,
-	versionId: string,
-	at: string,
-	fromDevice: boolean,
-	fresh: { slot: Slot; record: string }[],
-	current: Map<string, Run>,
-	transaction: Transaction
-): Promise<void> {
-	if (fresh.length === 0) return;
-	const ended = fresh
-		.map(({ slot }) => current.get(`${slot.area}:${slot.index}`)?.id)
-		.filter((id) => id !== undefined);
-	if (fromDevice && ended.length > 0)
-		await studio.sequelize.query('UPDATE slot_runs SET toAt = :at, current = 0 WHERE id IN (:ended)', {
-			replacements: { at, ended },
-			transaction
-		});
-	await insertRows(
-		studio,
-		'slot_runs (deviceId, area, slot, label, name, folded, record, fromVersion, fromAt, toAt, current)',
-		fresh.map(({ slot, record }) => [
-			deviceId,
-			slot.area,
-			slot.index,
-			slot.label,
-			slot.name,
-			foldName(slot.name ?? ''),
-			record,
-			versionId,
-			at,
-			fromDevice ? null : at,
-			fromDevice ? 1 : 0
-		]),
-		transaction
-	);
-}
-
-async function messageHashes(studio: Studio, versionId: string): Promise<string[]> {
-	const rows = await studio.sequelize.query<{ hash: string }>(
-		'SELECT hash FROM version_messages WHERE versionId = :versionId ORDER BY position',
-		{
-			replacements: { versionId },
-			type: QueryTypes.SELECT
-		}
-	);
-	return rows.map(({ hash }) => hash);
-}
-
-type RawVersion = Omit<Version, 'messages' | 'verified' | 'pinned' | 'tags'> & {
-	verified: number;
-	pinned: number;
-	tags: string;
-};
-
-/** A device's versions without their messages, newest first. Plain rows: a drawer may hold thousands. */
-export async function listVersions(studio: Studio, deviceId: string): Promise<Omit<Version, 'messages'>[]> {
-	const rows = await studio.sequelize.query<RawVersion>(
-		`SELECT id, deviceId, profileId, profileRevision, kind, firmware, takenAt, verified, missing, bytes, slots, changed, title, note, tags, pinned
-		 FROM versions WHERE deviceId = :deviceId ORDER BY takenAt DESC, seq DESC`,
-		{ replacements: { deviceId }, type: QueryTypes.SELECT }
-	);
-	return rows.map((row) => ({
-		...row,
-		verified: row.verified === 1,
-		pinned: row.pinned === 1,
-		tags: row.tags === '[]' ? [] : (JSON.parse(row.tags) as string[])
-	}));
-}
+/** A device's versions without their messages, newest first. */
+export const listVersions = versionsOfDevice;
 
 /** @throws Problem `version.not-found` */
 export async function getVersion(studio: Studio, id: string): Promise<Version> {
-	const row = await studio.models.versions.findOne({ where: { id } });
+	const row = await versionRow(studio, id);
 	if (!row) throw notFound(id);
-	return { ...plain(row), messages: await messageHashes(studio, id) };
+	return { ...row, messages: (await messagesOfVersion(studio, id)).map(({ hash }) => hash) };
 }
 
 export interface OpenVersion {
@@ -226,25 +218,59 @@ export interface OpenVersion {
 	profile: Profile | null;
 	messages: Uint8Array[];
 	slots: Slot[];
+	/** The same slots, each with its content's hash and when it was read. */
+	seen: SeenSlot[];
 }
 
-/** A version with its messages, read by the profile revision that it was stored with. */
+/** @throws Problem `version.not-whole` where a message is missing */
+function assertWhole(version: Omit<Version, 'messages'>, stored: readonly StoredMessage[]): void {
+	const gap = stored.findIndex(({ position }, i) => position !== i);
+	if (stored.length > 0 && gap < 0) return;
+	throw new Problem(
+		'version.not-whole',
+		`The version of ${localDay(version.takenAt)} is not whole: ${stored.length === 0 ? 'it has no messages' : `message ${gap + 1} is missing`}.`,
+		'It cannot be sent or exported as it is. Other versions are not touched; “check” names all that are damaged.',
+		{ version: version.id }
+	);
+}
+
+/**
+ * A version with its messages, read by the profile revision that it was stored with.
+ * @throws Problem `version.not-whole`, `object.damaged`
+ */
 export async function openVersion(studio: Studio, id: string): Promise<OpenVersion> {
-	const version = await getVersion(studio, id);
-	const messages = await getObjects(studio, version.messages);
-	const profile = version.profileId
-		? await profileRevision(studio, version.profileId, version.profileRevision!)
-		: null;
-	return { version, profile, messages, slots: profile ? decodeDump(profile, messages).slots : [] };
+	const row = await versionRow(studio, id);
+	if (!row) throw notFound(id);
+	const stored = await messagesOfVersion(studio, id);
+	assertWhole(row, stored);
+	const messages = await getObjects(
+		studio,
+		stored.map(({ hash }) => hash)
+	);
+	const bytes = messages.reduce((sum, { length }) => sum + length, 0);
+	if (bytes !== row.bytes)
+		throw new Problem(
+			'version.not-whole',
+			`The version of ${localDay(row.takenAt)} is not whole: it holds ${bytes} bytes instead of ${row.bytes}.`,
+			'It cannot be sent or exported as it is. Other versions are not touched; “check” names all that are damaged.',
+			{ version: id }
+		);
+	const profile = row.profileId ? await profileRevision(studio, row.profileId, row.profileRevision!) : null;
+	const seen = profile ? seenSlots(profile, messages, (i) => stored[i].readAt ?? row.takenAt) : [];
+	return {
+		version: { ...row, messages: stored.map(({ hash }) => hash) },
+		profile,
+		messages,
+		slots: seen.map(({ slot }) => slot),
+		seen
+	};
 }
 
 /** Changes what is written on a version; its content never changes. */
 export async function labelVersion(studio: Studio, id: string, label: VersionLabel): Promise<Version> {
 	const parsed = versionLabelSchema.parse(label);
 	await studio.write(async (transaction) => {
-		const row = await studio.models.versions.findOne({ where: { id }, transaction });
-		if (!row) throw notFound(id);
-		await row.update(parsed, { transaction });
+		if ((await updateVersion(studio, id, parsed, transaction)) === 0) throw notFound(id);
 	});
 	return getVersion(studio, id);
 }

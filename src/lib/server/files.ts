@@ -3,29 +3,11 @@ import { toHex } from '../core/midi';
 import { Problem } from '../core/problem';
 import { decodeDump, recogniseDump, type Profile } from '../core/profile';
 import { manufacturerLabel, readDumpFile, type DumpFile } from '../core/sysex';
-import type { Version } from '../core/drawer';
+import type { FileInspection, Version } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { keepVersion } from './drawer';
 import { getDevice, listDevices } from './gear';
 import { currentProfile, knownProfiles } from './profiles';
-
-export interface FileInspection {
-	kind: 'syx' | 'mid';
-	messages: { offset: number; length: number; complete: boolean; manufacturer: string; meaning: string }[];
-	remarks: DumpFile['remarks'];
-	/** What the file is, as far as a profile can tell. */
-	recognised: {
-		profileId: string;
-		title: string;
-		read: number;
-		damaged: { index: number; says: string }[];
-		foreign: number;
-		deviceIds: number[];
-	} | null;
-	slots: { area: string; label: string; name: string | null }[];
-	/** Devices of the catalogue that it could belong to. */
-	devices: { id: string; name: string; fits: boolean; why: string }[];
-}
 
 /** @throws Problem `file.no-sysex` where there is nothing to keep */
 function readFile(bytes: Uint8Array, name: string): DumpFile {
@@ -72,7 +54,10 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 		slots: best
 			? decodeDump(best.profile, whole).slots.map(({ area, label, name }) => ({ area, label, name }))
 			: [],
-		devices: devices.map((device) => fit(device, best?.profile ?? null, best?.deviceIds ?? []))
+		// The one whose device ID the file carries comes first: of twins, the other one is not meant.
+		devices: devices
+			.map((device) => fit(device, best?.profile ?? null, best?.deviceIds ?? []))
+			.sort((a, b) => rank(a) - rank(b))
 	};
 }
 
@@ -90,15 +75,17 @@ function fit(
 		};
 	if (device.profileId !== profile.id)
 		return { ...base, fits: false, why: device.profileId ? 'is another model' : 'has no profile' };
+	const own = device.deviceId ?? profile.addressing.deviceId?.default ?? -1;
+	const named = deviceIds.length > 0 && !deviceIds.includes(own);
 	return {
 		...base,
 		fits: true,
-		why:
-			deviceIds.length > 0 && !deviceIds.includes(device.deviceId ?? -1)
-				? 'same model, another device ID'
-				: 'same model'
+		why: named ? OTHER_ID : 'same model'
 	};
 }
+
+const OTHER_ID = 'same model, another device ID';
+const rank = ({ fits, why }: FileInspection['devices'][number]) => (fits ? (why === OTHER_ID ? 1 : 0) : 2);
 
 /**
  * Stores a file as a version of a device. Every message must be whole and, where the device has a profile, readable
@@ -149,8 +136,8 @@ export async function storeFile(
 		profile,
 		messages,
 		kind: 'imported',
-		verified: false,
-		fromDevice: false,
+		world: 'file',
+		proof: 'none',
 		takenAt: order.takenAt,
 		label: { title: order.name.slice(0, 80), note: order.note ?? '' }
 	});

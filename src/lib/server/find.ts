@@ -1,5 +1,5 @@
 import { QueryTypes } from 'sequelize';
-import { searchWords } from '../core/drawer';
+import { searchWords, type World } from '../core/drawer';
 import type { Studio } from './db/connection';
 
 /** One stretch of time in which a slot held a sound of that name. */
@@ -14,8 +14,10 @@ export interface Sighting {
 	/** The version in which it was first seen there. */
 	versionId: string;
 	fromAt: string;
-	/** Null while the device still holds it, as far as is known. */
+	/** Null while nothing else was seen there. */
 	toAt: string | null;
+	world: World;
+	/** It was there when the device was read last, in the studio's own world. */
 	current: boolean;
 	/** SHA-256 of the record: equal for equal sounds. */
 	record: string;
@@ -33,7 +35,7 @@ export async function findSounds(
 	const words = searchWords(query);
 	if (words.length === 0) return { found: [], more: false };
 	const rows = await studio.sequelize.query<Omit<Sighting, 'current'> & { current: number }>(
-		`SELECT r.name, r.deviceId, d.name AS deviceName, d.place, r.area, r.label, r.slot, r.fromVersion AS versionId, r.fromAt, r.toAt, r.current, r.record
+		`SELECT r.name, r.deviceId, d.name AS deviceName, d.place, r.area, r.label, r.slot, r.fromVersion AS versionId, r.fromAt, r.toAt, (r.current AND r.world = :world) AS current, r.world, r.record
 		 FROM (
 			SELECT id, current, COALESCE(toAt, fromAt) AS at, name FROM slot_runs INDEXED BY runs_search
 			WHERE ${words.map((_, i) => `folded LIKE :w${i} ESCAPE '\\'`).join(' AND ')}
@@ -43,6 +45,7 @@ export async function findSounds(
 		{
 			replacements: {
 				limit: limit + 1,
+				world: studio.world,
 				...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${escapeLike(word)}%`]))
 			},
 			type: QueryTypes.SELECT

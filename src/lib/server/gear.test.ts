@@ -1,3 +1,4 @@
+import { readKnowledge } from './store/knowledge';
 import { describe, expect, it } from 'vitest';
 import { deviceSchema } from '../core/gear';
 import { listUnits, putUnit, saveUnit } from './bench';
@@ -62,6 +63,7 @@ describe('the catalogue', () => {
 	});
 
 	it('duplicates without serial number and cable, under a name of its own', async () => {
+		here.studio.world = 'bench';
 		await putUnit(here.studio, 'ternhill-umbra', 'U', 1);
 		const first = await addDevice(here.studio, {
 			...factsFromProfile(here.studio, 'ternhill-umbra', 'Umbra'),
@@ -102,6 +104,7 @@ describe('the catalogue', () => {
 
 describe('cables to the bench', () => {
 	it('go to one device each', async () => {
+		here.studio.world = 'bench';
 		const { id: unit } = await putUnit(here.studio, 'ternhill-umbra', 'U', 1);
 		const a = await addDevice(here.studio, factsFromProfile(here.studio, 'ternhill-umbra', 'A'));
 		const b = await addDevice(here.studio, factsFromProfile(here.studio, 'ternhill-umbra', 'B'));
@@ -119,17 +122,23 @@ describe('cables to the bench', () => {
 	it('an edit at the panel counts as a change of the device, storing alone does not', async () => {
 		const unit = await putUnit(here.studio, 'ternhill-umbra', 'U', 1);
 		const device = await addDevice(here.studio, factsFromProfile(here.studio, 'ternhill-umbra', 'A'));
+		expect(device.benchUnit, 'nothing is plugged in to the bench by itself').toBeNull();
+		await plugDevice(here.studio, device.id, unit.id);
+		const touchedAt = async (world: 'bench' | 'hardware') =>
+			(await readKnowledge(here.studio, device.id, world)).touchedAt;
 		const profile = shippedProfile('ternhill-umbra');
 		await saveUnit(here.studio, unit.id, 1, profile, unit.state, []);
-		expect((await getDevice(here.studio, device.id)).touchedAt).toBeNull();
+		expect(await touchedAt('bench')).toBeNull();
 		await saveUnit(here.studio, unit.id, 2, profile, unit.state, [], true);
-		expect((await getDevice(here.studio, device.id)).touchedAt).not.toBeNull();
+		expect(await touchedAt('bench')).not.toBeNull();
+		expect(await touchedAt('hardware')).toBeNull();
 		expect((await listUnits(here.studio))[0].revision).toBe(3);
 	});
 
 	it('the musician can say so too', async () => {
 		const device = await addDevice(here.studio, facts('A'));
-		expect((await touchDevice(here.studio, device.id)).touchedAt).not.toBeNull();
+		await touchDevice(here.studio, device.id);
+		expect((await readKnowledge(here.studio, device.id, 'hardware')).touchedAt).not.toBeNull();
 	});
 });
 

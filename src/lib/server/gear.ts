@@ -4,6 +4,7 @@ import { MODELS } from '../core/bench';
 import { plain } from './db/models';
 import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
+import { noteTouched } from './knowing';
 import { newId } from './new-id';
 
 const notFound = (id: string) =>
@@ -71,21 +72,22 @@ function checked(facts: DeviceFacts): DeviceFacts {
 	return { ...parsed, ports: namePorts(parsed.ports) };
 }
 
-/** Adds a device; one with a profile is plugged in to a free unit of its model, if the bench has one. */
+/** Adds a device. In a studio on the bench, one with a profile is plugged in to a free unit of its model, if there is one. */
 export async function addDevice(studio: Studio, facts: DeviceFacts, id = newId()): Promise<Device> {
 	const parsed = checked(facts);
 	if (parsed.profileId) currentProfile(studio, parsed.profileId);
 	return studio.write(async (transaction) => {
 		const taken = await studio.models.devices.findAll({ attributes: ['benchUnit'], transaction, raw: true });
-		const units = parsed.profileId
-			? await studio.models.benchUnits.findAll({
-					where: { profileId: parsed.profileId },
-					attributes: ['id'],
-					order: [['id', 'ASC']],
-					transaction,
-					raw: true
-				})
-			: [];
+		const units =
+			parsed.profileId && studio.world === 'bench'
+				? await studio.models.benchUnits.findAll({
+						where: { profileId: parsed.profileId },
+						attributes: ['id'],
+						order: [['id', 'ASC']],
+						transaction,
+						raw: true
+					})
+				: [];
 		const free = units.find(
 			(unit) =>
 				!taken.some(
@@ -97,7 +99,6 @@ export async function addDevice(studio: Studio, facts: DeviceFacts, id = newId()
 				...parsed,
 				id,
 				benchUnit: free ? (free as unknown as { id: string }).id : null,
-				touchedAt: null,
 				archivedAt: null,
 				createdAt: studio.now().toISOString()
 			},
@@ -125,9 +126,12 @@ export const archiveDevice = (studio: Studio, id: string): Promise<Device> =>
 export const unarchiveDevice = (studio: Studio, id: string): Promise<Device> =>
 	change(studio, id, { archivedAt: null });
 
-/** Notes that the device's sounds changed without a version being taken. */
-export const touchDevice = (studio: Studio, id: string): Promise<Device> =>
-	change(studio, id, { touchedAt: studio.now().toISOString() });
+/** Notes that somebody changed a device's sounds by hand, in the studio's own world. */
+export async function touchDevice(studio: Studio, id: string): Promise<Device> {
+	const device = await getDevice(studio, id);
+	await studio.write((transaction) => noteTouched(studio, id, studio.world, transaction));
+	return device;
+}
 
 /** Plugs a device in to a unit of the bench, or pulls it out. @throws Problem `bench.taken`, `bench.other-model` */
 export async function plugDevice(studio: Studio, id: string, unitId: string | null): Promise<Device> {

@@ -2,9 +2,9 @@ import { factoryState, seededRandom } from '../core/bench';
 import { deviceSchema, type Device } from '../core/gear';
 import { joinBytes } from '../core/midi';
 import { areaOf, makeSlot, messagesFor, writeName, type Profile, type Slot } from '../core/profile';
-import type { Version, VersionKind } from '../core/drawer';
+import type { Version } from '../core/drawer';
 import type { Studio } from './db/connection';
-import { keepVersion } from './drawer';
+import { keepVersion, type NewVersion } from './drawer';
 import { addDevice } from './gear';
 import { shippedProfile } from './profiles';
 
@@ -30,15 +30,15 @@ export const keep = (
 	device: Device,
 	profile: Profile,
 	slots: readonly Slot[],
-	more: { kind?: VersionKind; takenAt?: string; fromDevice?: boolean; verified?: boolean } = {}
+	more: Partial<NewVersion> = {}
 ): Promise<Version> =>
 	keepVersion(studio, {
 		device,
 		profile,
 		messages: dumpOf(profile, slots),
 		kind: 'routine',
-		verified: true,
-		fromDevice: true,
+		world: 'hardware',
+		proof: 'checksum',
 		...more
 	});
 

@@ -1,28 +1,52 @@
 import {
+	bankSlots,
 	mergeSlots,
 	openConflicts,
+	type Bank,
 	type BankDocument,
 	type MergeChoice,
 	type MergeSlot
 } from '../core/drawer';
-import { bankSlots } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { slotKey, type Profile, type Slot } from '../core/profile';
-import { getBank, saveBank, type Bank } from './banks';
+import { areaOf, makeSlot, slotKey, type Profile, type Slot } from '../core/profile';
+import { getBank, saveBank, setBase } from './banks';
 import type { Studio } from './db/connection';
-import { listVersions, openVersion } from './drawer';
+import { openVersion } from './drawer';
 import { getDevice } from './gear';
 import { hashOf } from './hash';
-import { getRecords, keepRecords } from './records';
+import { lastSeenSlots } from './knowing';
+import { currentProfile } from './profiles';
+import { getRecords, keepRecords } from './store/records';
 
 export interface BankMerge {
 	bank: Bank;
 	profile: Profile;
-	/** The common ground: the version that the bank was begun from. */
-	baseVersionId: string;
-	/** The newest state that was read from the device. */
-	deviceVersionId: string;
+	/** Names what the device was last seen to hold: a decision about it holds for no other state. */
+	deviceState: string;
+	/** When the slot of the area that was read longest ago was read, ISO 8601. */
+	readAt: string;
 	slots: MergeSlot[];
+}
+
+/** What bank and device had in common last, slot by slot. @throws Problem `merge.no-base` */
+async function commonGround(studio: Studio, bank: Bank, profile: Profile): Promise<Slot[]> {
+	const { area } = bank.document;
+	if (!bank.base && bank.baseVersionId)
+		return (await openVersion(studio, bank.baseVersionId)).slots.filter((slot) => slot.area === area);
+	if (!bank.base)
+		throw new Problem(
+			'merge.no-base',
+			`“${bank.document.title}” and its device never had anything in common, so there is no common ground.`,
+			'Send the bank once, or begin one from a version of the device: then both can be merged.'
+		);
+	const records = await getRecords(
+		studio,
+		bank.base.filter((record) => record !== null)
+	);
+	return bank.base.flatMap((record, index) => {
+		const bytes = record === null ? undefined : records.get(record);
+		return bytes ? [makeSlot(profile, area, index, bytes)] : [];
+	});
 }
 
 /** Slots of a bank over what its base had: free slots are as they were. */
@@ -36,75 +60,60 @@ async function drawerSide(
 		studio,
 		document.entries.flatMap((entry) => (entry ? [entry.record] : []))
 	);
-	const own = new Map(
-		bankSlots(profile, document, records).map((slot) => [slotKey(slot.area, slot.index), slot])
-	);
-	return base
-		.filter(({ area }) => area === document.area)
-		.map((slot) => own.get(slotKey(slot.area, slot.index)) ?? slot);
+	const own = bankSlots(profile, document, records);
+	const keys = new Set(own.map((slot) => slotKey(slot.area, slot.index)));
+	return [...own, ...base.filter((slot) => !keys.has(slotKey(slot.area, slot.index)))];
 }
 
 /**
- * What became of a bank in the drawer and on its device since both were the same. `deviceVersionId` is the newest
- * version that holds the whole area, unless another is named.
- * @throws Problem `merge.no-base`, `merge.no-device`
+ * What became of a bank in the drawer and on its device since both were the same, by what the device was last seen to
+ * hold.
+ * @throws Problem `merge.no-base`, `merge.no-device` where a slot of it is not known
  */
-export async function mergeBank(studio: Studio, bankId: string, deviceVersion?: string): Promise<BankMerge> {
+export async function mergeBank(studio: Studio, bankId: string): Promise<BankMerge> {
 	const bank = await getBank(studio, bankId);
-	if (!bank.baseVersionId)
-		throw new Problem(
-			'merge.no-base',
-			`“${bank.document.title}” was not begun from a version, so there is no common ground.`,
-			'Begin a bank from a version of the device to be able to merge.'
-		);
-	const base = await openVersion(studio, bank.baseVersionId);
-	const profile = base.profile!;
+	const profile = currentProfile(studio, bank.document.profileId);
 	const { area } = bank.document;
 	const device = await getDevice(studio, bank.deviceId);
-	const whole = profile.areas.find(({ id }) => id === area)!.slots;
-	let newest = null;
-	if (deviceVersion) newest = await openVersion(studio, deviceVersion);
-	else
-		for (const { id, kind, verified } of await listVersions(studio, bank.deviceId)) {
-			if (kind === 'imported' || !verified) continue;
-			const opened = await openVersion(studio, id);
-			if (opened.slots.filter((slot) => slot.area === area).length < whole) continue;
-			newest = opened;
-			break;
-		}
-	if (!newest)
+	const base = await commonGround(studio, bank, profile);
+	const seen = (await lastSeenSlots(studio, profile, device, studio.world)).filter(
+		({ slot }) => slot.area === area
+	);
+	const unknown = areaOf(profile, area).slots - seen.length;
+	if (unknown > 0)
 		throw new Problem(
 			'merge.no-device',
-			`No verified version of “${device.name}” holds the whole area.`,
+			`What ${unknown} of ${areaOf(profile, area).slots} slots of “${device.name}” hold now is not known.`,
 			'Back it up first: then what was changed on it is known.'
 		);
-	const only = (slots: readonly Slot[]) => slots.filter((slot) => slot.area === area);
+	const there = seen.map(({ slot }) => slot).sort((a, b) => a.index - b.index);
 	return {
 		bank,
 		profile,
-		baseVersionId: bank.baseVersionId,
-		deviceVersionId: newest.version.id,
-		slots: mergeSlots(
-			profile,
-			only(base.slots),
-			only(newest.slots),
-			await drawerSide(studio, profile, bank.document, base.slots)
-		)
+		deviceState: hashOf(Buffer.from(there.map(({ bytes }) => hashOf(bytes)).join(' '))),
+		readAt: seen.map(({ at }) => at).sort()[0],
+		slots: mergeSlots(profile, base, there, await drawerSide(studio, profile, bank.document, base))
 	};
 }
 
 /**
- * Merges: the bank becomes the merged one, and the device's version its new common ground.
- * @throws Problem `merge.open` while a conflict is undecided
+ * Merges: the bank becomes the merged one, and what the device holds its new common ground.
+ * @throws Problem `merge.open` while a conflict is undecided, `merge.moved`
  */
 export async function applyMerge(
 	studio: Studio,
 	bankId: string,
 	revision: number,
-	deviceVersionId: string,
+	deviceState: string,
 	choices: readonly { index: number; choice: MergeChoice }[]
 ): Promise<Bank> {
-	const { bank, profile, slots } = await mergeBank(studio, bankId, deviceVersionId);
+	const { bank, profile, slots, deviceState: now } = await mergeBank(studio, bankId);
+	if (now !== deviceState)
+		throw new Problem(
+			'merge.moved',
+			'The device was read again since this merge was shown, and holds something else now.',
+			'Look at the merge again.'
+		);
 	for (const { index, choice } of choices) {
 		const slot = slots.find((entry) => entry.index === index);
 		if (slot && (choice !== 'combined' || slot.combined)) slot.choice = choice;
@@ -139,8 +148,7 @@ export async function applyMerge(
 		};
 	});
 	const saved = await saveBank(studio, bankId, revision, { ...document, entries });
-	await studio.sequelize.query('UPDATE banks SET baseVersionId = ? WHERE id = ?', {
-		replacements: [deviceVersionId, bankId]
-	});
-	return { ...saved, baseVersionId: deviceVersionId };
+	const common = slots.map(({ device }) => (device ? hashOf(device.bytes) : null));
+	await setBase(studio, bankId, common);
+	return { ...saved, base: common };
 }

@@ -1,6 +1,16 @@
 import { z } from 'zod';
 import { riskSettingsSchema } from '../core/care';
-import { retentionSchema, settingsSchema, versionLabelSchema } from '../core/drawer';
+import {
+	appendSchema,
+	beginSchema,
+	finishSchema,
+	resumeSchema,
+	retentionSchema,
+	safetySchema,
+	settingsSchema,
+	traceSchema,
+	versionLabelSchema
+} from '../core/drawer';
 import { deviceSchema } from '../core/gear';
 import { profileSchema } from '../core/profile';
 import { rigOrderSchema, rigSchema } from '../core/rig';
@@ -12,7 +22,6 @@ import { applyRetentionSchema } from './keeping';
 import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
 import { reminderSchema } from './reminders';
 import { beginSnapshotSchema, endSnapshotSchema } from './snapshots';
-import { appendSchema, beginSchema, finishSchema, safetySchema, traceSchema } from './transfer-orders';
 
 export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 
@@ -148,7 +157,7 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/transfers/[id]/keep', 'Keeps an unfinished capture as it is'),
 	get('/transfers/[id]/messages', 'Messages received so far'),
 	post('/transfers/[id]/messages', 'Stores received messages, durably', appendSchema),
-	post('/transfers/[id]/resume', 'Opens an unfinished capture again'),
+	post('/transfers/[id]/resume', 'Opens an unfinished capture again', resumeSchema),
 	post('/transfers/[id]/safety', 'Stores the safety copy of a restore', safetySchema),
 	get('/transfers/[id]/trace', 'The log of every byte'),
 	post('/transfers/[id]/trace', 'Adds to the log', traceSchema),
@@ -162,6 +171,7 @@ export const OPERATIONS: readonly Operation[] = [
 		file: [],
 		query: { area: 'Which area.' }
 	}),
+	post('/versions/[id]/accept', 'Answers its question: this is what the device is meant to hold'),
 	put('/versions/[id]/label', 'Title, note, tags and pin', versionLabelSchema),
 	get('/versions/[id]/messages', 'Its messages, in hexadecimal'),
 	post('/versions/[id]/reread', 'Reads it again with the newest revision of the profile'),

@@ -1,9 +1,17 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { parseProfile, type Profile } from '../core/profile';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
+import {
+	fillDigests,
+	ownProfiles,
+	readRevision,
+	storeRevision,
+	storedRevisions,
+	type StoredRevision
+} from './store/profiles';
 
 /** Where the app's own files are: the repository's root. */
 const home = (): string => process.env.DRAWER_HOME ?? process.cwd();
@@ -41,25 +49,17 @@ const written = new WeakMap<Studio, Map<string, Profile>>();
 
 /** Reads the studio's own profiles. Called when it is opened, and after one was saved. */
 export async function loadProfiles(studio: Studio): Promise<void> {
-	const rows = await studio.sequelize.query<{ json: string }>(
-		'SELECT json FROM profiles WHERE own = 1 ORDER BY revision',
-		{ type: QueryTypes.SELECT }
-	);
-	const own = new Map<string, Profile>();
-	for (const { json } of rows) {
-		const profile = parseProfile(JSON.parse(json));
-		own.set(profile.id, profile);
-	}
-	written.set(studio, own);
+	await fillDigests(studio);
+	written.set(studio, new Map((await ownProfiles(studio)).map((profile) => [profile.id, profile])));
 }
 
-/** Every profile in its newest revision: the app's, and those that were written or changed in the studio. */
+/** Every profile: the app's, and those that were written or changed in the studio, which no shipped one hides. */
 export function knownProfiles(studio: Studio): Profile[] {
 	const own = new Map(written.get(studio) ?? []);
 	const all = shippedProfiles().map((profile) => {
 		const mine = own.get(profile.id);
 		own.delete(profile.id);
-		return mine && mine.revision > profile.revision ? mine : profile;
+		return mine ?? profile;
 	});
 	return [...all, ...own.values()];
 }
@@ -78,6 +78,10 @@ export const profileOrNull = (studio: Studio, id: string | null): Profile | null
 /** Whether a profile was written or changed in the studio. */
 export const isOwnProfile = (studio: Studio, id: string): boolean => written.get(studio)?.has(id) ?? false;
 
+/** Whether this is the revision of a profile that people in the studio work with now. */
+export const isOwnRevision = (studio: Studio, id: string, revision: number): boolean =>
+	written.get(studio)?.get(id)?.revision === revision;
+
 const revisions = new WeakMap<Studio, Map<string, Profile>>();
 
 /** The revision that read a stored dump: kept with the studio, even when the app ships a newer one. */
@@ -87,49 +91,41 @@ export async function profileRevision(studio: Studio, id: string, revision: numb
 	const key = `${id} ${revision}`;
 	let profile = mine.get(key);
 	if (!profile) {
-		const row = await studio.models.profiles.findOne({ where: { id, revision }, raw: true });
-		if (!row)
+		const kept = await readRevision(studio, id, revision);
+		if (!kept)
 			throw new Problem(
 				'profile.not-found',
 				`Revision ${revision} of the profile “${id}” is not in this studio.`,
 				'Run “check” on this studio.'
 			);
-		profile = parseProfile(JSON.parse((row as unknown as { json: string }).json));
-		mine.set(key, profile);
+		mine.set(key, (profile = kept));
 	}
 	return profile;
 }
 
 /** Revisions of a profile that the studio keeps, newest first. */
-export async function listRevisions(
-	studio: Studio,
-	id: string
-): Promise<{ revision: number; own: boolean; savedAt: string | null; versions: number }[]> {
-	const rows = await studio.sequelize.query<{
-		revision: number;
-		own: number;
-		savedAt: string | null;
-		versions: number;
-	}>(
-		`SELECT p.revision, p.own, p.savedAt,
-			(SELECT COUNT(*) FROM versions v WHERE v.profileId = p.id AND v.profileRevision = p.revision) AS versions
-		 FROM profiles p WHERE p.id = :id ORDER BY p.revision DESC`,
-		{ replacements: { id }, type: QueryTypes.SELECT }
-	);
-	return rows.map((row) => ({ ...row, own: row.own === 1 }));
-}
+export const listRevisions = (studio: Studio, id: string): Promise<StoredRevision[]> =>
+	storedRevisions(studio, id);
 
-/** Keeps a revision with the studio, so that what it reads can always be read again. */
+const kept = new WeakMap<Studio, Map<Profile, number>>();
+
+/**
+ * Keeps a profile with the studio, so that what it reads can always be read again. Gives the number under which this
+ * studio keeps it: another than its own where that number stands for another content here.
+ */
 export async function keepRevision(
 	studio: Studio,
 	profile: Profile,
 	transaction: Transaction
-): Promise<void> {
-	const { id, revision } = profile;
-	await studio.sequelize.query('INSERT OR IGNORE INTO profiles (id, revision, json) VALUES (?, ?, ?)', {
-		replacements: [id, revision, JSON.stringify(profile)],
-		transaction
-	});
+): Promise<number> {
+	let mine = kept.get(studio);
+	if (!mine) kept.set(studio, (mine = new Map()));
+	const known = mine.get(profile);
+	if (known !== undefined) return known;
+	const revision = await storeRevision(studio, profile, transaction);
+	// Remembered only once it is on disk for good.
+	transaction.afterCommit(() => void mine.set(profile, revision));
+	return revision;
 }
 
 /**
@@ -138,23 +134,13 @@ export async function keepRevision(
  */
 export async function saveProfile(studio: Studio, json: unknown): Promise<Profile> {
 	const draft = parseProfile(json);
-	const profile = await studio.write(async (transaction) => {
-		const [{ newest }] = await studio.sequelize.query<{ newest: number | null }>(
-			'SELECT MAX(revision) AS newest FROM profiles WHERE id = :id',
-			{ replacements: { id: draft.id }, type: QueryTypes.SELECT, transaction }
-		);
-		const shippedRevision = shippedProfiles().find(({ id }) => id === draft.id)?.revision ?? 0;
-		const revision = Math.max(newest ?? 0, shippedRevision) + 1;
-		const saved = parseProfile({ ...draft, revision });
-		await studio.sequelize.query(
-			'INSERT INTO profiles (id, revision, json, own, savedAt) VALUES (?, ?, ?, 1, ?)',
-			{
-				replacements: [saved.id, revision, JSON.stringify(saved), studio.now().toISOString()],
-				transaction
-			}
-		);
-		return saved;
-	});
+	const revision = await studio.write((transaction) =>
+		storeRevision(studio, draft, transaction, {
+			own: true,
+			savedAt: studio.now().toISOString(),
+			above: shippedProfiles().find(({ id }) => id === draft.id)?.revision ?? 0
+		})
+	);
 	await loadProfiles(studio);
-	return profile;
+	return parseProfile({ ...draft, revision });
 }

@@ -1,12 +1,13 @@
 import { Problem } from '../core/problem';
 import { decodeDump } from '../core/profile';
-import type { Version } from '../core/drawer';
+import { spansOf, type Version } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { getVersion, openVersion } from './drawer';
 import { getDevice } from './gear';
 import { hashOf } from './hash';
 import { currentProfile, keepRevision } from './profiles';
-import { keepRecords } from './records';
+import { keepRecords } from './store/records';
+import { updateVersion } from './store/versions';
 
 /**
  * Reads a version again with the newest revision of its device's profile. Its bytes never change; what they are read
@@ -30,11 +31,18 @@ export async function rereadVersion(studio: Studio, id: string): Promise<Version
 		);
 	const slots = now.slots.map((slot) => ({ slot, record: hashOf(slot.bytes) }));
 	await studio.write(async (transaction) => {
-		await keepRevision(studio, profile, transaction);
+		const revision = await keepRevision(studio, profile, transaction);
 		await keepRecords(studio, profile.id, slots, transaction);
-		await studio.models.versions.update(
-			{ profileId: profile.id, profileRevision: profile.revision, slots: slots.length },
-			{ where: { id }, transaction }
+		await updateVersion(
+			studio,
+			id,
+			{
+				profileId: profile.id,
+				profileRevision: revision,
+				slots: slots.length,
+				coverage: spansOf(now.slots)
+			},
+			transaction
 		);
 	});
 	return getVersion(studio, id);

@@ -1,42 +1,13 @@
 import ELK, { type ElkNode } from 'elkjs/lib/elk.bundled.js';
-import { isMidi, roleOf, type Rig, type RigDevice } from '../core/rig';
-
-export interface MapSocket {
-	id: string;
-	name: string;
-	x: number;
-	y: number;
-	side: 'left' | 'right';
-}
-export interface MapDevice {
-	id: string;
-	name: string;
-	x: number;
-	y: number;
-	width: number;
-	height: number;
-	sockets: MapSocket[];
-}
-export interface MapPlace {
-	name: string;
-	x: number;
-	y: number;
-	width: number;
-	height: number;
-}
-export interface MapCable {
-	from: string;
-	to: string;
-	/** Corners of its way. */
-	points: [number, number][];
-}
-export interface RigMap {
-	width: number;
-	height: number;
-	places: MapPlace[];
-	devices: MapDevice[];
-	cables: MapCable[];
-}
+import {
+	isMidi,
+	roleOf,
+	type MapDevice,
+	type MapPlace,
+	type Rig,
+	type RigDevice,
+	type RigMap
+} from '../core/rig';
 
 const ROW = 15;
 const HEAD = 26;

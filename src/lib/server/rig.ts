@@ -250,7 +250,6 @@ export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
 						id,
 						wiring: null,
 						benchUnit: null,
-						touchedAt: null,
 						archivedAt: null,
 						createdAt: studio.now().toISOString()
 					},

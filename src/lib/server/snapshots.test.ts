@@ -13,7 +13,7 @@ import {
 	noteSettings,
 	snapshotItems
 } from './snapshots';
-import { finishSchema } from './transfer-orders';
+import { finishSchema } from '../core/drawer';
 import { appendMessages, beginTransfer, finishTransfer } from './transfers';
 
 const here = freshStudio();
@@ -28,6 +28,7 @@ async function taken(ids: string[], dumps: Map<string, Uint8Array[]>, title: str
 	});
 	for (const id of ids) {
 		const transfer = await beginTransfer(here.studio, {
+			world: 'hardware',
 			deviceId: id,
 			direction: 'capture',
 			scope: { kind: 'all' },
@@ -73,6 +74,7 @@ describe('a snapshot of the studio', () => {
 		const [listed] = await listSnapshots(here.studio);
 		expect(listed).toMatchObject({ kept: 1, failed: 1, tookMs: 900, status: 'ended' });
 		const retry = await beginTransfer(here.studio, {
+			world: 'hardware',
 			deviceId: stage.device.id,
 			direction: 'capture',
 			scope: { kind: 'all' },

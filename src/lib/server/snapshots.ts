@@ -1,63 +1,38 @@
-import { QueryTypes } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { z } from 'zod';
 import {
 	changedSettings,
 	changedSlots,
+	covers,
+	liveWorldSchema,
 	settingsSchema,
+	spansOf,
+	tornBy,
+	type DeviceDifference,
+	type LiveWorld,
 	type Setting,
-	type SettingChange,
-	type SlotState
+	type Snapshot,
+	type SnapshotItem,
+	type SnapshotStatus
 } from '../core/drawer';
-import type { Device } from '../core/gear';
 import { Problem } from '../core/problem';
-import type { Profile } from '../core/profile';
-import { hostWays, type WayEnd } from '../core/rig';
-import type { Past } from '../core/transfer';
+import { hostWays, type Candidate } from '../core/rig';
 import type { Studio } from './db/connection';
 import { compareVersions } from './drawer';
 import { getDevice, listDevices } from './gear';
+import { readableSlots } from './knowing';
 import { newId } from './new-id';
 import { profileOrNull } from './profiles';
 import { readStudioRig } from './rig';
-
-export interface Snapshot {
-	id: string;
-	title: string;
-	note: string;
-	takenAt: string;
-	status: 'running' | 'ended';
-	predictedMs: number;
-	tookMs: number | null;
-}
-
-export type SnapshotStatus = 'waiting' | 'kept' | 'failed' | 'last known' | 'left out';
-
-export interface SnapshotItem {
-	snapshotId: string;
-	deviceId: string;
-	device: string;
-	place: string;
-	versionId: string | null;
-	status: SnapshotStatus;
-	/** Why it failed or was left out. */
-	says: string;
-	settings: Setting[];
-	predictedMs: number | null;
-	tookMs: number | null;
-}
-
-/** What is known of a device before a backup of the whole studio. */
-export interface Candidate {
-	device: Device;
-	profile: Profile | null;
-	out: WayEnd | null;
-	in: WayEnd | null;
-	past: Past[];
-}
+import { readStandings } from './store/knowledge';
+import { pastCaptures } from './store/transfers';
+import { newestVersions } from './store/versions';
 
 export const beginSnapshotSchema = z.object({
 	title: z.string().trim().max(80).default(''),
 	note: z.string().trim().max(2000).default(''),
+	/** Where its devices are read; the studio's own world, when left out. */
+	world: liveWorldSchema.optional(),
 	predictedMs: z.number().min(0),
 	devices: z.array(z.object({ id: z.string(), predictedMs: z.number().min(0) })),
 	left: z.array(z.object({ id: z.string(), why: z.string().max(400) }))
@@ -68,18 +43,16 @@ export const endSnapshotSchema = z.object({ tookMs: z.number().min(0) });
 const notFound = (id: string) =>
 	new Problem('snapshot.not-found', `There is no snapshot “${id}”.`, 'Look at the list of snapshots.');
 
-/** Every device that is not archived, with its ways to the computer and how long its captures took. */
+/** Every device that is not archived, with its ways to the computer and how long its captures in this world took. */
 export async function backupCandidates(
-	studio: Studio
+	studio: Studio,
+	world: LiveWorld = studio.world
 ): Promise<{ candidates: Candidate[]; places: string[] }> {
-	const [devices, { rig }, past] = await Promise.all([
+	const [devices, { rig }, past, standings] = await Promise.all([
 		listDevices(studio),
 		readStudioRig(studio),
-		studio.sequelize.query<{ deviceId: string; predictedMs: number; startedAt: string; endedAt: string }>(
-			`SELECT deviceId, predictedMs, startedAt, endedAt FROM transfers
-			 WHERE direction = 'capture' AND status = 'complete' AND predictedMs > 0 AND endedAt IS NOT NULL ORDER BY startedAt`,
-			{ type: QueryTypes.SELECT }
-		)
+		pastCaptures(studio, world),
+		readStandings(studio, world)
 	]);
 	const ways = new Map(hostWays(rig).map((way) => [way.device, way]));
 	return {
@@ -89,6 +62,7 @@ export async function backupCandidates(
 			profile: profileOrNull(studio, device.profileId),
 			out: ways.get(device.id)?.out ?? null,
 			in: ways.get(device.id)?.in ?? null,
+			torn: tornBy(standings.get(device.id) ?? { slots: new Map(), touchedAt: null }).size > 0,
 			past: past
 				.filter(({ deviceId }) => deviceId === device.id)
 				.map(({ predictedMs, startedAt, endedAt }) => ({
@@ -99,9 +73,26 @@ export async function backupCandidates(
 	};
 }
 
+/** The newest version of each device that holds all that it can send; for one that sends nothing, all that was kept. */
+async function lastWhole(studio: Studio, world: LiveWorld): Promise<Map<string, string>> {
+	const needed = new Map(
+		(await listDevices(studio)).map((device) => [
+			device.id,
+			spansOf(readableSlots(profileOrNull(studio, device.profileId)))
+		])
+	);
+	const last = new Map<string, string>();
+	for (const { id, deviceId, coverage } of await newestVersions(studio, world)) {
+		const whole = needed.get(deviceId);
+		if (!whole || last.has(deviceId)) continue;
+		if (coverage.length === 0 || covers(coverage, whole)) last.set(deviceId, id);
+	}
+	return last;
+}
+
 /**
- * Begins a snapshot of the studio: what waits to be captured, what is left out and why, and for devices that cannot be
- * read the version that they were last sent.
+ * Begins a snapshot of the studio: what waits to be captured, what is left out and why, and for the others the newest
+ * version that holds all of them, as last known.
  */
 export async function beginSnapshot(
 	studio: Studio,
@@ -111,17 +102,19 @@ export async function beginSnapshot(
 	const now = studio.now().toISOString();
 	const left = new Map(order.left.map(({ id: device, why }) => [device, why]));
 	const chosen = new Map(order.devices.map((entry) => [entry.id, entry.predictedMs]));
+	const world = order.world ?? studio.world;
+	const whole = await lastWhole(studio, world);
 	await studio.write(async (transaction) => {
 		await studio.sequelize.query(
-			`INSERT INTO snapshots (id, title, note, takenAt, status, predictedMs) VALUES (?, ?, ?, ?, 'running', ?)`,
-			{ replacements: [id, order.title, order.note, now, order.predictedMs], transaction }
+			`INSERT INTO snapshots (id, title, note, takenAt, status, world, predictedMs) VALUES (?, ?, ?, ?, 'running', ?, ?)`,
+			{ replacements: [id, order.title, order.note, now, world, order.predictedMs], transaction }
 		);
-		const rows = await studio.sequelize.query<{ id: string; settings: string | null; last: string | null }>(
-			`SELECT d.id, d.settings, (SELECT v.id FROM versions v WHERE v.deviceId = d.id AND v.kind != 'imported' ORDER BY v.takenAt DESC, v.seq DESC LIMIT 1) AS last
-			 FROM devices d WHERE d.archivedAt IS NULL ORDER BY d.place, d.name`,
+		const rows = await studio.sequelize.query<{ id: string; settings: string | null }>(
+			'SELECT id, settings FROM devices WHERE archivedAt IS NULL ORDER BY place, name',
 			{ type: QueryTypes.SELECT, transaction }
 		);
-		for (const [position, { id: deviceId, settings, last }] of rows.entries()) {
+		for (const [position, { id: deviceId, settings }] of rows.entries()) {
+			const last = whole.get(deviceId) ?? null;
 			const waits = chosen.has(deviceId);
 			const noted = settings ?? '[]';
 			if (!waits && !last && noted === '[]' && !left.has(deviceId)) continue;
@@ -181,7 +174,8 @@ export async function noteSnapshotItem(
 	studio: Studio,
 	snapshotId: string,
 	deviceId: string,
-	result: { versionId: string | null; says: string; tookMs: number | null }
+	result: { versionId: string | null; says: string; tookMs: number | null },
+	transaction?: Transaction
 ): Promise<void> {
 	await studio.sequelize.query(
 		'UPDATE snapshot_items SET status = ?, versionId = ?, says = ?, tookMs = ? WHERE snapshotId = ? AND deviceId = ?',
@@ -193,7 +187,8 @@ export async function noteSnapshotItem(
 				result.tookMs,
 				snapshotId,
 				deviceId
-			]
+			],
+			transaction
 		}
 	);
 }
@@ -212,19 +207,6 @@ export async function endSnapshot(studio: Studio, id: string, tookMs: number): P
 		);
 	});
 	return getSnapshot(studio, id);
-}
-
-export interface DeviceDifference {
-	deviceId: string;
-	device: string;
-	before: string | null;
-	after: string | null;
-	/** Slots by what happened to them; null where the two cannot be compared by slots. */
-	states: Partial<Record<SlotState | 'gone', number>> | null;
-	/** Whether anything differs at all; null where one side has nothing. */
-	same: boolean | null;
-	names: string[];
-	settings: SettingChange[];
 }
 
 /** What changed in the whole studio between two snapshots. */

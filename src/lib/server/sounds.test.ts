@@ -5,7 +5,7 @@ import { freshStudio } from './studio.fixture';
 import { anUmbra, keep, renamed } from './heart.fixture';
 import { familiesOf, lifeOfSound, soundsFor } from './sounds';
 import { rereadVersion } from './reread';
-import { indexRecords } from './records';
+import { indexRecords } from './indexing';
 import { keepAdapterTest, adapterTests, rememberPorts, rememberedPorts } from './midi-ports';
 import { keepVersion, openVersion } from './drawer';
 import { addDevice, updateDevice } from './gear';
@@ -83,8 +83,8 @@ describe('profiles by people', () => {
 			profile: null,
 			messages: dumpOf(profile, slots),
 			kind: 'routine',
-			verified: false,
-			fromDevice: true
+			world: 'hardware',
+			proof: 'none'
 		});
 		await expect(rereadVersion(here.studio, version.id)).rejects.toMatchObject({
 			code: 'version.no-profile'

@@ -5,6 +5,7 @@ import {
 	recordChange,
 	searchWords,
 	type Family,
+	type FoundSound,
 	type FamilyOptions,
 	type Life,
 	type RecordChange,
@@ -15,20 +16,24 @@ import { areaOf, formatValue, readParameter } from '../core/profile';
 import type { Studio } from './db/connection';
 import { escapeLike } from './find';
 import { currentProfile } from './profiles';
-import { recordsOf } from './records';
+import { recordsOf } from './store/records';
 
-type StayRow = Omit<Stay, 'imported'> & { current: number };
+type StayRow = Omit<Stay, 'imported'> & { current: number; world: string };
 
 /** Every stay of sounds of one model and area, in all drawers, oldest first. */
 export async function staysOf(studio: Studio, profileId: string, area: string): Promise<Stay[]> {
 	const rows = await studio.sequelize.query<StayRow>(
-		`SELECT r.id, r.deviceId, r.area, r.slot, r.label, r.name, r.record, r.fromVersion AS versionId, r.fromAt, r.toAt, r.current
+		`SELECT r.id, r.deviceId, r.area, r.slot, r.label, r.name, r.record, r.fromVersion AS versionId, r.fromAt, r.toAt, r.current, r.world
 		 FROM slot_runs r JOIN versions v ON v.id = r.fromVersion
 		 WHERE v.profileId = :profileId AND r.area = :area ORDER BY r.fromAt, r.id`,
 		{ replacements: { profileId, area }, type: QueryTypes.SELECT }
 	);
-	// What came from a file is noted as a moment: it began and ended when the file was made.
-	return rows.map(({ current, ...row }) => ({ ...row, imported: current === 0 && row.toAt === row.fromAt }));
+	// What lasts in another world than the studio's own says nothing of where a sound is now.
+	return rows.map(({ current, world, ...row }) => ({
+		...row,
+		toAt: current === 1 && world !== studio.world ? row.fromAt : row.toAt,
+		imported: world === 'file'
+	}));
 }
 
 export interface Sound {
@@ -125,9 +130,9 @@ export async function familiesOf(
 			label: string;
 			current: number;
 		}>(
-			`SELECT r.record, r.deviceId, d.name AS device, r.label, MAX(r.current) AS current FROM slot_runs r JOIN devices d ON d.id = r.deviceId
+			`SELECT r.record, r.deviceId, d.name AS device, r.label, MAX(r.current AND r.world = :world) AS current FROM slot_runs r JOIN devices d ON d.id = r.deviceId
 			 WHERE r.record IN (:list) GROUP BY r.record, r.deviceId, r.area, r.slot ORDER BY current DESC`,
-			{ replacements: { list: hashes.slice(i, i + 500) }, type: QueryTypes.SELECT }
+			{ replacements: { list: hashes.slice(i, i + 500), world: studio.world }, type: QueryTypes.SELECT }
 		);
 		for (const { record, current, ...row } of rows)
 			places.set(record, [...(places.get(record) ?? []), { ...row, current: current === 1 }]);
@@ -157,16 +162,6 @@ export async function familiesOf(
 	};
 }
 
-export interface FoundSound {
-	hash: string;
-	name: string;
-	deviceId: string;
-	device: string;
-	label: string;
-	current: boolean;
-	fromAt: string;
-}
-
 /** Sounds of one model by name, each content once, for the bank builder: what is in a device now first. */
 export async function soundsFor(
 	studio: Studio,
@@ -177,7 +172,7 @@ export async function soundsFor(
 ): Promise<FoundSound[]> {
 	const words = searchWords(query);
 	const rows = await studio.sequelize.query<Omit<FoundSound, 'current'> & { current: number }>(
-		`SELECT k.hash, COALESCE(k.name, '') AS name, r.deviceId, d.name AS device, r.label, MAX(r.current) AS current, MAX(r.fromAt) AS fromAt
+		`SELECT k.hash, COALESCE(k.name, '') AS name, r.deviceId, d.name AS device, r.label, MAX(r.current AND r.world = :world) AS current, MAX(r.fromAt) AS fromAt
 		 FROM records k JOIN slot_runs r ON r.record = k.hash AND r.area = k.area JOIN devices d ON d.id = r.deviceId
 		 WHERE k.profileId = :profileId AND k.area = :area ${words.map((_, i) => `AND k.folded LIKE :w${i} ESCAPE '\\'`).join(' ')}
 		 GROUP BY k.hash ORDER BY current DESC, fromAt DESC, k.folded LIMIT :limit`,
@@ -186,6 +181,7 @@ export async function soundsFor(
 				profileId,
 				area,
 				limit,
+				world: studio.world,
 				...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${escapeLike(word)}%`]))
 			},
 			type: QueryTypes.SELECT

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { furnishBench } from './bench';
 import { openStudio, type Studio } from './db/connection';
 import { simulatedProfiles } from './gear';
-import { indexRecords } from './records';
+import { fillCoverage, indexRecords } from './indexing';
 import { loadProfiles } from './profiles';
 import { settleLeftovers } from './unfinished';
 
@@ -26,6 +26,7 @@ export function theStudio(): Promise<Studio> {
 		await loadProfiles(studio);
 		await settleLeftovers(studio);
 		await indexRecords(studio);
+		await fillCoverage(studio);
 		await furnishBench(studio, simulatedProfiles());
 		return studio;
 	})();

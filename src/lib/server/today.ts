@@ -1,13 +1,16 @@
-import { QueryTypes } from 'sequelize';
 import { riskOf, type Risk } from '../core/care';
+import { nothingKnown, readingLine, standingOf, type DeviceStanding, type World } from '../core/drawer';
 import type { Device } from '../core/gear';
 import type { Studio } from './db/connection';
 import { listDevices } from './gear';
+import { readableSlots } from './knowing';
 import { knownProfiles } from './profiles';
 import { readRiskSettings } from './reminders';
+import { readStandings } from './store/knowledge';
+import { countVersions, openQuestions } from './store/versions';
 import { unfinishedCaptures } from './unfinished';
 
-const DAY_MS = 86_400_000;
+const YEAR_MS = 365.25 * 86_400_000;
 
 export interface DeviceToday {
 	device: Device;
@@ -16,59 +19,78 @@ export interface DeviceToday {
 	hasMemory: boolean;
 	readable: boolean;
 	versions: number;
+	known: DeviceStanding;
+	/** When its weakest slot was proved; null where one never was, or was written since. */
 	lastVerifiedAt: string | null;
 	unfinishedId: string | null;
+	/** The backup that asks to be looked at. */
+	questionId: string | null;
 	/** The one thing that matters now, for its drawer front. */
 	line: string;
 	state: 'verified' | 'attention' | 'danger' | 'quiet';
 }
 
-interface Totals {
-	deviceId: string;
-	versions: number;
-	lastVerifiedAt: string | null;
-	imported: number;
+/** What there is of a device from other worlds than the studio's own, in words. */
+function elsewhere(own: World, counts: ReadonlyMap<string, number>): string {
+	const words = {
+		bench: 'only on the bench',
+		hardware: 'only over real ports',
+		file: 'only files are kept',
+		unrecorded: 'only before the app noted bench or hardware'
+	};
+	const there = (Object.keys(words) as World[]).filter((world) => world !== own && counts.has(world));
+	return there.map((world) => words[world]).join(', ');
 }
 
 /** Every device with its risk, riskiest first. */
 export async function today(studio: Studio): Promise<DeviceToday[]> {
-	const [devices, totals, open, settings] = await Promise.all([
+	const [devices, counts, open, settings, standings, questions] = await Promise.all([
 		listDevices(studio),
-		studio.sequelize.query<Totals>(
-			`SELECT deviceId, COUNT(*) AS versions, MAX(CASE WHEN verified = 1 AND missing = 0 THEN takenAt END) AS lastVerifiedAt, SUM(kind = 'imported') AS imported
-			 FROM versions GROUP BY deviceId`,
-			{ type: QueryTypes.SELECT }
-		),
+		countVersions(studio),
 		unfinishedCaptures(studio),
-		readRiskSettings(studio)
+		readRiskSettings(studio),
+		readStandings(studio, studio.world),
+		openQuestions(studio, studio.world)
 	]);
 	const profiles = new Map(knownProfiles(studio).map((profile) => [profile.id, profile]));
-	const byDevice = new Map(totals.map((row) => [row.deviceId, row]));
 	const now = studio.now().getTime();
 	return devices
 		.map((device): DeviceToday => {
 			const profile = device.profileId ? profiles.get(device.profileId) : undefined;
-			const total = byDevice.get(device.id);
-			const unfinished = open.find((transfer) => transfer.deviceId === device.id);
+			const own = counts.get(device.id) ?? new Map<string, number>();
+			const versions = [...own.values()].reduce((sum, n) => sum + n, 0);
+			const unfinished = open.find(({ deviceId, world }) => deviceId === device.id && world === studio.world);
 			const readable = (profile?.capture.length ?? 0) > 0;
-			const lastVerifiedAt = total?.lastVerifiedAt ?? null;
+			const known = standingOf(
+				standings.get(device.id) ?? nothingKnown,
+				profile ? readableSlots(profile) : versions > 0 ? readableSlots(null) : []
+			);
+			const lastVerifiedAt = known.weakestAt;
+			// Whatever was read after it has answered the question.
+			const question = questions.find(
+				({ deviceId, takenAt }) =>
+					deviceId === device.id && (lastVerifiedAt === null || lastVerifiedAt < takenAt)
+			);
 			const risk = riskOf(
 				{
 					readable,
 					hasMemory: profile !== undefined,
-					versions: total?.versions ?? 0,
-					lastVerifiedDays: lastVerifiedAt ? (now - Date.parse(lastVerifiedAt)) / DAY_MS : null,
-					changedSince: device.touchedAt !== null,
+					versions: own.get(studio.world) ?? 0,
+					elsewhere: elsewhere(studio.world, own),
+					keptElsewhere: own.has('file') || own.has('unrecorded'),
+					known,
 					unfinished: unfinished ? { id: unfinished.id, got: unfinished.received } : null,
+					question: question ? { versionId: question.id, says: question.question } : null,
 					battery:
 						device.batteryFitted && device.batteryYears
 							? {
-									ageYears: (now - Date.parse(device.batteryFitted)) / (365.25 * DAY_MS),
+									ageYears: (now - Date.parse(device.batteryFitted)) / YEAR_MS,
 									lifeYears: device.batteryYears
 								}
 							: null,
 					remindDays: device.remindDays ?? null
 				},
+				now,
 				settings
 			);
 			const worst = risk.parts[0];
@@ -78,15 +100,17 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 				risk,
 				readable,
 				hasMemory: profile !== undefined,
-				versions: total?.versions ?? 0,
+				versions,
+				known,
 				lastVerifiedAt,
 				unfinishedId: unfinished?.id ?? null,
+				questionId: question?.id ?? null,
 				line:
 					worst?.says ??
 					(lastVerifiedAt
-						? 'Verified today'
+						? readingLine(known, now)
 						: profile
-							? `${total?.versions ?? 0} kept, sent only`
+							? `${versions} kept, sent only`
 							: device.kind || 'No memory kept'),
 				state:
 					!profile && !heavy

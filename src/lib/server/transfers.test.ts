@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { QueryTypes } from 'sequelize';
+import { finishSchema, lastSeen, standingOf } from '../core/drawer';
 import { toHex } from '../core/midi';
+import { readName, type Profile } from '../core/profile';
 import { anOrrery, freshStudio } from './studio.fixture';
 import {
 	abandonTransfer,
@@ -10,16 +13,21 @@ import {
 } from './unfinished';
 import {
 	appendMessages,
+	appendTrace,
 	beginTransfer,
 	finishTransfer,
 	getTransfer,
 	keepSafetyCopy,
 	receivedMessages
 } from './transfers';
-import { appendTrace } from './transfer-trace';
-import { finishSchema } from './transfer-orders';
-import { getVersion } from './drawer';
-import { getDevice } from './gear';
+import { acceptVersion, getVersion, keepVersion, listVersions } from './drawer';
+import { findSounds } from './find';
+import { hashOf } from './hash';
+import { readableSlots } from './knowing';
+import { backupCandidates } from './snapshots';
+import { readKnowledge } from './store/knowledge';
+import { readTrace } from './store/traces';
+import { today } from './today';
 import { saveUnit, putUnit, getUnit } from './bench';
 import { shippedProfile } from './profiles';
 
@@ -28,6 +36,7 @@ const here = freshStudio();
 async function begun(direction: 'capture' | 'restore' = 'capture') {
 	const orrery = await anOrrery(here.studio);
 	const transfer = await beginTransfer(here.studio, {
+		world: 'hardware',
 		deviceId: orrery.device.id,
 		direction,
 		scope: { kind: 'all' },
@@ -37,6 +46,8 @@ async function begun(direction: 'capture' | 'restore' = 'capture') {
 	});
 	return { ...orrery, transfer, hex: orrery.dump().map((bytes) => toHex(bytes)) };
 }
+const shippedName = (profile: Profile, bytes: Uint8Array) =>
+	readName(profile, profile.records[profile.areas[0].record], bytes)!;
 const finish = (order: object) => finishSchema.parse({ status: 'complete', reason: null, ...order });
 
 describe('a capture', () => {
@@ -81,7 +92,8 @@ describe('a capture', () => {
 		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex.slice(0, 1) });
 		await appendTrace(here.studio, transfer.id, {
 			part: 0,
-			lines: [{ atMs: 1, way: 'received', hex: '', says: 'Damaged message: checksum 1' }]
+			distrusted: true,
+			lines: [{ atMs: 1, way: 'received', hex: '', says: 'whatever it says' }]
 		});
 		await abandonTransfer(here.studio, transfer.id);
 		expect(await unfinishedCaptures(here.studio)).toMatchObject([
@@ -103,6 +115,7 @@ describe('a capture', () => {
 		});
 		expect(await unfinishedCaptures(here.studio)).toEqual([]);
 		const other = await beginTransfer(here.studio, {
+			world: 'hardware',
 			deviceId: device.id,
 			direction: 'capture',
 			scope: { kind: 'all' },
@@ -124,12 +137,19 @@ describe('a capture', () => {
 	});
 });
 
+/** How the slots of a device stand, by state. */
+async function states(deviceId: string) {
+	const knowledge = await readKnowledge(here.studio, deviceId, 'hardware');
+	const { states } = standingOf(knowledge, readableSlots(shippedProfile('vellbrook-orrery')));
+	return Object.fromEntries(Object.entries(states).filter(([, count]) => count > 0));
+}
+
 describe('a restore', () => {
-	it('counts the device as changed from its safety copy on, until it is proved', async () => {
+	it('leaves unknown what may be overwritten from its safety copy on, until it was read back', async () => {
 		const { transfer, hex, device } = await begun('restore');
 		const safety = await keepSafetyCopy(here.studio, transfer.id, { messages: hex, firmware: '1.04' });
 		expect(await getVersion(here.studio, safety)).toMatchObject({ kind: 'safety', verified: true });
-		expect((await getDevice(here.studio, device.id)).touchedAt).not.toBeNull();
+		expect(await states(device.id)).toEqual({ unknown: 65 });
 		const ended = await finishTransfer(
 			here.studio,
 			transfer.id,
@@ -137,12 +157,27 @@ describe('a restore', () => {
 		);
 		expect(await getVersion(here.studio, ended.versionId!)).toMatchObject({
 			kind: 'after restore',
+			proof: 'read back',
 			verified: true
 		});
-		expect((await getDevice(here.studio, device.id)).touchedAt).toBeNull();
+		expect(await states(device.id)).toEqual({ proved: 65 });
 	});
 
-	it('whose read-back differs leaves an unverified version', async () => {
+	it('a safety copy whose answer was lost is stored once', async () => {
+		const { transfer, hex, device } = await begun('restore');
+		const first = await keepSafetyCopy(here.studio, transfer.id, { messages: hex, firmware: null });
+		expect(await keepSafetyCopy(here.studio, transfer.id, { messages: hex, firmware: null })).toBe(first);
+		expect(await listVersions(here.studio, device.id)).toHaveLength(1);
+		const order = finish({ status: 'verified', readBack: hex });
+		const [one, other] = await Promise.all([
+			finishTransfer(here.studio, transfer.id, order),
+			finishTransfer(here.studio, transfer.id, order)
+		]);
+		expect(one.versionId).toBe(other.versionId);
+		expect(await listVersions(here.studio, device.id)).toHaveLength(2);
+	});
+
+	it('whose read-back differs is a reading of what is there now, and does not count as proof of what was sent', async () => {
 		const { transfer, hex, device } = await begun('restore');
 		await keepSafetyCopy(here.studio, transfer.id, { messages: hex, firmware: null });
 		const ended = await finishTransfer(
@@ -150,8 +185,197 @@ describe('a restore', () => {
 			transfer.id,
 			finish({ status: 'differs', readBack: hex, reason: { code: 'damaged', says: 's', remedy: 'r' } })
 		);
-		expect(await getVersion(here.studio, ended.versionId!)).toMatchObject({ verified: false });
-		expect((await getDevice(here.studio, device.id)).touchedAt).not.toBeNull();
+		expect(await getVersion(here.studio, ended.versionId!)).toMatchObject({ proof: 'checksum' });
+		expect(await states(device.id)).toEqual({ proved: 65 });
+	});
+
+	it('that broke off leaves its slots unknown; what it never touched is as it was known', async () => {
+		const { transfer, hex, device } = await begun('restore');
+		await keepSafetyCopy(here.studio, transfer.id, { messages: hex, firmware: null });
+		await finishTransfer(
+			here.studio,
+			transfer.id,
+			finish({
+				status: 'incomplete',
+				reason: { code: 'unplugged', says: 's', remedy: 'r' },
+				touched: [0, 1, 2].map((index) => ({ area: 'programs', index }))
+			})
+		);
+		expect(await states(device.id)).toEqual({ unknown: 3, proved: 62 });
+		const [row] = await today(here.studio);
+		expect(row).toMatchObject({
+			risk: { action: 'mend' },
+			known: { torn: [{ transferId: transfer.id, slots: 3 }] }
+		});
+		expect(row.risk.parts.map(({ action }) => action)).not.toContain('capture');
+		const { candidates } = await backupCandidates(here.studio);
+		expect(candidates[0].torn).toBe(true);
+	});
+
+	it('whose page vanished before anything was written says nothing of the device; after its safety copy it does', async () => {
+		const { transfer, hex, device } = await begun('restore');
+		await abandonTransfer(here.studio, transfer.id);
+		expect(await states(device.id)).toEqual({ never: 65 });
+		await keepSafetyCopy(here.studio, transfer.id, { messages: hex, firmware: null });
+		await abandonTransfer(here.studio, transfer.id);
+		expect(await states(device.id)).toEqual({ unknown: 65 });
+	});
+
+	it('is not called verified where what was read back is not what was wanted', async () => {
+		const { device, dump, memory, profile } = await anOrrery(here.studio);
+		const version = await keepVersion(here.studio, {
+			device,
+			profile,
+			messages: dump(),
+			kind: 'routine',
+			world: 'hardware',
+			proof: 'checksum'
+		});
+		const transfer = await beginTransfer(here.studio, {
+			deviceId: device.id,
+			direction: 'restore',
+			world: 'hardware',
+			scope: { kind: 'all' },
+			sourceVersionId: version.id
+		});
+		const other = dump([memory.programs[1], ...memory.programs.slice(1)]).map((bytes) => toHex(bytes));
+		await keepSafetyCopy(here.studio, transfer.id, { messages: other, firmware: null });
+		await expect(
+			finishTransfer(here.studio, transfer.id, finish({ status: 'verified', readBack: other }))
+		).rejects.toMatchObject({ code: 'transfer.not-verified' });
+		await expect(
+			finishTransfer(here.studio, transfer.id, finish({ status: 'verified' }))
+		).rejects.toMatchObject({ code: 'transfer.not-verified' });
+	});
+});
+
+describe('time', () => {
+	it('a capture that broke off and is kept later stays in the past, message by message', async () => {
+		const { transfer, hex, device, dump, memory, profile } = await begun();
+		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex.slice(0, 1) });
+		await abandonTransfer(here.studio, transfer.id);
+		const swapped = dump([memory.programs[1], memory.programs[0], ...memory.programs.slice(2)]);
+		const newer = await keepVersion(here.studio, {
+			device,
+			profile,
+			messages: swapped,
+			kind: 'routine',
+			world: 'hardware',
+			proof: 'checksum'
+		});
+		const before = await readKnowledge(here.studio, device.id, 'hardware');
+		const kept = await getVersion(here.studio, await keepUnfinished(here.studio, transfer.id));
+		expect(kept.takenAt < newer.takenAt).toBe(true);
+		const after = await readKnowledge(here.studio, device.id, 'hardware');
+		expect([...after.slots]).toEqual([...before.slots]);
+		const { found } = await findSounds(here.studio, shippedName(profile, memory.programs[0]));
+		expect(found.filter(({ current }) => current).map(({ slot }) => slot)).toEqual([1]);
+	});
+
+	it('an unfinished capture is not offered once everything was read after it, and never for being old', async () => {
+		const { device, hex, transfer } = await begun();
+		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex.slice(0, 1) });
+		await abandonTransfer(here.studio, transfer.id);
+		for (let i = 0; i < 501; i++)
+			await here.studio.models.transfers.create({
+				...(await getTransfer(here.studio, transfer.id)),
+				id: `later ${i}`,
+				startedAt: new Date(Date.UTC(2027, 0, 1)).toISOString(),
+				status: 'refused'
+			});
+		expect((await unfinishedCaptures(here.studio)).map(({ id }) => id)).toEqual([transfer.id]);
+		const whole = await beginTransfer(here.studio, {
+			deviceId: device.id,
+			direction: 'capture',
+			world: 'hardware',
+			scope: { kind: 'all' }
+		});
+		await appendMessages(here.studio, whole.id, { position: 0, messages: hex });
+		await finishTransfer(here.studio, whole.id, finish({}));
+		expect(await unfinishedCaptures(here.studio)).toEqual([]);
+	});
+});
+
+describe('worlds', () => {
+	it('what the bench holds says nothing of the real device, and a capture goes on where it began', async () => {
+		const { device, hex, transfer } = await begun();
+		const bench = await beginTransfer(here.studio, {
+			deviceId: device.id,
+			direction: 'capture',
+			world: 'bench',
+			scope: { kind: 'all' }
+		});
+		await appendMessages(here.studio, bench.id, { position: 0, messages: hex });
+		const { versionId } = await finishTransfer(here.studio, bench.id, finish({}));
+		expect(await getVersion(here.studio, versionId!)).toMatchObject({ world: 'bench', verified: true });
+		expect(await states(device.id)).toEqual({ never: 65 });
+		const [row] = await today(here.studio);
+		expect(row.line).toBe('Never backed up: only on the bench');
+		await abandonTransfer(here.studio, transfer.id);
+		await expect(resumeTransfer(here.studio, transfer.id, 'bench')).rejects.toMatchObject({
+			code: 'transfer.other-world'
+		});
+	});
+});
+
+describe('a backup that looks wiped', () => {
+	it('asks first, and counts only when somebody says that it is right', async () => {
+		const { transfer, hex, device, dump, memory, profile } = await begun();
+		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex });
+		await finishTransfer(here.studio, transfer.id, finish({}));
+		const wiped = dump(memory.programs.map(() => memory.programs[0]));
+		const again = await beginTransfer(here.studio, {
+			deviceId: device.id,
+			direction: 'capture',
+			world: 'hardware',
+			scope: { kind: 'all' }
+		});
+		await appendMessages(here.studio, again.id, {
+			position: 0,
+			messages: wiped.map((bytes) => toHex(bytes))
+		});
+		const { versionId } = await finishTransfer(here.studio, again.id, finish({}));
+		const asked = await getVersion(here.studio, versionId!);
+		expect(asked.question).toMatch(/^63 of 65 slots are empty or all alike that held sounds/);
+		const first = await readKnowledge(here.studio, device.id, 'hardware');
+		expect(lastSeen(first, { area: 'programs', index: 5 })!.record).toBe(hashOf(memory.programs[5]));
+		expect((await today(here.studio))[0]).toMatchObject({
+			questionId: versionId,
+			risk: { action: 'answer' }
+		});
+		expect(await acceptVersion(here.studio, versionId!)).toMatchObject({ question: null });
+		const now = await readKnowledge(here.studio, device.id, 'hardware');
+		expect(lastSeen(now, { area: 'programs', index: 5 })!.record).toBe(hashOf(memory.programs[0]));
+		expect((await today(here.studio))[0].questionId).toBeNull();
+		await expect(acceptVersion(here.studio, versionId!)).rejects.toMatchObject({
+			code: 'version.no-question'
+		});
+		expect(profile.id).toBe('vellbrook-orrery');
+	});
+});
+
+describe('the log of a transfer', () => {
+	it('keeps every line: parts told twice, told under a number that is taken, and messages named instead of written', async () => {
+		const { transfer, hex } = await begun();
+		const line = (says: string, bytes = '') => ({ atMs: 1, way: 'received' as const, hex: bytes, says });
+		const first = [line('one'), line('dump', hex[0])];
+		await appendTrace(here.studio, transfer.id, { part: 0, lines: first });
+		await appendTrace(here.studio, transfer.id, { part: 0, lines: first });
+		await appendTrace(here.studio, transfer.id, { part: 0, lines: [line('two')] });
+		await appendTrace(here.studio, transfer.id, {
+			part: 1,
+			lines: Array.from({ length: 1500 }, (_, i) => line(`many ${i}`))
+		});
+		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex });
+		await finishTransfer(here.studio, transfer.id, finish({}));
+		const lines = await readTrace(here.studio, transfer.id);
+		expect(lines).toHaveLength(1503);
+		expect(lines.slice(0, 3)).toEqual([...first, line('two')]);
+		const [{ size }] = await here.studio.sequelize.query<{ size: number }>(
+			'SELECT SUM(LENGTH(packed)) AS size FROM transfer_trace',
+			{ type: QueryTypes.SELECT }
+		);
+		expect(size).toBeLessThan(hex[0].length / 2);
 	});
 });
 

@@ -1,37 +1,52 @@
-import { QueryTypes } from 'sequelize';
-import { versionKind } from '../core/drawer';
+import type { z } from 'zod';
+import {
+	beginSchema,
+	proofOf,
+	finishSchema,
+	traceSchema,
+	versionKind,
+	type AppendOrder,
+	type SafetyOrder,
+	type SlotRef,
+	type Transfer
+} from '../core/drawer';
 import type { Device } from '../core/gear';
 import { fromHex, toHex } from '../core/midi';
 import { Problem } from '../core/problem';
 import { decodeDump, slotKey, type Profile } from '../core/profile';
-import { slotsInScope, type Reason } from '../core/transfer';
+import { notThere, slotsInScope, type Reason } from '../core/transfer';
 import type { Studio } from './db/connection';
-import { plain, type TransferRow } from './db/models';
-import { getObjects, putObjects, similarObjects } from './db/objects';
 import { keepVersionIn, openVersion } from './drawer';
 import { getDevice } from './gear';
-import { insertRows } from './insert-rows';
+import { noteRestored } from './restored';
+import { RAW_SLOT, liveWorld, noteWriting } from './knowing';
 import { newId } from './new-id';
-import type { z } from 'zod';
-import { beginSchema, type AppendOrder, type FinishOrder, type SafetyOrder } from './transfer-orders';
 import { currentProfile } from './profiles';
-import { getRecords } from './records';
 import { noteSnapshotItem } from './snapshots';
+import { getObjects, putObjects, similarObjects } from './store/objects';
+import { getRecords } from './store/records';
+import { addTrace, packTrace } from './store/traces';
+import {
+	insertReceived,
+	insertTransfer,
+	receivedRows,
+	recentTransfers,
+	transferRow,
+	updateTransfer,
+	type CountedTransfer
+} from './store/transfers';
 import { keepWanted, slotsOfSource, wantedScope } from './wanted';
-
-export type Transfer = TransferRow;
 
 const notFound = (id: string) =>
 	new Problem('transfer.not-found', `There is no transfer “${id}”.`, 'Look at the list of transfers.');
 
-/** Transfers whose page has been heard of lately; what is not in here when it says “running” was left alone. */
-const heardAt = new Map<string, number>();
+/** A transfer whose page was not heard of for so long was left alone. */
 const LIVE_MS = 15_000;
-export const hear = (id: string): void => void heardAt.set(id, Date.now());
-export const unhear = (id: string): boolean => heardAt.delete(id);
+export const hear = (studio: Studio, id: string): void => void studio.heardAt.set(id, studio.clock());
+export const unhear = (studio: Studio, id: string): boolean => studio.heardAt.delete(id);
 
-const settle = (row: Transfer): Transfer =>
-	row.status === 'running' && Date.now() - (heardAt.get(row.id) ?? 0) > LIVE_MS
+export const settle = <T extends Transfer>(studio: Studio, row: T): T =>
+	row.status === 'running' && studio.clock() - (studio.heardAt.get(row.id) ?? -Infinity) > LIVE_MS
 		? { ...row, status: 'unfinished' }
 		: row;
 
@@ -39,23 +54,30 @@ const settle = (row: Transfer): Transfer =>
 export const profileOf = (studio: Studio, device: Device): Profile | null =>
 	device.profileId ? currentProfile(studio, device.profileId) : null;
 
+/** @throws Problem `transfer.no-slot` where the device has no such area or slot, and whatever the source lacks */
 export async function beginTransfer(studio: Studio, given: z.input<typeof beginSchema>): Promise<Transfer> {
 	const order = beginSchema.parse(given);
 	const device = await getDevice(studio, order.deviceId);
 	const profile = profileOf(studio, device);
+	const absent = profile ? notThere(profile, order.scope) : null;
+	if (absent !== null)
+		throw new Problem(
+			'transfer.no-slot',
+			`A ${profile!.model} has no “${absent}”.`,
+			'Choose an area and slots that it has.'
+		);
 	const { source, ...facts } = order;
 	const from =
 		source ??
 		(order.sourceVersionId
 			? { from: 'version' as const, versionId: order.sourceVersionId, scope: order.scope }
 			: null);
-	const slots =
-		order.direction === 'restore' && profile && from
-			? await slotsOfSource(studio, device, profile, from)
-			: [];
-	const row = await studio.write(async (transaction) => {
+	const restoring = order.direction === 'restore';
+	const slots = restoring && profile && from ? await slotsOfSource(studio, device, profile, from) : [];
+	const transfer = await studio.write(async (transaction) => {
 		const wanted = profile && slots.length > 0 ? await keepWanted(studio, profile, slots, transaction) : null;
-		return studio.models.transfers.create(
+		const row = await insertTransfer(
+			studio,
 			{
 				...facts,
 				scope: wanted ? wantedScope(wanted) : order.scope,
@@ -67,13 +89,30 @@ export async function beginTransfer(studio: Studio, given: z.input<typeof beginS
 				startedAt: studio.now().toISOString(),
 				endedAt: null,
 				versionId: null,
-				safetyVersionId: null
+				safetyVersionId: null,
+				distrusted: false,
+				resumed: false,
+				bankId: from?.from === 'bank' ? from.bankId : null
 			},
-			{ transaction }
+			transaction
 		);
+		// What cannot be read is overwritten without a safety copy: from here on nobody knows what it holds.
+		const blind = !restoring
+			? []
+			: !profile
+				? [RAW_SLOT]
+				: slots.filter(({ area }) => !profile.capture.some((way) => way.area === area));
+		if (blind.length > 0)
+			await noteWriting(
+				studio,
+				device.id,
+				order.world,
+				{ kind: 'unknown', at: row.startedAt, by: row.id, slots: blind },
+				transaction
+			);
+		return row;
 	});
-	const transfer = plain(row);
-	hear(transfer.id);
+	hear(studio, transfer.id);
 	return transfer;
 }
 
@@ -88,13 +127,19 @@ export async function wantedOf(
 			studio,
 			transfer.wanted.map(({ record }) => record)
 		);
+		const hexOf = (record: string) => {
+			const bytes = records.get(record);
+			if (!bytes)
+				throw new Problem(
+					'restore.no-sound',
+					'A sound that this restore wants is no longer kept.',
+					'Begin the restore again from its source.'
+				);
+			return toHex(bytes);
+		};
 		return {
 			messages: [],
-			slots: transfer.wanted.map(({ area, index, record }) => ({
-				area,
-				index,
-				hex: toHex(records.get(record)!)
-			}))
+			slots: transfer.wanted.map(({ area, index, record }) => ({ area, index, hex: hexOf(record) }))
 		};
 	}
 	if (!transfer.sourceVersionId) return { slots: [], messages: [] };
@@ -104,50 +149,36 @@ export async function wantedOf(
 
 /** @throws Problem `transfer.not-found` */
 export async function getTransfer(studio: Studio, id: string): Promise<Transfer> {
-	const row = await studio.models.transfers.findByPk(id);
+	const row = await transferRow(studio, id);
 	if (!row) throw notFound(id);
-	return settle(plain(row));
+	return settle(studio, row);
 }
 
+/** Transfers, newest first. */
 export async function listTransfers(
 	studio: Studio,
 	options: { deviceId?: string; limit?: number } = {}
-): Promise<(Transfer & { received: number })[]> {
-	const rows = await studio.models.transfers.findAll({
-		where: options.deviceId ? { deviceId: options.deviceId } : {},
-		order: [['startedAt', 'DESC']],
-		limit: options.limit ?? 100
-	});
-	const counts = await studio.sequelize.query<{ transferId: string; received: number }>(
-		'SELECT transferId, COUNT(*) AS received FROM transfer_messages WHERE transferId IN (:ids) GROUP BY transferId',
-		{ replacements: { ids: ['', ...rows.map((row) => plain(row).id)] }, type: QueryTypes.SELECT }
-	);
-	return rows.map((row) => {
-		const transfer = settle(plain(row));
-		return {
-			...transfer,
-			received: counts.find(({ transferId }) => transferId === transfer.id)?.received ?? 0
-		};
-	});
+): Promise<CountedTransfer[]> {
+	const rows = await recentTransfers(studio, { limit: 100, ...options });
+	return rows.map((row) => settle(studio, row));
 }
 
 /**
  * Stores received messages, durably, before it answers. Sending the same messages again is harmless.
  * @throws Problem `transfer.conflict` where another message stands at that position
  */
-export async function appendMessages(studio: Studio, id: string, order: AppendOrder): Promise<number> {
-	hear(id);
-	const transfer = await getTransfer(studio, id);
+export async function appendMessages(
+	studio: Studio,
+	id: string,
+	order: Omit<AppendOrder, 'distrusted'> & { distrusted?: boolean }
+): Promise<number> {
+	hear(studio, id);
 	return studio.write(async (transaction) => {
-		const stored = await studio.sequelize.query<{ position: number; hash: string }>(
-			'SELECT position, hash FROM transfer_messages WHERE transferId = :id',
-			{
-				replacements: { id },
-				type: QueryTypes.SELECT,
-				transaction
-			}
+		const transfer = await transferRow(studio, id, transaction);
+		if (!transfer) throw notFound(id);
+		const known = new Map(
+			(await receivedRows(studio, id, transaction)).map(({ position, hash }) => [position, hash])
 		);
-		const known = new Map(stored.map(({ position, hash }) => [position, hash]));
 		if (order.position > known.size)
 			throw new Problem(
 				'transfer.gap',
@@ -155,14 +186,14 @@ export async function appendMessages(studio: Studio, id: string, order: AppendOr
 				'Send the messages in order.'
 			);
 		const similar = await similarObjects(studio, transfer.deviceId, transaction);
-		const at = studio.now().toISOString();
+		const receivedAt = studio.now().toISOString();
 		const contents = order.messages.map((hex, i) => {
 			const bytes = fromHex(hex);
 			return { bytes, like: similar(order.position + i, bytes.length) };
 		});
 		const hashes = await putObjects(studio, contents, transaction);
 		const fresh = hashes
-			.map((hash, i) => ({ hash, position: order.position + i }))
+			.map((hash, i) => ({ hash, position: order.position + i, receivedAt }))
 			.filter(({ hash, position }) => {
 				if (known.has(position) && known.get(position) !== hash)
 					throw new Problem(
@@ -172,117 +203,141 @@ export async function appendMessages(studio: Studio, id: string, order: AppendOr
 					);
 				return !known.has(position);
 			});
-		await insertRows(
-			studio,
-			'transfer_messages (transferId, position, hash, receivedAt)',
-			fresh.map(({ hash, position }) => [id, position, hash, at]),
-			transaction
-		);
+		await insertReceived(studio, id, fresh, transaction);
+		if (order.distrusted && !transfer.distrusted)
+			await updateTransfer(studio, id, { distrusted: true }, transaction);
 		return Math.max(known.size, order.position + order.messages.length);
+	});
+}
+
+/** Adds a part to a transfer's log; an empty part only says that the transfer is alive. */
+export async function appendTrace(
+	studio: Studio,
+	id: string,
+	order: z.input<typeof traceSchema>
+): Promise<void> {
+	const { part, lines, distrusted } = traceSchema.parse(order);
+	await getTransfer(studio, id);
+	hear(studio, id);
+	if (lines.length === 0 && !distrusted) return;
+	await studio.write(async (transaction) => {
+		if (lines.length > 0) await addTrace(studio, id, part, lines, transaction);
+		if (distrusted) await updateTransfer(studio, id, { distrusted: true }, transaction);
 	});
 }
 
 /** The messages received so far, in order. */
 export async function receivedMessages(studio: Studio, id: string): Promise<Uint8Array[]> {
-	const rows = await studio.sequelize.query<{ hash: string }>(
-		'SELECT hash FROM transfer_messages WHERE transferId = :id ORDER BY position',
-		{ replacements: { id }, type: QueryTypes.SELECT }
-	);
+	const rows = await receivedRows(studio, id);
 	return getObjects(
 		studio,
 		rows.map(({ hash }) => hash)
 	);
 }
 
-/** Stores the safety copy of a restore; from here on the device counts as changed until a version says otherwise. */
+/**
+ * Stores the safety copy of a restore, once. From here on nobody knows what its slots hold, until the restore says
+ * what it wrote and reads it back.
+ */
 export async function keepSafetyCopy(studio: Studio, id: string, order: SafetyOrder): Promise<string> {
-	hear(id);
+	hear(studio, id);
 	const transfer = await getTransfer(studio, id);
 	const device = await getDevice(studio, transfer.deviceId);
 	const profile = profileOf(studio, device);
+	const world = liveWorld(transfer.world);
 	return studio.write(async (transaction) => {
+		const now = await transferRow(studio, id, transaction);
+		// An answer that got lost: the copy is stored already.
+		if (now?.safetyVersionId) return now.safetyVersionId;
+		const messages = order.messages.map(fromHex);
 		const version = await keepVersionIn(
 			studio,
 			{
 				device,
 				profile,
-				messages: order.messages.map(fromHex),
+				messages,
 				kind: 'safety',
-				verified: true,
+				world,
+				proof: profile ? proofOf(profile) : 'none',
 				firmware: order.firmware,
 				transferId: id,
-				fromDevice: true,
 				label: { title: 'Before a restore' }
 			},
 			transaction
 		);
-		await studio.models.transfers.update({ safetyVersionId: version.id }, { where: { id }, transaction });
-		await studio.models.devices.update(
-			{ touchedAt: studio.now().toISOString() },
-			{ where: { id: device.id }, transaction }
+		await updateTransfer(studio, id, { safetyVersionId: version.id }, transaction);
+		const slots: SlotRef[] = profile ? decodeDump(profile, messages).slots : [RAW_SLOT];
+		await noteWriting(
+			studio,
+			device.id,
+			world,
+			{ kind: 'unknown', at: studio.now().toISOString(), by: id, slots },
+			transaction
 		);
 		return version.id;
 	});
 }
 
-/** Ends a transfer and stores what it proved: a version for a complete capture, one for what was read back. */
-export async function finishTransfer(studio: Studio, id: string, order: FinishOrder): Promise<Transfer> {
+/**
+ * Ends a transfer and stores what it proved: a version for a complete capture, one for what was read back. Told again,
+ * it changes nothing.
+ * @throws Problem `transfer.not-whole`, `transfer.not-verified` where what is stored does not bear out what is said
+ */
+export async function finishTransfer(
+	studio: Studio,
+	id: string,
+	given: z.input<typeof finishSchema>
+): Promise<Transfer> {
+	const order = finishSchema.parse(given);
 	const transfer = await getTransfer(studio, id);
 	const device = await getDevice(studio, transfer.deviceId);
 	const profile = profileOf(studio, device);
-	const received = transfer.direction === 'capture' ? await receivedMessages(studio, id) : [];
-	const captured = order.use
-		? order.use.filter((place) => place < received.length).map((place) => received[place])
-		: received;
+	const world = liveWorld(transfer.world);
 	await studio.write(async (transaction) => {
-		let versionId: string | null = transfer.versionId;
-		if (transfer.direction === 'capture' && order.status === 'complete' && !versionId) {
-			const claimed = missingSlots(profile, transfer, captured);
+		const now = await transferRow(studio, id, transaction);
+		if (!now || (now.endedAt !== null && now.status !== 'unfinished' && now.status !== 'running')) return;
+		let versionId = now.versionId;
+		if (now.direction === 'capture' && order.status === 'complete' && !versionId) {
+			const rows = await receivedRows(studio, id, transaction);
+			const used = order.use
+				? order.use.filter((place) => place < rows.length).map((place) => rows[place])
+				: rows;
+			const messages = await getObjects(
+				studio,
+				used.map(({ hash }) => hash),
+				transaction
+			);
+			const claimed = missingSlots(profile, now, messages);
 			if (claimed > 0)
 				throw new Problem(
 					'transfer.not-whole',
 					`${claimed} slots of this capture are not stored, so it is not complete.`,
 					'Resume it.'
 				);
-			const version = await keepVersionIn(
+			({ id: versionId } = await keepVersionIn(
 				studio,
 				{
 					device,
 					profile,
-					messages: captured,
-					kind: versionKind.parse(transfer.kind),
+					messages,
+					kind: versionKind.parse(now.kind),
+					world,
 					// Without a profile only a dump that came twice alike is proved.
-					verified: profile !== null || order.proved,
+					proof: profile ? proofOf(profile) : order.proved ? 'twice alike' : 'none',
 					firmware: order.firmware,
+					readAt: used.map(({ receivedAt }) => receivedAt),
 					transferId: id,
-					fromDevice: true,
-					label: { title: transfer.title }
+					label: { title: now.title },
+					questioned: true
 				},
 				transaction
-			);
-			versionId = version.id;
+			));
 		}
-		if (transfer.direction === 'restore' && order.readBack.length > 0 && !versionId) {
-			const version = await keepVersionIn(
-				studio,
-				{
-					device,
-					profile,
-					messages: order.readBack.map(fromHex),
-					kind: 'after restore',
-					verified: order.status === 'verified',
-					firmware: order.firmware,
-					transferId: id,
-					fromDevice: true,
-					label: { title: transfer.title }
-				},
-				transaction
-			);
-			versionId = version.id;
-		}
-		if (order.status === 'verified' || order.status === 'sent')
-			await studio.models.devices.update({ touchedAt: null }, { where: { id: device.id }, transaction });
-		await studio.models.transfers.update(
+		if (now.direction === 'restore')
+			versionId = await noteRestored(studio, { transfer: now, device, profile, world, order }, transaction);
+		await updateTransfer(
+			studio,
+			id,
 			{
 				status: order.status,
 				reason: order.reason as Reason | null,
@@ -290,18 +345,24 @@ export async function finishTransfer(studio: Studio, id: string, order: FinishOr
 				endedAt: studio.now().toISOString(),
 				versionId
 			},
-			{ where: { id }, transaction }
+			transaction
 		);
+		await packTrace(studio, id, transaction);
+		if (now.snapshotId && now.direction === 'capture')
+			await noteSnapshotItem(
+				studio,
+				now.snapshotId,
+				now.deviceId,
+				{
+					versionId,
+					says: versionId ? '' : (order.reason?.says ?? 'It broke off.'),
+					tookMs: studio.now().getTime() - Date.parse(now.startedAt)
+				},
+				transaction
+			);
 	});
-	unhear(id);
-	const ended = await getTransfer(studio, id);
-	if (ended.snapshotId && ended.direction === 'capture')
-		await noteSnapshotItem(studio, ended.snapshotId, ended.deviceId, {
-			versionId: ended.versionId,
-			says: ended.versionId ? '' : (ended.reason?.says ?? 'It broke off.'),
-			tookMs: Date.parse(ended.endedAt!) - Date.parse(ended.startedAt)
-		});
-	return ended;
+	unhear(studio, id);
+	return getTransfer(studio, id);
 }
 
 /** Slots of the transfer's scope that its stored messages do not hold. */

@@ -1,38 +1,56 @@
+import { proofOf, standingOf, type LiveWorld, type Transfer } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { DAMAGED } from '../core/profile';
 import type { Studio } from './db/connection';
 import { keepVersionIn } from './drawer';
 import { getDevice } from './gear';
-import { readTrace, tracePart } from './transfer-trace';
+import { liveWorld, readableSlots } from './knowing';
+import { knownProfiles } from './profiles';
+import { readStandings } from './store/knowledge';
+import { getObjects } from './store/objects';
+import { nextPart } from './store/traces';
 import {
-	getTransfer,
-	hear,
-	listTransfers,
-	missingSlots,
-	profileOf,
-	receivedMessages,
-	unhear,
-	type Transfer
-} from './transfers';
+	abandonRunning,
+	openCaptures,
+	receivedRows,
+	updateTransfer,
+	type CountedTransfer
+} from './store/transfers';
+import { getTransfer, hear, missingSlots, profileOf, receivedMessages, settle, unhear } from './transfers';
 
-/** Captures that broke off and were neither resumed, kept nor let go. */
-export async function unfinishedCaptures(studio: Studio): Promise<(Transfer & { received: number })[]> {
-	const rows = await studio.models.transfers.findAll({
-		where: { direction: 'capture', versionId: null, status: ['running', 'unfinished', 'incomplete'] },
-		attributes: ['id'],
-		raw: true
-	});
-	if (rows.length === 0) return [];
-	const ids = new Set(rows.map((row) => (row as unknown as Transfer).id));
-	return (await listTransfers(studio, { limit: 500 })).filter(
-		(transfer) => ids.has(transfer.id) && transfer.status !== 'running' && transfer.received > 0
+/**
+ * Captures that broke off and were neither resumed, kept nor let go. One that a later, proved reading of the whole
+ * device has made pointless is not offered any more.
+ */
+export async function unfinishedCaptures(studio: Studio): Promise<CountedTransfer[]> {
+	const open = (await openCaptures(studio))
+		.map((row) => settle(studio, row))
+		.filter(({ status, received }) => status !== 'running' && received > 0);
+	if (open.length === 0) return [];
+	const profiles = new Map(knownProfiles(studio).map((profile) => [profile.id, profile]));
+	const standings = new Map<string, Awaited<ReturnType<typeof readStandings>>>();
+	for (const world of new Set(open.map(({ world }) => world)))
+		if (world !== 'unrecorded') standings.set(world, await readStandings(studio, world as LiveWorld));
+	const devices = await studio.models.devices.findAll({ attributes: ['id', 'profileId'], raw: true });
+	const profileIds = new Map(
+		devices.map((row) => {
+			const { id, profileId } = row as unknown as { id: string; profileId: string | null };
+			return [id, profileId];
+		})
 	);
+	return open.filter(({ deviceId, world, startedAt }) => {
+		const knowledge = standings.get(world)?.get(deviceId);
+		if (!knowledge) return true;
+		const profile = profiles.get(profileIds.get(deviceId) ?? '') ?? null;
+		const { weakestAt } = standingOf(knowledge, readableSlots(profile));
+		return weakestAt === null || weakestAt < startedAt;
+	});
 }
 
-/** Opens an unfinished capture again. @throws Problem `transfer.ended` */
+/** Opens an unfinished capture again. @throws Problem `transfer.ended`, `transfer.other-world` */
 export async function resumeTransfer(
 	studio: Studio,
-	id: string
+	id: string,
+	world?: LiveWorld
 ): Promise<{ transfer: Transfer; messages: Uint8Array[]; part: number; distrusted: boolean }> {
 	const transfer = await getTransfer(studio, id);
 	if (
@@ -41,29 +59,43 @@ export async function resumeTransfer(
 		!['unfinished', 'incomplete'].includes(transfer.status)
 	)
 		throw new Problem('transfer.ended', 'This transfer cannot be resumed.', 'Begin a new one.');
-	await studio.models.transfers.update({ status: 'running', reason: null, endedAt: null }, { where: { id } });
-	hear(id);
+	if (world && liveWorld(transfer.world) !== world)
+		throw new Problem(
+			'transfer.other-world',
+			transfer.world === 'bench'
+				? 'This capture began on the bench; the line now goes to real ports.'
+				: 'This capture began over real ports; the line now goes to the bench.',
+			'Switch the line back, or begin a new capture: what both held would be mixed.'
+		);
+	await updateTransfer(studio, id, { status: 'running', reason: null, endedAt: null, resumed: true });
+	hear(studio, id);
 	return {
-		transfer: { ...transfer, status: 'running' },
+		transfer: { ...transfer, status: 'running', resumed: true },
 		messages: await receivedMessages(studio, id),
-		part: await tracePart(studio, id),
-		distrusted: (await readTrace(studio, id)).some(({ says }) => says.startsWith(DAMAGED))
+		part: await nextPart(studio, id),
+		distrusted: transfer.distrusted
 	};
 }
 
-/** Keeps what an unfinished capture has received, as it is, as an unverified version. */
+/** Keeps what an unfinished capture has received, as it is, each message at the time at which it came. */
 export async function keepUnfinished(studio: Studio, id: string): Promise<string> {
 	const transfer = await getTransfer(studio, id);
-	if (transfer.direction !== 'capture' || transfer.versionId || transfer.status === 'running')
-		throw new Problem(
+	const over = () =>
+		new Problem(
 			'transfer.ended',
 			'There is nothing unfinished to keep here.',
 			'Look at the list of transfers.'
 		);
+	if (transfer.direction !== 'capture' || transfer.versionId || transfer.status === 'running') throw over();
 	const device = await getDevice(studio, transfer.deviceId);
 	const profile = profileOf(studio, device);
-	const messages = await receivedMessages(studio, id);
 	return studio.write(async (transaction) => {
+		const rows = await receivedRows(studio, id, transaction);
+		const messages = await getObjects(
+			studio,
+			rows.map(({ hash }) => hash),
+			transaction
+		);
 		const version = await keepVersionIn(
 			studio,
 			{
@@ -71,18 +103,21 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 				profile,
 				messages,
 				kind: 'unfinished',
-				verified: false,
-				missing: missingSlots(profile, transfer, messages),
+				world: transfer.world,
+				// Where damage was seen, a right checksum is not enough; without a profile nothing was compared.
+				proof: profile && !transfer.distrusted ? proofOf(profile) : 'none',
+				missing: profile ? missingSlots(profile, transfer, messages) : 1,
+				readAt: rows.map(({ receivedAt }) => receivedAt),
 				transferId: id,
-				fromDevice: true,
-				label: { title: transfer.title },
-				takenAt: transfer.startedAt
+				label: { title: transfer.title }
 			},
 			transaction
 		);
-		await studio.models.transfers.update(
+		await updateTransfer(
+			studio,
+			id,
 			{ status: 'incomplete', versionId: version.id, endedAt: studio.now().toISOString() },
-			{ where: { id }, transaction }
+			transaction
 		);
 		return version.id;
 	});
@@ -91,27 +126,22 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 /** Lets an unfinished capture go: its messages stay in the log's store, it is no longer offered. */
 export async function dropUnfinished(studio: Studio, id: string): Promise<void> {
 	await getTransfer(studio, id);
-	await studio.models.transfers.update(
-		{
-			status: 'refused',
-			endedAt: studio.now().toISOString(),
-			reason: {
-				code: 'cancelled',
-				says: 'You let this unfinished capture go.',
-				remedy: 'Begin a new capture.'
-			}
-		},
-		{ where: { id } }
-	);
+	await updateTransfer(studio, id, {
+		status: 'refused',
+		endedAt: studio.now().toISOString(),
+		reason: {
+			code: 'cancelled',
+			says: 'You let this unfinished capture go.',
+			remedy: 'Begin a new capture.'
+		}
+	});
 }
 
 /** After a start of the server nothing runs: what says so was left alone. */
-export async function settleLeftovers(studio: Studio): Promise<void> {
-	await studio.models.transfers.update({ status: 'unfinished' }, { where: { status: 'running' } });
-}
+export const settleLeftovers = (studio: Studio): Promise<void> => abandonRunning(studio);
 
 /** The page of a running transfer went away: what was received waits to be resumed. */
 export async function abandonTransfer(studio: Studio, id: string): Promise<void> {
-	await studio.models.transfers.update({ status: 'unfinished' }, { where: { id, status: 'running' } });
-	unhear(id);
+	await abandonRunning(studio, id);
+	unhear(studio, id);
 }

@@ -1,43 +1,14 @@
-import { QueryTypes, type Transaction } from 'sequelize';
-import { z } from 'zod';
-import { bankSlots } from '../core/drawer';
+import type { Transaction } from 'sequelize';
+import { bankSlots, type RestoreSource, type WantedSlot } from '../core/drawer';
 import type { Device } from '../core/gear';
 import { Problem } from '../core/problem';
 import { areaOf, makeSlot, writeName, type Profile, type Slot } from '../core/profile';
-import { scopeSchema, slotsInScope, type Scope } from '../core/transfer';
+import { slotsInScope, type Scope } from '../core/transfer';
 import { getBank } from './banks';
 import type { Studio } from './db/connection';
-import type { WantedSlot } from './db/models';
 import { openVersion } from './drawer';
 import { hashOf } from './hash';
-import { getRecords, keepRecords } from './records';
-
-/** Where the content of a restore comes from. */
-export const sourceSchema = z.discriminatedUnion('from', [
-	z.strictObject({
-		from: z.literal('version'),
-		versionId: z.string(),
-		scope: scopeSchema.default({ kind: 'all' })
-	}),
-	z.strictObject({ from: z.literal('bank'), bankId: z.string() }),
-	/** Sounds by their content, each to a slot of its own choice. */
-	z.strictObject({
-		from: z.literal('sounds'),
-		sounds: z
-			.array(
-				z.strictObject({
-					area: z.string(),
-					index: z.number().int().min(0),
-					record: z.string(),
-					name: z.string().max(64).optional()
-				})
-			)
-			.min(1)
-			.max(2048)
-	})
-]);
-
-export type RestoreSource = z.infer<typeof sourceSchema>;
+import { getRecords, keepRecords } from './store/records';
 
 /** The slots that a source wants a device to hold. @throws Problem where the source is of another model or not whole */
 export async function slotsOfSource(
@@ -110,23 +81,6 @@ export async function keepWanted(
 	const kept = slots.map((slot) => ({ slot, record: hashOf(slot.bytes) }));
 	await keepRecords(studio, profile.id, kept, transaction);
 	return kept.map(({ slot: { area, index }, record }) => ({ area, index, record }));
-}
-
-/** What the device holds now, as far as is known: the content of each slot seen last. */
-export async function knownSlots(studio: Studio, profile: Profile, deviceId: string): Promise<Slot[]> {
-	const rows = await studio.sequelize.query<{ area: string; slot: number; bytes: Buffer }>(
-		`SELECT r.area, r.slot, k.bytes FROM slot_runs r
-		 JOIN records k ON k.profileId = :profileId AND k.area = r.area AND k.hash = r.record
-		 WHERE r.deviceId = :deviceId AND r.current = 1`,
-		{ replacements: { profileId: profile.id, deviceId }, type: QueryTypes.SELECT }
-	);
-	return rows
-		.filter(
-			({ area, slot, bytes }) =>
-				profile.areas.some(({ id, slots }) => id === area && slot < slots) &&
-				bytes.length === profile.records[areaOf(profile, area).record].size
-		)
-		.map(({ area, slot, bytes }) => makeSlot(profile, area, slot, Uint8Array.from(bytes)));
 }
 
 export const wantedScope = (slots: readonly { area: string; index: number }[]): Scope => ({

@@ -2,7 +2,7 @@
 	import { dndzone, SHADOW_ITEM_MARKER_PROPERTY_NAME, TRIGGERS, type DndEvent } from 'svelte-dnd-action';
 	import type { BankEntry } from '../core/drawer';
 	import { call } from '../hardware/api';
-	import type { FoundSound } from '../server/sounds';
+	import type { FoundSound } from '../core/drawer';
 	import ProblemNote from './ProblemNote.svelte';
 	import { problemOf } from './words';
 

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { call } from '../hardware/api';
-	import type { CheckReport } from '../server/check';
+	import type { CheckReport } from '../core/drawer';
 	import ProblemNote from './ProblemNote.svelte';
 	import StateMark from './StateMark.svelte';
 	import { count, problemOf } from './words';

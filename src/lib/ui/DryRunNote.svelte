@@ -1,8 +1,9 @@
 <script lang="ts">
-	import type { DryRun } from '../server/dry-run';
+	import type { DryRun } from '../core/drawer';
+	import When from './When.svelte';
 	import { count, duration } from './words';
 
-	/** What would be sent and overwritten, from what the device is known to hold. */
+	/** What would be sent and overwritten, judged by what was last read; the restore itself reads first. */
 	let { dry }: { dry: DryRun } = $props();
 	const SHOWN = 12;
 </script>
@@ -13,13 +14,17 @@
 		<p class="text-rust">The device does not take {dry.impossible.join(', ')} in this way.</p>
 	{/if}
 	{#if dry.overwritten.length === 0}
-		<p>Nothing: as far as is known, the device already holds all of it.</p>
+		<p>
+			Nothing, if it still holds what it held when it was read{#if dry.readAt}&nbsp;<When
+					at={dry.readAt}
+				/>{/if}. The restore asks it first, and writes what differs.
+		</p>
 	{:else}
 		<p>
 			{count(dry.messages, 'message')}, {dry.bytes.toLocaleString('en')} bytes, {duration(dry.ms)} on the wire,
 			for
 			{count(dry.overwritten.length, 'slot')}{dry.alreadyThere > 0
-				? `; ${dry.alreadyThere} already hold what is wanted`
+				? `; ${dry.alreadyThere} held what is wanted when they were read last`
 				: ''}{dry.along > 0 ? `; ${count(dry.along, 'neighbour')} written along unchanged` : ''}{dry.unknown >
 			0
 				? `; of ${dry.unknown} it is not known what they hold now`

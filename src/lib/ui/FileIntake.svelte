@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import type { FileInspection } from '$lib/server/files';
+	import type { FileInspection } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { intake } from './intake.svelte';
 	import { notices } from './notices.svelte';

@@ -82,7 +82,11 @@
 		<div>
 			<h3 class="small-print">The app sees to</h3>
 			<ul class="mt-1 space-y-1">
-				{#if device.benchUnit}<li class="flex gap-2">
+				{#if desk.world === 'hardware'}<li class="flex gap-2">
+						<Check size={17} class="mt-0.5 shrink-0 text-pine" /> The line goes to the computer’s ports; who is
+						there is asked.
+					</li>
+				{:else if device.benchUnit}<li class="flex gap-2">
 						<Check size={17} class="mt-0.5 shrink-0 text-pine" /> It is plugged in to the bench.
 					</li>
 				{:else}<li class="text-rust">

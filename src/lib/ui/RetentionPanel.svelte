@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Retention } from '../core/drawer';
 	import { call } from '../hardware/api';
-	import type { KeepingPreview } from '../server/keeping';
+	import type { KeepingPreview } from '../core/drawer';
 	import { notices } from './notices.svelte';
 	import ProblemNote from './ProblemNote.svelte';
 	import { refresh } from './refresh';

@@ -9,10 +9,13 @@
 	let { risk }: { risk: RiskSettings } = $props();
 	const WORDS: Record<keyof typeof RISK_WEIGHTS, string> = {
 		never: 'Never backed up',
-		unproved: 'Kept, but no version is verified',
-		changed: 'Changed since its last version',
+		unproved: 'Slots that were never read with a proof',
+		changed: 'Changed since it was read',
+		torn: 'A restore broke off',
+		question: 'Its last backup looks wiped or like another one’s',
+		sent: 'Sent and not read back',
 		unfinished: 'A capture broke off',
-		age: 'Age of the last verified version, at most',
+		age: 'Age of its weakest slot’s proof, at most',
 		battery: 'Memory battery at the end of its life',
 		due: 'Your own reminder is due'
 	};

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { DeviceDifference } from '../server/snapshots';
+	import type { DeviceDifference } from '../core/drawer';
 	import StateMark from './StateMark.svelte';
 	import { count } from './words';
 

@@ -1,8 +1,6 @@
 <script lang="ts">
 	import { desk } from '../hardware/desk.svelte';
-	import type { DryRun } from '../server/dry-run';
-	import type { SnapshotItem } from '../server/snapshots';
-	import type { RestoreSource } from '../server/wanted';
+	import type { DryRun, RestoreSource, SnapshotItem } from '../core/drawer';
 	import DryRunNote from './DryRunNote.svelte';
 	import { outcomeLine } from './outcome-words';
 	import { count, duration, problemOf } from './words';
@@ -18,15 +16,15 @@
 	let going = $state(false);
 	let results = $state.raw<{ deviceId: string; transferId: string | null; says: string }[]>([]);
 	const nameOf = (id: string) => items.find(({ deviceId }) => deviceId === id)?.device ?? '';
-	const needed = $derived(
-		runs.filter(({ overwritten, impossible }) => overwritten.length > 0 && impossible.length === 0)
-	);
+	/** All that can take it: what is believed never replaces asking, since memory may have been wiped. */
+	const possible = $derived(runs.filter(({ impossible }) => impossible.length === 0));
+	const needed = $derived(possible.filter(({ overwritten }) => overwritten.length > 0));
 	const sum = (of: (run: DryRun) => number) => needed.reduce((total, run) => total + of(run), 0);
 
 	async function go() {
 		going = true;
 		results = [];
-		for (const { deviceId } of needed) {
+		for (const { deviceId } of possible) {
 			const item = items.find((entry) => entry.deviceId === deviceId)!;
 			let result: (typeof results)[number];
 			try {
@@ -62,7 +60,7 @@
 		{runs.length === 0
 			? 'No chosen device has a sound of that name'
 			: needed.length === 0
-				? 'Nothing would be sent: the devices hold all of it already'
+				? 'By what was last read, nothing would be sent'
 				: `${count(
 						sum(({ messages }) => messages),
 						'message'
@@ -72,22 +70,23 @@
 		<details class="mt-2">
 			<summary class="cursor-pointer"
 				><strong>{nameOf(run.deviceId)}</strong>: {run.overwritten.length === 0
-					? 'already holds it'
+					? 'held it when it was read last'
 					: `${count(run.overwritten.length, 'slot')} in ${count(run.messages, 'message')}`}</summary
 			>
 			<DryRunNote dry={run} />
 		</details>
 	{/each}
-	{#if needed.length > 0}
+	{#if possible.length > 0}
 		<label class="mt-3 flex items-center gap-2"
 			><input type="checkbox" class="checkbox checkbox-sm" bind:checked={ready} /> Memory protect is off on all
 			of them; exclusive messages are enabled</label
 		>
 		<button class="btn mt-3 btn-primary" disabled={!ready || going} onclick={go}
-			>Restore {count(needed.length, 'device')}</button
+			>Ask and restore {count(possible.length, 'device')}</button
 		>
 		<p class="small-print mt-1">
-			A safety copy of each is stored before anything is written, and each is read back.
+			Each device is read first. A safety copy is stored before anything is written, only what differs is
+			written, and that is read back.
 		</p>
 	{/if}
 	<ul class="mt-2" role="status">

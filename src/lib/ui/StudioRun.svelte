@@ -77,7 +77,7 @@
 						>{#if transferId}<a class="link-quiet" href={`/transfers/${transferId}`}>{job.name}</a
 							>{:else}{job.name}{/if}</td
 					>
-					<td class="max-w-44 truncate">{job.lane}</td>
+					<td class="max-w-44 truncate">{job.lanes.at(-1)?.replace(/ in$/, '')}</td>
 					<td>
 						<span class="flex items-center gap-1.5"
 							><StateMark state={WORDS[state].state} size={11} />{WORDS[state].word}{#if run}

@@ -1,9 +1,9 @@
 <script lang="ts">
-	import type { StoredTraceLine } from '$lib/server/transfer-orders';
+	import type { TraceLineData } from '$lib/core/drawer';
 	import { count, groupHex } from './words';
 
 	/** The full log of a transfer: time, direction, meaning, bytes. */
-	let { lines, name }: { lines: StoredTraceLine[]; name: string } = $props();
+	let { lines, name }: { lines: TraceLineData[]; name: string } = $props();
 	const PAGE = 200;
 	let shown = $state(PAGE);
 	let whole = $state<number | null>(null);

@@ -1,8 +1,9 @@
 <script lang="ts">
 	import type { MissingSlot, SlotResult } from '$lib/core/transfer';
-	import type { Transfer } from '$lib/server/transfers';
-	import { STATUS_WORDS } from './outcome-words';
+	import type { Transfer } from '$lib/core/drawer';
+	import { COMPLETE_WORDS, STATUS_WORDS } from './outcome-words';
 	import StateMark from './StateMark.svelte';
+	import When from './When.svelte';
 	import { count } from './words';
 
 	interface Props {
@@ -10,12 +11,16 @@
 		slots: { area: string; index: number; label: string; name: string | null }[];
 		results: SlotResult[];
 		again: (slots: SlotResult[]) => void;
+		/** How a complete capture was proved; null for anything else. */
+		proof: string | null;
 	}
-	let { transfer, slots, results, again }: Props = $props();
+	let { transfer, slots, results, again, proof }: Props = $props();
 
 	const words = $derived(STATUS_WORDS[transfer.status]);
 	const of = (...kinds: SlotResult['result'][]) => results.filter(({ result }) => kinds.includes(result));
 	const wrong = $derived(of('differs', 'unknown', 'not sent'));
+	/** It broke off: nobody knows what some slots hold. */
+	const torn = $derived(transfer.status === 'incomplete' && of('unknown', 'sent').length > 0);
 	const missing = $derived((transfer.outcome?.missing ?? []) as MissingSlot[]);
 	const RESULT_WORDS: Record<SlotResult['result'], string> = {
 		verified: '✓ verified',
@@ -29,15 +34,33 @@
 
 <section class="mt-4" aria-label="Result">
 	<div role="status">
-		<h2 class="flex items-center gap-2 text-xl"><StateMark state={words.state} size={16} />{words.word}</h2>
+		<h2 class="flex items-center gap-2 text-xl">
+			<StateMark state={proof === 'none' ? 'attention' : words.state} size={16} />{proof
+				? COMPLETE_WORDS[proof]
+				: words.word}
+		</h2>
 	</div>
 	{#if transfer.direction === 'restore' && transfer.status === 'verified'}
 		<p class="mt-1">
-			The device holds exactly what was chosen: {count(of('verified').length, 'slot')} written and read back equal,
-			{of('already there').length} already there.
+			The device held exactly what was chosen when it was read{#if transfer.endedAt}&nbsp;<When
+					at={transfer.endedAt}
+				/>{/if}: {count(of('verified').length, 'slot')} written and read back equal, {of('already there')
+				.length} already there.
+		</p>
+	{:else if transfer.direction === 'restore' && transfer.status === 'sent' && of('verified').length > 0}
+		<p class="mt-1">
+			{count(of('verified').length, 'slot')} written and read back equal; {count(of('sent').length, 'slot')} sent
+			to an area that cannot be read: look at those on its display.
 		</p>
 	{:else if transfer.direction === 'capture' && transfer.status === 'complete'}
-		<p class="mt-1">{count(slots.length, 'slot')}, every message whole, every checksum right.</p>
+		<p class="mt-1">
+			{slots.length > 0 ? `${count(slots.length, 'slot')}, every` : 'Every'} message whole{proof ===
+			'checksum'
+				? ', every checksum right'
+				: proof === 'twice alike'
+					? '; the second time it came in the same way'
+					: '; it came once, and has no checksum'}.
+		</p>
 	{/if}
 	{#if transfer.reason}
 		<div class="mt-2 border-l-4 border-rust pl-3">
@@ -54,11 +77,15 @@
 				class="btn btn-sm"
 				href={`/gear/${transfer.deviceId}/drawer?v=${transfer.safetyVersionId}`}>Open the safety copy</a
 			>{/if}
-		{#if transfer.direction === 'restore' && wrong.length > 0 && transfer.sourceVersionId}
+		{#if torn && transfer.safetyVersionId}<a
+				class="btn btn-sm"
+				href={`/transfers/new?version=${transfer.safetyVersionId}`}>Bring the safety copy back</a
+			>{/if}
+		{#if transfer.direction === 'restore' && wrong.length > 0 && transfer.wanted}
 			<button class="btn btn-primary btn-sm" onclick={() => again(wrong)}
 				>{wrong.length === 1 ? 'Send just this one again' : `Send just these ${wrong.length} again`}</button
 			>
-		{:else if transfer.direction === 'restore' && transfer.status === 'refused' && transfer.sourceVersionId}
+		{:else if transfer.direction === 'restore' && transfer.status === 'refused' && transfer.wanted}
 			<button class="btn btn-primary btn-sm" onclick={() => again(results)}>Try again</button>
 		{:else if transfer.direction === 'capture' && transfer.status === 'refused'}
 			<a class="btn btn-primary btn-sm" href={`/transfers/new?device=${transfer.deviceId}`}>Try again</a>

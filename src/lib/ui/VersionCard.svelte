@@ -1,6 +1,7 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { refresh } from '$lib/ui/refresh';
-	import { VERSION_KINDS, type Version } from '$lib/core/drawer';
+	import { VERSION_KINDS, WORLD_WORDS, type Proof, type Version } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { notices } from './notices.svelte';
 	import StateMark from './StateMark.svelte';
@@ -8,7 +9,24 @@
 	import { count, problemOf } from './words';
 
 	/** What is written on a version; the title, note, tags and pin can be changed in place. */
-	let { version }: { version: Version } = $props();
+	let { version, part, older = null }: { version: Version; part: string; older?: string | null } = $props();
+	const PROOF_WORDS: Record<Proof, string> = {
+		none: 'Nothing proves it',
+		checksum: 'Verified: read whole, checksums right',
+		'twice alike': 'Verified: came twice alike',
+		'read back': 'Verified: read back equal to what was sent'
+	};
+
+	async function accept() {
+		try {
+			await call('POST', `/versions/${version.id}/accept`);
+			await refresh();
+			notices.say('Noted: this is what the device holds.', 'good');
+		} catch (error) {
+			const { message, remedy } = problemOf(error);
+			notices.say(`${message} ${remedy}`, 'bad');
+		}
+	}
 	let editing = $state(false);
 	// svelte-ignore state_referenced_locally
 	let title = $state(version.title);
@@ -86,13 +104,20 @@
 		<StateMark state={version.verified ? 'verified' : 'attention'} />
 		<span
 			>{version.verified
-				? 'Verified'
+				? PROOF_WORDS[version.proof]
 				: version.missing > 0
 					? `Incomplete: ${version.missing} slots missing`
-					: 'Not verified'}</span
+					: version.kind === 'imported'
+						? 'From a file: never seen in the device itself'
+						: 'Not verified'}</span
 		>
+		{#if part}<span class="font-semibold text-brass">{part}</span>{/if}
+		{#if version.world !== page.data.world && version.world !== 'file'}<span
+				class="rounded border border-line px-1.5 text-sm font-semibold">{WORLD_WORDS[version.world]}</span
+			>{/if}
 		<span class="small-print">
-			{VERSION_KINDS[version.kind]} · <When at={version.takenAt} /> · {version.slots > 0
+			{VERSION_KINDS[version.kind]} · {#if version.since}begun <When at={version.since} />, ended
+			{/if}<When at={version.takenAt} /> · {version.slots > 0
 				? count(version.slots, 'slot')
 				: count(version.messages.length, 'message')}, {version.bytes.toLocaleString('en')} bytes
 			{version.firmware ? `· firmware ${version.firmware}` : ''} · {count(
@@ -101,6 +126,20 @@
 			)} changed
 		</span>
 	</p>
+	{#if version.question}
+		<div class="mt-2 border-l-4 border-rust pl-3" role="group" aria-label="To be looked at">
+			<p class="font-semibold text-rust">{version.question}</p>
+			<p class="small-print max-w-prose">
+				It is kept, and does not count as the device’s state before you say so.
+			</p>
+			<p class="mt-1 flex gap-2">
+				{#if older}<a class="btn btn-primary btn-xs" href={`/transfers/new?version=${older}`}
+						>Bring back what it held before</a
+					>{/if}
+				<button class="btn btn-xs" onclick={accept}>That is right: it counts</button>
+			</p>
+		</div>
+	{/if}
 	{#if version.note}<p class="mt-1 max-w-prose">{version.note}</p>{/if}
 	<p class="mt-2 flex gap-2">
 		<button class="btn btn-xs" onclick={() => (editing = true)}>Title, note and tags</button>

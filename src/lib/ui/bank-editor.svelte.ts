@@ -2,7 +2,7 @@ import { untrack } from 'svelte';
 import type { BankDocument } from '../core/drawer';
 import { Problem } from '../core/problem';
 import { call } from '../hardware/api';
-import type { Bank } from '../server/banks';
+import type { Bank } from '../core/drawer';
 
 const SAVE_MS = 350;
 const STEPS = 200;

@@ -7,12 +7,19 @@ export const STATUS_WORDS: Record<
 > = {
 	running: { word: 'Running', state: 'quiet' },
 	unfinished: { word: 'Unfinished', state: 'attention' },
-	complete: { word: 'Complete, checksums right', state: 'verified' },
+	complete: { word: 'Complete', state: 'verified' },
 	incomplete: { word: 'Incomplete', state: 'attention' },
 	refused: { word: 'Refused', state: 'danger' },
 	verified: { word: 'Verified', state: 'verified' },
 	differs: { word: 'Differs', state: 'danger' },
 	sent: { word: 'Sent, check by eye', state: 'attention' }
+};
+
+/** What a complete capture proves. */
+export const COMPLETE_WORDS: Record<string, string> = {
+	checksum: 'Complete, checksums right',
+	'twice alike': 'Complete, twice in the same way',
+	none: 'Complete, and nothing proves it'
 };
 
 /** One line on how a transfer ended. */
@@ -24,11 +31,13 @@ export function outcomeLine(
 	const of = (result: string) => slots.filter((slot) => slot.result === result).length;
 	switch (report.status) {
 		case 'complete':
-			return `${device} is backed up: complete, every checksum right.`;
+			return `${device} is backed up: ${COMPLETE_WORDS[report.outcome.proof ?? 'none'].toLowerCase()}.`;
 		case 'verified':
 			return `${device} holds exactly what was chosen: ${count(of('verified'), 'slot')} written and verified, ${of('already there')} already there.`;
 		case 'sent':
-			return `${count(of('sent'), 'slot')} sent to ${device}: check the names by eye.`;
+			return `${count(of('sent'), 'slot')} sent to ${device}: check the names by eye.${
+				of('verified') > 0 ? ` ${count(of('verified'), 'other')} written and verified.` : ''
+			}`;
 		case 'differs':
 			return `${device}: ${count(of('differs'), 'slot differs', 'slots differ')} from what was sent.`;
 		case 'incomplete':

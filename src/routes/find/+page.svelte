@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { WORLD_WORDS } from '$lib/core/drawer';
 	import { goto } from '$app/navigation';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
@@ -49,7 +50,12 @@
 			{#each list as sound, i (i)}
 				<tr>
 					<td class="plate"><a class="link-quiet" href={`/find/${sound.record}`}>{sound.name}</a></td>
-					<td>{sound.deviceName} <span class="small-print">{sound.place}</span></td>
+					<td
+						>{sound.deviceName}
+						<span class="small-print"
+							>{sound.place}{sound.world !== data.world ? ` · ${WORLD_WORDS[sound.world]}` : ''}</span
+						></td
+					>
 					<td class="font-mono">{sound.label}</td>
 					<td
 						>{#if sound.current}<When at={sound.fromAt} />{:else if sound.toAt === sound.fromAt}seen <When

@@ -74,6 +74,11 @@ export class Cable {
 		}
 	}
 
+	/** Slips a real-time byte in between two others, wherever they are. */
+	slip(byte: number): void {
+		if (this.#plugged) this.ends.deliver(Uint8Array.of(byte));
+	}
+
 	#spend(fault: Fault & { times?: number }): void {
 		this.#struck.set(fault, (this.#struck.get(fault) ?? 0) + 1);
 	}

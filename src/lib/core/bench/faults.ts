@@ -43,6 +43,10 @@ export const faultSchema = z.discriminatedUnion('kind', [
 	/** The device writes its memory so slowly that its input buffer runs over. */
 	z.strictObject({ kind: z.literal('slow memory'), factor: z.number().min(1).max(1000).default(20) }),
 	z.strictObject({ kind: z.literal('wrong device ID'), add: z.number().int().min(1).max(100).default(1) }),
+	/** Says several times a second that it is there (MIDI 1.0, “Active sensing”). */
+	z.strictObject({ kind: z.literal('active sensing') }),
+	/** Its sequencer runs: 24 clocks a quarter note. */
+	z.strictObject({ kind: z.literal('clock'), bpm: z.number().min(20).max(300).default(120) }),
 	z.strictObject({ kind: z.literal('slow answers'), addMs: z.number().min(0).max(60_000).default(800) })
 ]);
 
@@ -58,5 +62,7 @@ export const FAULT_TITLES: Record<FaultKind, string> = {
 	unplug: 'Cable comes out mid-way, then goes back in',
 	'slow memory': 'Memory so slow that the input overruns',
 	'wrong device ID': 'Answers with another device ID',
+	'active sensing': 'Sends active sensing',
+	clock: 'Sends clock',
 	'slow answers': 'Answers slowly'
 };

@@ -8,6 +8,11 @@ import { seededRandom, type Random } from './random';
 import { Sampler } from './sampler';
 import type { SimulatedDevice, UnitState } from './unit';
 
+const ACTIVE_SENSING = 0xfe;
+const TIMING_CLOCK = 0xf8;
+/** Devices send active sensing at least every 300 ms. */
+const SENSING_MS = 270;
+
 /**
  * A port of the bench with its two cables and any number of devices on them: what is sent reaches all, and what they
  * send queues up on the way back, message after message, as through a merge box.
@@ -20,6 +25,8 @@ export class BenchLine implements Link {
 	readonly #in: Cable;
 	#faults: Fault[] = [];
 	#replug: (() => void) | null = null;
+	/** How to end the real-time bytes that are sent over and over. */
+	readonly #beats: (() => void)[] = [];
 	/** What the far end of a loopback cable hears comes straight back. */
 	loopback = false;
 
@@ -74,6 +81,22 @@ export class BenchLine implements Link {
 	set faults(faults: Fault[]) {
 		this.#faults = this.#out.faults = this.#in.faults = faults;
 		for (const unit of this.units) unit.faults = faults;
+		for (const stop of this.#beats.splice(0)) stop();
+		for (const fault of faults) {
+			if (fault.kind === 'active sensing') this.#beat(ACTIVE_SENSING, SENSING_MS);
+			if (fault.kind === 'clock') this.#beat(TIMING_CLOCK, 60_000 / fault.bpm / 24);
+		}
+	}
+
+	/** Sends a real-time byte again and again, between whatever else is on the line. */
+	#beat(byte: number, everyMs: number): void {
+		let stop = () => undefined as void;
+		const next = () => {
+			this.#out.slip(byte);
+			stop = this.clock.after(everyMs, next);
+		};
+		stop = this.clock.after(everyMs, next);
+		this.#beats.push(() => stop());
 	}
 
 	get faults(): Fault[] {
@@ -82,6 +105,11 @@ export class BenchLine implements Link {
 
 	send(bytes: Uint8Array, sent: (left: boolean) => void): void {
 		this.#in.transmit(bytes, sent);
+	}
+
+	/** Puts a message on the way back, as a device of the line would. */
+	speak(bytes: Uint8Array): void {
+		this.#out.transmit(bytes);
 	}
 
 	listen(listener: LinkListener): () => void {

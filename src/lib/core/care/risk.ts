@@ -1,22 +1,30 @@
+import { parseISO } from 'date-fns';
 import { z } from 'zod';
+import { readingLine, type DeviceStanding } from '../drawer';
 
-/** What is known of a device's safety. Times in days before now; null where there is none. */
+/** What is known of a device's safety. */
 export interface Standing {
 	/** Whether the app can read its memory at all. */
 	readable: boolean;
 	/** Whether it holds sounds that the app knows how to keep. */
 	hasMemory: boolean;
+	/** How it stands in the studio's own world: as its weakest slot. */
+	known: DeviceStanding;
+	/** Versions from the studio's own world. */
 	versions: number;
-	lastVerifiedDays: number | null;
-	/** Whether its sounds changed after the newest verified version. */
-	changedSince: boolean;
+	/** Versions from elsewhere, in words (“only on the bench”, “only files”); empty where there are none. */
+	elsewhere: string;
+	/** Whether any of those may hold its sounds: files, or versions from before worlds were noted. */
+	keptElsewhere: boolean;
 	unfinished: { id: string; got: number } | null;
+	/** A backup that must be looked at before it counts. */
+	question: { versionId: string; says: string } | null;
 	battery: { ageYears: number; lifeYears: number } | null;
 	/** Days after which the musician wants a backup; null leaves it to the risk. */
 	remindDays?: number | null;
 }
 
-export type RiskAction = 'capture' | 'resume' | 'import' | 'battery' | 'none';
+export type RiskAction = 'capture' | 'resume' | 'mend' | 'answer' | 'import' | 'battery' | 'none';
 
 export interface RiskPart {
 	id: keyof typeof RISK_WEIGHTS;
@@ -27,15 +35,21 @@ export interface RiskPart {
 
 /** The weights of the formula, in points. The view and docs/guides/today.md state them. */
 export const RISK_WEIGHTS = {
-	/** No version at all. */
+	/** Nothing was ever read from it. */
 	never: 60,
-	/** Versions, but none verified. */
+	/** Some slots were never read with a proof. */
 	unproved: 35,
-	/** Sounds changed since the newest verified version. */
+	/** Sounds were changed since they were read. */
 	changed: 40,
+	/** A restore broke off: part of its memory is half written. */
+	torn: 50,
+	/** The last backup looks wiped, or like another device's. */
+	question: 45,
+	/** Sounds were sent that can be read back, and were not. */
+	sent: 20,
 	/** A capture broke off and waits. */
 	unfinished: 25,
-	/** Full weight when the newest verified version is `AGE_FULL_DAYS` old or older; even in between. */
+	/** Full weight when its weakest slot was proved `AGE_FULL_DAYS` ago or earlier; even in between. */
 	age: 30,
 	/** From 70 % of the battery's usual life on; full weight at 100 %, one and a half times that at most. */
 	battery: 40,
@@ -54,6 +68,9 @@ export const riskSettingsSchema = z.object({
 			never: weight(RISK_WEIGHTS.never),
 			unproved: weight(RISK_WEIGHTS.unproved),
 			changed: weight(RISK_WEIGHTS.changed),
+			torn: weight(RISK_WEIGHTS.torn),
+			question: weight(RISK_WEIGHTS.question),
+			sent: weight(RISK_WEIGHTS.sent),
 			unfinished: weight(RISK_WEIGHTS.unfinished),
 			age: weight(RISK_WEIGHTS.age),
 			battery: weight(RISK_WEIGHTS.battery),
@@ -76,39 +93,55 @@ export interface Risk {
 	action: RiskAction;
 }
 
-const days = (count: number) =>
-	count < 1 ? 'today' : count < 2 ? 'yesterday' : `${Math.floor(count)} days ago`;
+const DAY_MS = 86_400_000;
+const slots = (count: number) => `${count} ${count === 1 ? 'slot' : 'slots'}`;
 
 /** The risk that a device's sounds are lost: the sum of its parts, heaviest first. */
-export function riskOf(standing: Standing, { weights, ageFullDays }: RiskSettings = USUAL): Risk {
+export function riskOf(
+	standing: Standing,
+	/** ms since 1970. */
+	now: number,
+	{ weights, ageFullDays }: RiskSettings = USUAL
+): Risk {
 	const parts: RiskPart[] = [];
 	const add = (id: RiskPart['id'], share: number, says: string, action: RiskAction) => {
 		const points = Math.round(weights[id] * share);
 		if (points > 0) parts.push({ id, points, says, action });
 	};
-	const take: RiskAction = standing.readable ? 'capture' : 'import';
+	const { known, readable, question } = standing;
+	const torn = known.torn.reduce((sum, { slots: count }) => sum + count, 0);
+	// A half-written memory, or one that looks wiped, is no state to be backed up as if it were the musician's.
+	const take: RiskAction = torn > 0 ? 'mend' : question ? 'answer' : readable ? 'capture' : 'import';
 	if (standing.hasMemory) {
-		if (standing.versions === 0)
+		const { states } = known;
+		const weakest = known.weakestAt === null ? null : (now - parseISO(known.weakestAt).getTime()) / DAY_MS;
+		if (readable && states.never === known.slots)
 			add(
-				'never',
+				standing.keptElsewhere ? 'unproved' : 'never',
 				1,
-				standing.readable ? 'Never backed up' : 'Nothing kept of it, and it cannot be asked',
+				standing.elsewhere ? `Never backed up: ${standing.elsewhere}` : 'Never backed up',
 				take
 			);
-		else if (standing.lastVerifiedDays === null) {
-			if (standing.readable) add('unproved', 1, 'No verified version', take);
-		} else {
+		else if (!readable && standing.versions === 0 && standing.elsewhere === '')
+			add('never', 1, 'Nothing kept of it, and it cannot be asked', take);
+		else if (readable && weakest !== null)
+			add('age', Math.min(1, weakest / ageFullDays), readingLine(known, now), take);
+		else if (readable && states.never + states.unproved > 0)
+			add('unproved', 1, known.proved.length > 0 ? readingLine(known, now) : 'Never read with a proof', take);
+		if (torn > 0) add('torn', 1, `A restore broke off: nobody knows what ${slots(torn)} hold`, 'mend');
+		if (question) add('question', 1, question.says, 'answer');
+		if (readable && states.changed > 0)
 			add(
-				'age',
-				Math.min(1, standing.lastVerifiedDays / ageFullDays),
-				`Last verified ${days(standing.lastVerifiedDays)}`,
+				'changed',
+				1,
+				states.changed === known.slots
+					? 'Changed since it was read'
+					: `Changed since: ${slots(states.changed)} of ${known.slots} not read again`,
 				take
 			);
-		}
-		if (standing.versions > 0 && standing.changedSince)
-			add('changed', 1, 'Changed since its last version', take);
-		const { remindDays, lastVerifiedDays } = standing;
-		if (remindDays && standing.readable && lastVerifiedDays !== null && lastVerifiedDays >= remindDays)
+		if (readable && states.sent > 0) add('sent', 1, `${slots(states.sent)} sent and not read back`, take);
+		const { remindDays } = standing;
+		if (remindDays && readable && weakest !== null && weakest >= remindDays)
 			add('due', 1, `A backup is due: every ${remindDays === 1 ? 'day' : `${remindDays} days`}`, take);
 		if (standing.unfinished)
 			add('unfinished', 1, `A capture broke off after ${standing.unfinished.got} messages`, 'resume');
@@ -127,6 +160,6 @@ export function riskOf(standing: Standing, { weights, ageFullDays }: RiskSetting
 	return {
 		points: parts.reduce((sum, part) => sum + part.points, 0),
 		parts,
-		action: parts[0]?.action ?? 'none'
+		action: torn > 0 ? 'mend' : (parts[0]?.action ?? 'none')
 	};
 }

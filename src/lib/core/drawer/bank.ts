@@ -27,6 +27,25 @@ export const bankDocumentSchema = z.strictObject({
 export type BankEntry = z.infer<typeof bankEntrySchema>;
 export type BankDocument = z.infer<typeof bankDocumentSchema>;
 
+/** A bank that is being built, as it is kept. */
+export interface Bank {
+	id: string;
+	/** The device that it is meant for. */
+	deviceId: string;
+	/** The version that it was begun from, if any. */
+	baseVersionId: string | null;
+	/**
+	 * What bank and device had in common last, slot by slot (SHA-256, null where nothing is known): what a merge
+	 * compares both with. Null where they never had anything in common.
+	 */
+	base: (string | null)[] | null;
+	document: BankDocument;
+	/** Counts every change, so that two tabs cannot overwrite each other's. */
+	revision: number;
+	createdAt: string;
+	updatedAt: string;
+}
+
 export const emptyBank = (profile: Profile, area: string, title: string): BankDocument => ({
 	title,
 	note: '',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { proofSchema, worldSchema } from './knowledge';
 import { versionKind } from './version';
 
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
@@ -17,6 +18,11 @@ const bundleVersion = z.strictObject({
 	firmware: z.string().max(60).nullable(),
 	/** Whether it was read from the device itself. */
 	fromDevice: z.boolean(),
+	/** Where it was read, and how it was proved; bundles from before that was noted do not say. */
+	world: worldSchema.optional(),
+	proof: proofSchema.optional(),
+	/** When each message was read, where that was not at one time. */
+	readAt: z.array(when).optional(),
 	/** Profile and revision that read it; null for raw messages. */
 	profile: z.strictObject({ id: z.string(), revision: z.number().int().min(1) }).nullable(),
 	/** Where its messages are in the archive: a plain .syx file. */
@@ -44,9 +50,13 @@ export const bundleManifestSchema = z.strictObject({
 		z.strictObject({
 			id: z.string(),
 			revision: z.number().int().min(1),
+			/** Whether people wrote or changed it. */
+			own: z.boolean().default(false),
 			file: z.string().regex(/^profiles\/[\w.-]+\.json$/)
 		})
-	)
+	),
+	/** Versions that are not whole, so that they are not in the bundle. */
+	left: z.array(z.strictObject({ id: z.string(), device: z.string(), says: z.string() })).default([])
 });
 
 export type BundleManifest = z.infer<typeof bundleManifestSchema>;

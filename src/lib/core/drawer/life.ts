@@ -13,7 +13,7 @@ export interface Stay {
 	record: string;
 	versionId: string;
 	fromAt: string;
-	/** Null while the device still holds it. */
+	/** Null while nothing else was seen there. */
 	toAt: string | null;
 	/** Seen in an imported file, never in the device itself. */
 	imported: boolean;
@@ -64,7 +64,14 @@ export function originsOf(
 		else map.set(key, [stay]);
 	};
 	const sorted = stays.toSorted((a, b) => a.fromAt.localeCompare(b.fromAt) || a.id - b.id);
-	for (const stay of sorted) if (stay.toAt) push(endedAt, `${stay.deviceId} ${stay.area} ${stay.toAt}`, stay);
+	const slotOf = ({ deviceId, area, slot }: Stay) => `${deviceId} ${area} ${slot}`;
+	const begun = new Map(sorted.map((stay) => [`${slotOf(stay)} ${stay.fromAt}`, stay.versionId]));
+	/** The version that found something else in its place: messages of one version come at times of their own. */
+	const endedBy = (stay: Stay) => begun.get(`${slotOf(stay)} ${stay.toAt}`);
+	for (const stay of sorted)
+		if (stay.toAt) push(endedAt, `${stay.deviceId} ${stay.area} ${endedBy(stay) ?? stay.toAt}`, stay);
+	const leftWith = (ended: Stay, stay: Stay) =>
+		ended.toAt !== null && (ended.toAt === stay.fromAt || endedBy(ended) === stay.versionId);
 
 	const alike = (a: Stay, b: Stay): number => {
 		const [x, y] = [bytes(a.record), bytes(b.record)];
@@ -72,11 +79,11 @@ export function originsOf(
 	};
 
 	for (const stay of sorted) {
-		const slotKey = `${stay.deviceId} ${stay.area} ${stay.slot}`;
+		const slotKey = slotOf(stay);
 		const origin = ((): Origin => {
 			const before = byRecord.get(stay.record)?.filter(({ area }) => area === stay.area) ?? [];
 			const own = before.filter(({ deviceId }) => deviceId === stay.deviceId);
-			const left = own.find(({ toAt, slot }) => toAt === stay.fromAt && slot !== stay.slot);
+			const left = own.find((other) => other.slot !== stay.slot && leftWith(other, stay));
 			if (left) return { kind: 'moved', from: left };
 			const back = own.findLast(({ slot, toAt }) => slot === stay.slot && toAt !== null);
 			if (back) return { kind: 'brought back', from: back };
@@ -91,7 +98,9 @@ export function originsOf(
 			}
 			let best: Stay | null = null;
 			let score = SAME_SOUND;
-			for (const gone of endedAt.get(`${stay.deviceId} ${stay.area} ${stay.fromAt}`) ?? []) {
+			for (const gone of [stay.versionId, stay.fromAt].flatMap(
+				(by) => endedAt.get(`${stay.deviceId} ${stay.area} ${by}`) ?? []
+			)) {
 				if (gone.slot === stay.slot) continue;
 				const likeness = alike(gone, stay);
 				if (likeness >= score) [best, score] = [gone, likeness];

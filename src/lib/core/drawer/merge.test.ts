@@ -1,10 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { factoryState, seededRandom } from '../bench';
-import { profileNamed } from '../bench/bench.fixture';
+import { profileNamed, shippedProfiles } from '../bench/bench.fixture';
 import { sameBytes } from '../midi';
-import { makeSlot, readParameter, writeName, writeParameter, type Slot } from '../profile';
-import { mergeSlots, mergedSlots, openConflicts } from '.';
+import {
+	claimedBits,
+	isNameByte,
+	makeSlot,
+	readParameter,
+	writeName,
+	writeParameter,
+	type Slot
+} from '../profile';
+import { compareSlots, mergeSlots, mergedSlots, openConflicts, recordChange } from '.';
 
 const profile = profileNamed('ternhill-umbra');
 const record = profile.records[profile.areas[0].record];
@@ -98,5 +106,48 @@ describe('a three-way merge', () => {
 		const merge = mergeSlots(profile, base, base.slice(0, 5), drawer);
 		expect(openConflicts(merge)).toEqual([]);
 		expect(mergedSlots(merge)[7].bytes).toEqual(drawer[7].bytes);
+	});
+
+	it('bits that no parameter claims are content: merged, compared, and never called a new name alone', () => {
+		// One byte of the record holds a parameter of a few bits; the others of it are nobody's.
+		const claimed = claimedBits(record);
+		const at = claimed.findIndex((mask, i) => mask !== 0 && mask !== 0xff && !isNameByte(record, i));
+		const free = [0, 1, 2, 3, 4, 5, 6, 7].find((bit) => !(claimed[at] & (1 << bit)))!;
+		const flip = (slot: Slot) => {
+			const bytes = slot.bytes.slice();
+			bytes[at] ^= 1 << free;
+			return bytes;
+		};
+		const base = bank(1);
+		const named = writeName(profile, record, base[0].bytes, 'Other');
+		const device = put(base, 0, named);
+		const drawer = put(base, 0, flip(base[0]));
+		const [merged] = mergeSlots(profile, base, device, drawer);
+		expect(merged.combined!.bytes).toEqual(flip(device[0]));
+		expect(recordChange(profile, 'programs', base[0].bytes, flip(base[0]))).toMatchObject({
+			name: null,
+			parameters: [],
+			otherBytes: 1
+		});
+		const { slots } = compareSlots(profile, base, put(base, 0, flip(device[0])));
+		expect(slots[0]).toMatchObject({ state: 'edited', change: { name: { to: 'Other' }, otherBytes: 1 } });
+	});
+
+	it('claims the bits that reading a parameter depends on, and no others', () => {
+		for (const { records } of shippedProfiles)
+			for (const described of Object.values(records)) {
+				const bytes = new Uint8Array(described.size).fill(0x55);
+				const read = (of: Uint8Array) =>
+					described.parameters.map((parameter) => readParameter(parameter, of));
+				const before = read(bytes);
+				const claimed = claimedBits(described);
+				for (let i = 0; i < bytes.length; i++)
+					for (let bit = 0; bit < 8; bit++) {
+						const other = bytes.slice();
+						other[i] ^= 1 << bit;
+						const seen = read(other).some((raw, p) => raw !== before[p]);
+						expect(seen).toBe((claimed[i] & (1 << bit)) !== 0);
+					}
+			}
 	});
 });

@@ -1,8 +1,9 @@
 import { sameBytes } from '../midi';
 import {
 	areaOf,
+	claimedBits,
+	isNameByte,
 	makeSlot,
-	readName,
 	readParameter,
 	slotKey,
 	writeParameter,
@@ -77,30 +78,32 @@ export function mergeSlots(
 		.sort((a, b) => order.get(a.area)! - order.get(b.area)! || a.index - b.index);
 }
 
-/** Both sides' changes in one record, where no parameter, name or other byte was changed by both. */
+/** Both sides' changes in one record, where no parameter, name or other bit was changed by both. */
 function combine(profile: Profile, base: Slot, device: Slot, drawer: Slot): Slot | null {
 	const record = profile.records[areaOf(profile, base.area).record];
 	let bytes: Uint8Array = device.bytes.slice();
-	const claimed = new Set<number>();
+	const claimed = claimedBits(record);
 	for (const parameter of record.parameters) {
-		for (let i = 0; i < Math.ceil((parameter.bit + parameter.bits) / 8); i++)
-			claimed.add(parameter.offset + i);
 		const [was, there, here] = [base, device, drawer].map(({ bytes: of }) => readParameter(parameter, of));
 		if (here === was) continue;
 		if (there !== was && there !== here) return null;
+		// A value outside the described range cannot be written as one: then a person must choose.
+		if (here < parameter.range[0] || here > parameter.range[1]) return null;
 		bytes = writeParameter(parameter, bytes, here);
 	}
-	const names = [base, device, drawer].map((slot) => readName(profile, record, slot.bytes));
-	if (names[2] !== names[0] && names[1] !== names[0] && names[1] !== names[2]) return null;
-	if (record.name)
-		for (let i = record.name.offset; i < record.name.offset + record.name.length; i++) {
-			claimed.add(i);
-			if (names[2] !== names[0]) bytes[i] = drawer.bytes[i];
-		}
+	const { name } = record;
+	const part = (slot: Slot) => slot.bytes.subarray(name!.offset, name!.offset + name!.length);
+	if (name && !sameBytes(part(drawer), part(base))) {
+		if (!sameBytes(part(device), part(base)) && !sameBytes(part(device), part(drawer))) return null;
+		bytes.set(part(drawer), name.offset);
+	}
 	for (let i = 0; i < bytes.length; i++) {
-		if (claimed.has(i) || drawer.bytes[i] === base.bytes[i]) continue;
-		if (device.bytes[i] !== base.bytes[i] && device.bytes[i] !== drawer.bytes[i]) return null;
-		bytes[i] = drawer.bytes[i];
+		if (isNameByte(record, i)) continue;
+		const here = (drawer.bytes[i] ^ base.bytes[i]) & ~claimed[i];
+		const there = (device.bytes[i] ^ base.bytes[i]) & ~claimed[i];
+		// The same bits changed on both sides, and not to the same.
+		if (here & there && here !== there) return null;
+		bytes[i] ^= here & ~there;
 	}
 	return makeSlot(profile, base.area, base.index, bytes);
 }

@@ -1,5 +1,13 @@
 import { sameBytes } from '../midi';
-import { areaOf, formatValue, readName, readParameter, type Profile } from '../profile';
+import {
+	areaOf,
+	claimedBits,
+	formatValue,
+	isNameByte,
+	readName,
+	readParameter,
+	type Profile
+} from '../profile';
 
 /** One parameter that differs, in the panel's own units. */
 export interface ParameterChange {
@@ -16,7 +24,7 @@ export interface RecordChange {
 	/** Old and new name, when they differ. */
 	name: { from: string; to: string } | null;
 	parameters: ParameterChange[];
-	/** Bytes that differ and belong to no parameter and no name. */
+	/** Bytes that differ in bits which no parameter reads and no name shows. */
 	otherBytes: number;
 }
 
@@ -31,11 +39,8 @@ export function recordChange(
 	const record = profile.records[areaOf(profile, areaId).record];
 	const [oldName, newName] = [readName(profile, record, before), readName(profile, record, after)];
 	const parameters: ParameterChange[] = [];
-	const claimed = new Set<number>();
-	if (record.name) for (let i = 0; i < record.name.length; i++) claimed.add(record.name.offset + i);
+	const renamed = oldName !== newName && oldName !== null && newName !== null;
 	for (const parameter of record.parameters) {
-		for (let i = 0; i < Math.ceil((parameter.bit + parameter.bits) / 8); i++)
-			claimed.add(parameter.offset + i);
 		const [fromRaw, toRaw] = [readParameter(parameter, before), readParameter(parameter, after)];
 		if (fromRaw !== toRaw)
 			parameters.push({
@@ -47,10 +52,15 @@ export function recordChange(
 				toRaw
 			});
 	}
+	const claimed = claimedBits(record);
 	let otherBytes = 0;
-	for (let i = 0; i < before.length; i++) if (before[i] !== after[i] && !claimed.has(i)) otherBytes++;
+	for (let i = 0; i < before.length; i++) {
+		const differing = (before[i] ^ after[i]) & ~claimed[i];
+		// A name that reads the same can still be written otherwise.
+		if (differing !== 0 && !(renamed && isNameByte(record, i))) otherBytes++;
+	}
 	return {
-		name: oldName !== newName && oldName !== null && newName !== null ? { from: oldName, to: newName } : null,
+		name: renamed ? { from: oldName, to: newName } : null,
 		parameters,
 		otherBytes
 	};

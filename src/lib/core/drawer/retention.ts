@@ -1,13 +1,15 @@
 import { z } from 'zod';
+import type { World } from './knowledge';
+import { slotsOfSpans, type Span } from './spans';
 import type { VersionKind } from './version';
 
 /** Which versions may go. Ages in days. */
 export const retentionSchema = z.object({
 	/** Everything younger stays. */
 	keepAllDays: z.number().int().min(1).max(3650).default(60),
-	/** After that, the newest of each week until this age … */
+	/** After that, a full set of each week until this age … */
 	weeklyDays: z.number().int().min(0).max(36500).default(365),
-	/** … and the newest of each month until this one; 0 keeps monthly ones for ever. */
+	/** … and a full set of each month until this one; 0 keeps monthly ones for ever. */
 	monthlyDays: z.number().int().min(0).max(36500).default(0),
 	/** Safety copies stay this long at least. */
 	safetyDays: z.number().int().min(1).max(3650).default(180)
@@ -21,23 +23,66 @@ export interface Judged {
 	why: string;
 }
 
-interface Aged {
+/** What rules would let go, and what that would free. */
+export interface KeepingPreview {
+	rules: Retention;
+	/** Versions that would go, with why. */
+	going: (Judged & { deviceId: string; device: string; takenAt: string; title: string; bytes: number })[];
+	staying: number;
+	/** Bytes on disk that would be free: contents that nothing else needs. */
+	freedBytes: number;
+	/** Sounds whose last stay in a drawer would be forgotten. */
+	soundsLost: number;
+}
+
+/** A version as retention sees it. */
+export interface Aged {
 	id: string;
 	kind: VersionKind;
-	/** ISO 8601, UTC. */
-	takenAt: string;
-	/** The same, in ms since 1970. */
+	/** ms since 1970. */
 	takenMs: number;
+	/** The week and the month that it belongs to, in the musician's time zone. */
+	week: string;
+	month: string;
+	world: World;
+	/** Whether what it holds was proved. */
 	verified: boolean;
-	missing: number;
+	/** The slots that it holds; empty for raw messages, which count as one slot. */
+	coverage: readonly Span[];
 	pinned: boolean;
 }
 
 const DAY_MS = 86_400_000;
 
+const slotsOf = ({ world, coverage }: Aged): string[] =>
+	coverage.length === 0
+		? [`${world} raw`]
+		: slotsOfSpans(coverage).map(({ area, index }) => `${world} ${area}:${index}`);
+
 /**
- * Judges a device's versions. Never gone: the newest version, the last verified one, pinned ones, imported ones,
- * those that something else needs (`needed`: snapshots, banks, transfers that wait), and young safety copies.
+ * The versions that hold all that any version of a time holds, proved where one of them proves it: newest first, each
+ * for a slot that no chosen one holds.
+ */
+function fullSets(newestFirst: readonly Aged[], time: (version: Aged) => string): Set<string> {
+	const held = new Map<string, Set<string>>();
+	const chosen = new Set<string>();
+	for (const proved of [true, false])
+		for (const version of newestFirst) {
+			if (version.verified !== proved || version.kind === 'safety') continue;
+			let have = held.get(time(version));
+			if (!have) held.set(time(version), (have = new Set()));
+			const slots = slotsOf(version);
+			if (slots.every((slot) => have.has(slot))) continue;
+			for (const slot of slots) have.add(slot);
+			chosen.add(version.id);
+		}
+	return chosen;
+}
+
+/**
+ * Judges a device's versions. Never gone: the newest version, for every slot the last proved content, pinned ones,
+ * imported ones, those that something else needs (`needed`: snapshots, banks, transfers that wait, what is known of the
+ * device now), and young safety copies. Of every week or month a full set stays, however few versions hold it.
  */
 export function judgeVersions(
 	versions: readonly Aged[],
@@ -45,23 +90,17 @@ export function judgeVersions(
 	now: number,
 	needed: ReadonlyMap<string, string> = new Map()
 ): Judged[] {
-	const newestFirst = versions.toSorted((a, b) => b.takenAt.localeCompare(a.takenAt));
-	const lastVerified = newestFirst.find(({ verified, missing }) => verified && missing === 0)?.id;
-	const weeks = new Set<number>();
-	const months = new Set<string>();
+	const newestFirst = versions.toSorted((a, b) => b.takenMs - a.takenMs);
+	const weekly = fullSets(newestFirst, ({ week }) => week);
+	const monthly = fullSets(newestFirst, ({ month }) => month);
+	const proved = new Set<string>();
 	return newestFirst.map((version, i): Judged => {
 		const ageDays = (now - version.takenMs) / DAY_MS;
 		const keep = (why: string): Judged => ({ id: version.id, keep: true, why });
-		const week = Math.floor(version.takenMs / (7 * DAY_MS));
-		const month = version.takenAt.slice(0, 7);
-		const firstOfWeek = !weeks.has(week);
-		const firstOfMonth = !months.has(month);
-		if (version.kind !== 'safety') {
-			weeks.add(week);
-			months.add(month);
-		}
+		const last = version.verified ? slotsOf(version).filter((slot) => !proved.has(slot)) : [];
+		for (const slot of last) proved.add(slot);
 		if (i === 0) return keep('the newest version');
-		if (version.id === lastVerified) return keep('the last verified version');
+		if (last.length > 0) return keep('it proves what no newer version proves');
 		if (version.pinned) return keep('pinned');
 		const need = needed.get(version.id);
 		if (need) return keep(need);
@@ -71,9 +110,9 @@ export function judgeVersions(
 				? keep(`a safety copy younger than ${rules.safetyDays} days`)
 				: { id: version.id, keep: false, why: `a safety copy older than ${rules.safetyDays} days` };
 		if (ageDays < rules.keepAllDays) return keep(`younger than ${rules.keepAllDays} days`);
-		if (ageDays < rules.weeklyDays && firstOfWeek) return keep('the newest of its week');
-		if ((rules.monthlyDays === 0 || ageDays < rules.monthlyDays) && firstOfMonth)
-			return keep('the newest of its month');
-		return { id: version.id, keep: false, why: 'a newer one of its week or month stays' };
+		if (ageDays < rules.weeklyDays && weekly.has(version.id)) return keep('part of its week’s full set');
+		if ((rules.monthlyDays === 0 || ageDays < rules.monthlyDays) && monthly.has(version.id))
+			return keep('part of its month’s full set');
+		return { id: version.id, keep: false, why: 'newer ones of its week or month hold the same slots' };
 	});
 }

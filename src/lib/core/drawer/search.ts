@@ -9,3 +9,15 @@ export const foldName = (name: string): string =>
 
 /** The words of a search; all of them must occur in a name. */
 export const searchWords = (query: string): string[] => foldName(query).split(' ').filter(Boolean);
+
+/** A sound found by its name, each content once. */
+export interface FoundSound {
+	hash: string;
+	name: string;
+	deviceId: string;
+	device: string;
+	label: string;
+	/** It was there when the device was read last. */
+	current: boolean;
+	fromAt: string;
+}

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import type { SlotState } from './compare';
+import type { World } from './knowledge';
 
 /** A setting that no dump holds, as the musician wrote it down. */
 export const settingSchema = z.discriminatedUnion('type', [
@@ -45,4 +47,47 @@ export function changedSettings(before: readonly Setting[], after: readonly Sett
 	return [...new Set([...old.keys(), ...now.keys()])]
 		.map((label) => ({ label, from: old.get(label) ?? 'not noted', to: now.get(label) ?? 'not noted' }))
 		.filter(({ from, to }) => from !== to);
+}
+
+/** A state of the whole studio. */
+export interface Snapshot {
+	id: string;
+	title: string;
+	note: string;
+	takenAt: string;
+	status: 'running' | 'ended';
+	/** Where its devices were read. */
+	world: World;
+	predictedMs: number;
+	tookMs: number | null;
+}
+
+export type SnapshotStatus = 'waiting' | 'kept' | 'failed' | 'last known' | 'left out';
+
+export interface SnapshotItem {
+	snapshotId: string;
+	deviceId: string;
+	device: string;
+	place: string;
+	versionId: string | null;
+	status: SnapshotStatus;
+	/** Why it failed or was left out. */
+	says: string;
+	settings: Setting[];
+	predictedMs: number | null;
+	tookMs: number | null;
+}
+
+/** What became of one device between two snapshots. */
+export interface DeviceDifference {
+	deviceId: string;
+	device: string;
+	before: string | null;
+	after: string | null;
+	/** Slots by what happened to them; null where the two cannot be compared by slots. */
+	states: Partial<Record<SlotState | 'gone', number>> | null;
+	/** Whether anything differs at all; null where one side has nothing. */
+	same: boolean | null;
+	names: string[];
+	settings: SettingChange[];
 }

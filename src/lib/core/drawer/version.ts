@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import type { Proof, World } from './knowledge';
+import type { Span } from './spans';
 
 /** Why a version was taken. */
 export const VERSION_KINDS = {
@@ -23,7 +25,7 @@ export const versionLabelSchema = z.object({
 
 export type VersionLabel = z.infer<typeof versionLabelSchema>;
 
-/** A stored state of a device's memory. Times are ISO 8601, UTC. */
+/** A stored state of a device's memory, or of a part of it. Times are ISO 8601, UTC. */
 export interface Version extends VersionLabel {
 	id: string;
 	deviceId: string;
@@ -31,15 +33,33 @@ export interface Version extends VersionLabel {
 	profileRevision: number | null;
 	kind: VersionKind;
 	firmware: string | null;
+	/** When its last message was read. */
 	takenAt: string;
-	/** Whole, every checksum right, from the right device; or proved by reading back. */
+	/** When its first message was read, where that was earlier: a capture that broke off and went on. */
+	since: string | null;
+	/** Whether it came from the bench, a real device or a file. */
+	world: World;
+	proof: Proof;
+	/** Holds all that was asked for, with a proof. */
 	verified: boolean;
-	/** Slots that are missing from what was asked for; 0 when whole. */
+	/** Slots that are missing from what was asked for; 0 when all of it is there. */
 	missing: number;
+	/** The slots that it holds; empty for raw messages. */
+	coverage: Span[];
+	/** What to look at before it counts as the device's state; null once that was answered. */
+	question: string | null;
 	/** SHA-256 of each message, in order. */
 	messages: string[];
 	bytes: number;
 	slots: number;
-	/** Slots that differ from the device's previous version. */
+	/** Slots that differ from what the device was known to hold. */
 	changed: number;
 }
+
+/** Of which world it is, in words, where that is not the studio's own. */
+export const WORLD_WORDS: Record<World, string> = {
+	bench: 'Bench (simulated)',
+	hardware: 'Hardware',
+	file: 'File',
+	unrecorded: 'From before the app noted bench or hardware'
+};

@@ -119,8 +119,6 @@ export interface Device extends DeviceFacts {
 	id: string;
 	/** The bench unit that it is plugged in to, if any. */
 	benchUnit: string | null;
-	/** When its sounds were last changed without a version being taken, ISO 8601. */
-	touchedAt: string | null;
 	archivedAt: string | null;
 	/** Days after which a backup is due; null leaves it to the risk. */
 	remindDays?: number | null;

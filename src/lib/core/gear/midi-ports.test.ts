@@ -55,4 +55,17 @@ describe('ports that were seen before', () => {
 		);
 		expect(nameLikeness('', 'Ferry')).toBe(0);
 	});
+
+	it('a two-way socket is its in for one direction and its out for the other', () => {
+		const both = [
+			memory('usb', 'o', 'Pebble'),
+			{ ...memory('usb', 'i', 'Pebble'), direction: 'in' as const }
+		];
+		const present = [port('o', 'Pebble'), { ...port('i', 'Pebble'), direction: 'in' as const }];
+		expect(matchPorts(both, present).map(({ port: at }) => [at?.direction, at?.id])).toEqual([
+			['out', 'o'],
+			['in', 'i']
+		]);
+		expect(matchPorts(both, present.slice(0, 1)).map(({ how }) => how)).toEqual(['same', 'absent']);
+	});
 });

@@ -53,12 +53,13 @@ export function matchPorts(
 	present: readonly PresentPort[]
 ): PortMatch[] {
 	const free = new Set(present);
-	const found = new Map<string, PortMatch>();
+	// A two-way socket is remembered twice, once for each direction.
+	const found = new Map<RememberedPort, PortMatch>();
 	const give = (memory: RememberedPort, port: PresentPort, how: PortMatch['how']) => {
 		free.delete(port);
-		found.set(memory.key, { key: memory.key, port, how });
+		found.set(memory, { key: memory.key, port, how });
 	};
-	const open = () => remembered.filter(({ key }) => !found.has(key));
+	const open = () => remembered.filter((memory) => !found.has(memory));
 	const fits = (memory: RememberedPort, port: PresentPort) => port.direction === memory.direction;
 	for (const memory of open()) {
 		const port = [...free].find(
@@ -87,15 +88,15 @@ export function matchPorts(
 		.filter(({ score }) => score >= RENAMED)
 		.sort((a, b) => b.score - a.score);
 	for (const { memory, port, score } of offers) {
-		if (found.has(memory.key) || !free.has(port)) continue;
+		if (found.has(memory) || !free.has(port)) continue;
 		const rivals = offers.filter(
 			(other) =>
 				other.score === score &&
 				(other.memory === memory) !== (other.port === port) &&
-				!found.has(other.memory.key) &&
+				!found.has(other.memory) &&
 				free.has(other.port)
 		);
 		if (rivals.length === 0) give(memory, port, 'renamed');
 	}
-	return remembered.map(({ key }) => found.get(key) ?? { key, port: null, how: 'absent' });
+	return remembered.map((memory) => found.get(memory) ?? { key: memory.key, port: null, how: 'absent' });
 }

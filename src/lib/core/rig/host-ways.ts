@@ -56,3 +56,9 @@ export function hostWays(rig: Rig): HostWay[] {
 		placed ? { port: placed.port.id, name: portName(placed) } : null;
 	return rig.devices.map(({ id }) => ({ device: id, out: end(outs.get(id)), in: end(returned.get(id)) }));
 }
+
+/** The lines that a way needs, as they are locked: one for each direction. */
+export const linesOf = ({ out, in: back }: { out: { name: string }; in: { name: string } }): string[] => [
+	`${out.name} out`,
+	`${back.name} in`
+];

@@ -17,7 +17,7 @@ import { missingSlots } from './missing';
 import { PATIENCE_MS, identify, type Target } from './identify';
 import { CANCELLED, UNPLUGGED, damagedReason, noAnswer, wrongDeviceId, wrongModel } from './reasons';
 import type { CaptureOutcome, Reason } from './outcome';
-import { slotsInScope, type Scope, type SlotSet } from './scope';
+import { countSlots, notThere, slotsInScope, type Scope, type SlotSet } from './scope';
 import { captureCost, planCapture, type Ask } from './ways';
 
 export interface CaptureOrder {
@@ -50,7 +50,8 @@ class Stop {
  */
 export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureOutcome> {
 	const { profile, target } = order;
-	const wanted = slotsInScope(profile, order.scope);
+	const absent = notThere(profile, order.scope);
+	const wanted: SlotSet = absent === null ? slotsInScope(profile, order.scope) : new Map();
 	const messages: Uint8Array[] = [];
 	const why = new Map<string, string>();
 	const held = new Set<string>();
@@ -72,8 +73,9 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	let identity: Identity | null = null;
 	const end = (reason: Reason | null): CaptureOutcome => {
 		const missing = missingSlots(profile, wanted, held, why, reason);
-		const total = [...wanted.values()].reduce((sum, slots) => sum + slots.length, 0);
-		const status = missing.length === 0 ? 'complete' : missing.length === total ? 'refused' : 'incomplete';
+		const total = countSlots(wanted);
+		const status =
+			total > 0 && missing.length === 0 ? 'complete' : missing.length === total ? 'refused' : 'incomplete';
 		return {
 			kind: 'capture',
 			status,
@@ -84,6 +86,12 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		};
 	};
 
+	if (countSlots(wanted) === 0)
+		return end({
+			code: 'nothing to do',
+			says: absent === null ? 'No slot was chosen.' : `A ${profile.model} has no “${absent}” to send.`,
+			remedy: 'Choose what it has.'
+		});
 	if (!order.identified) {
 		emit({ event: 'phase', phase: 'identity', bytes: 0, ms: 0, messages: 1 });
 		const found = yield* identify(profile, target, order.patienceMs);
@@ -159,7 +167,9 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	}
 
 	function distrust(mismatch: Mismatch): void {
-		if (mismatch.why === 'checksum' || mismatch.why === 'content') distrusted = true;
+		if (distrusted || (mismatch.why !== 'checksum' && mismatch.why !== 'content')) return;
+		distrusted = true;
+		emit({ event: 'distrusted' });
 	}
 
 	function blame(ask: Ask, first: number, trouble: string): void {

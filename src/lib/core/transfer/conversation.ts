@@ -1,3 +1,4 @@
+import { SYSEX_END, SYSEX_START, isRealTime } from '../midi';
 import { Framer, type FrameEvent } from '../sysex';
 import type { Problem } from '../problem';
 import type { Clock } from './clock';
@@ -6,7 +7,7 @@ import type { Link } from './link';
 /** What a conversation asks of the world. */
 export type Step =
 	| { do: 'send'; bytes: Uint8Array }
-	/** Waits for the next message; `idleMs` of silence on the line ends it. */
+	/** Waits for the next message; `idleMs` without one byte of a system exclusive message ends it. */
 	| { do: 'wait'; idleMs: number }
 	| { do: 'sleep'; ms: number }
 	/** Waits until the port is there, `patienceMs` at most. */
@@ -63,6 +64,8 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 	let cancelled = false;
 	let finished = false;
 	let realTime: TraceLine | null = null;
+	/** Whether a system exclusive message is under way. */
+	let exclusive = false;
 	/** Guards against answers that arrive for a step that is over. */
 	let turn = 0;
 
@@ -77,8 +80,9 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 
 	const stopListening = link.listen({
 		bytes(chunk) {
-			lastByteAt = clock.now();
-			received += chunk.length;
+			const own = exclusiveBytes(chunk);
+			if (own > 0) lastByteAt = clock.now();
+			received += own;
 			world.traffic?.(received, sent);
 			for (const event of framer.push(chunk)) hear(event);
 			deliver();
@@ -109,6 +113,19 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 		}
 		log('received', event.bytes);
 		if (event.kind === 'sysex') mailbox.push({ heard: 'message', bytes: event.bytes });
+	}
+
+	/** Bytes of system exclusive messages: clock, active sensing and notes answer nothing and do not break a silence. */
+	function exclusiveBytes(chunk: Uint8Array): number {
+		let own = 0;
+		for (const byte of chunk) {
+			if (isRealTime(byte)) continue;
+			if (byte === SYSEX_START) exclusive = true;
+			else if (byte >= 0x80 && byte !== SYSEX_END) exclusive = false;
+			if (exclusive) own++;
+			if (byte === SYSEX_END) exclusive = false;
+		}
+		return own;
 	}
 
 	/** Word of a cable that is back in must not end what begins after it. */
@@ -211,8 +228,8 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 			if (finished || cancelled) return;
 			cancelled = true;
 			log('note', new Uint8Array(), 'Cancelled.');
-			// A message that is on its way out cannot be called back: it is let go first.
-			if (step?.do !== 'send' && step?.do !== 'keep') resume({ heard: 'cancelled' });
+			// A message that is on its way out cannot be called back, and the device gets its rest after it.
+			if (step?.do !== 'send' && step?.do !== 'keep' && step?.do !== 'sleep') resume({ heard: 'cancelled' });
 		}
 	};
 }

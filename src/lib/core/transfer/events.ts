@@ -11,6 +11,8 @@ export type TransferEvent =
 	| { event: 'written'; bytes: number; title: string; area: string; firstSlot: number; records: number }
 	| { event: 'hands'; says: string }
 	| { event: 'hands done' }
-	| { event: 'retry'; says: string };
+	| { event: 'retry'; says: string }
+	/** Damage was seen on the line: from here on nothing counts before it came twice in the same way. */
+	| { event: 'distrusted' };
 
 export type Emit = (event: TransferEvent) => void;

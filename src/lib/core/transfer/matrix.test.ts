@@ -27,7 +27,9 @@ const KINDS: Record<FaultKind, object[]> = {
 	],
 	'slow memory': [{ factor: 50 }, { factor: 1000 }],
 	'wrong device ID': [{ add: 1 }],
-	'slow answers': [{ addMs: 300 }, { addMs: 9000 }]
+	'slow answers': [{ addMs: 300 }, { addMs: 9000 }],
+	'active sensing': [{}],
+	clock: [{ bpm: 120 }, { bpm: 300 }]
 };
 
 const cases = Object.entries(KINDS).flatMap(([kind, forms]) =>
@@ -35,61 +37,66 @@ const cases = Object.entries(KINDS).flatMap(([kind, forms]) =>
 );
 const cells = new Map<string, string>();
 
-function prepare(id: string, seed: number, fault: Fault) {
+function prepare(id: string, seed: number, fault: Fault, more: Fault[]) {
 	const bench = workbench(id, seed);
 	bench.unit.state.settings.protect = 0;
 	if (id === 'quillon-nadir') bench.unit.state.settings.exclusive = 1;
-	bench.station.faults = [fault];
+	bench.station.faults = [fault, ...more];
 	return bench;
 }
 
-describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
-	'the fault matrix: %s',
-	(id, profile) => {
-		it.each(cases)('capture with %s %o', (kind, fault) => {
-			const bench = prepare(id, 11, fault);
-			const outcome = bench.capture();
-			const held = decodeDump(profile, outcome.messages).slots;
-			for (const slot of held)
-				expect(sameBytes(slot.bytes, bench.unit.state.memory[slot.area][slot.index]), slot.label).toBe(true);
-			const all = profile.areas
-				.filter(({ id: area }) => [...profile.capture, ...profile.restore].some((way) => way.area === area))
-				.reduce((sum, { slots }) => sum + slots, 0);
-			if (outcome.status === 'complete') expect(held).toHaveLength(all);
-			else expect(outcome.reason).not.toBeNull();
-			expect(held.length + outcome.missing.length).toBe(all);
-			note(kind, `${profile.model} capture`, outcome.status);
-		});
+/** Clock and active sensing stand between any two bytes: they must change nothing of what is claimed. */
+const REAL_TIME: Fault[] = [{ kind: 'active sensing' }, { kind: 'clock', bpm: 140 }];
 
-		it.each(cases)('restore with %s %o', (kind, fault) => {
-			const bench = prepare(id, 12, fault);
-			const [{ id: area, slots }] = profile.areas;
-			const donor = workbench(id, 120).unit.state.memory[area];
-			const before = bench.unit.state.memory[area].map((bytes) => bytes.slice());
-			const indices = profile.capture.length > 0 ? [1, 2, 9] : Array.from({ length: slots }, (_, i) => i);
-			const wanted = indices.map((index) => makeSlot(profile, area, index, donor[index]));
-			const outcome = bench.restore({ wanted });
-			const now = bench.unit.state.memory[area];
-			for (const slot of outcome.slots)
-				if (slot.result === 'verified' || slot.result === 'already there')
-					expect(sameBytes(now[slot.index], donor[slot.index]), `${slot.label} is ${slot.result}`).toBe(true);
-			if (outcome.status === 'verified')
-				for (const index of indices) expect(sameBytes(now[index], donor[index])).toBe(true);
-			// What changed is in the log, or its old content is in the safety copy that was stored before.
-			const told = new Set(
-				outcome.slots.filter(({ result }) => result !== 'not sent').map(({ index }) => index)
-			);
-			now.forEach((bytes, index) => {
-				if (sameBytes(bytes, before[index])) return;
-				expect(told.has(index) || bench.kept.length > 0, `slot ${index} changed and nothing says so`).toBe(
-					true
-				);
-			});
-			if (profile.capture.length > 0 && told.size > 0) expect(bench.kept).toHaveLength(1);
-			note(kind, `${profile.model} restore`, outcome.status);
+describe.each(
+	shippedProfiles.flatMap((profile) => [
+		[profile.id, 'on a quiet line', profile, [] as Fault[]] as const,
+		[profile.id, 'with clock and active sensing', profile, REAL_TIME] as const
+	])
+)('the fault matrix: %s %s', (id, _line, profile, more) => {
+	it.each(cases)('capture with %s %o', (kind, fault) => {
+		const bench = prepare(id, 11, fault, more);
+		const outcome = bench.capture();
+		const held = decodeDump(profile, outcome.messages).slots;
+		for (const slot of held)
+			expect(sameBytes(slot.bytes, bench.unit.state.memory[slot.area][slot.index]), slot.label).toBe(true);
+		const all = profile.areas
+			.filter(({ id: area }) => [...profile.capture, ...profile.restore].some((way) => way.area === area))
+			.reduce((sum, { slots }) => sum + slots, 0);
+		if (outcome.status === 'complete') expect(held).toHaveLength(all);
+		else expect(outcome.reason).not.toBeNull();
+		expect(held.length + outcome.missing.length).toBe(all);
+		note(kind, `${profile.model} capture`, outcome.status);
+	});
+
+	it.each(cases)('restore with %s %o', (kind, fault) => {
+		const bench = prepare(id, 12, fault, more);
+		const [{ id: area, slots }] = profile.areas;
+		const donor = workbench(id, 120).unit.state.memory[area];
+		const before = bench.unit.state.memory[area].map((bytes) => bytes.slice());
+		const indices = profile.capture.length > 0 ? [1, 2, 9] : Array.from({ length: slots }, (_, i) => i);
+		const wanted = indices.map((index) => makeSlot(profile, area, index, donor[index]));
+		const outcome = bench.restore({ wanted });
+		const now = bench.unit.state.memory[area];
+		for (const { result, label, index } of outcome.slots) {
+			if (result === 'verified' || result === 'already there')
+				expect(sameBytes(now[index], donor[index]), `${label} is ${result}`).toBe(true);
+			if (result === 'differs') expect(sameBytes(now[index], donor[index]), `${label} differs`).toBe(false);
+			if (result === 'not sent')
+				expect(sameBytes(now[index], before[index]), `${label} is not sent`).toBe(true);
+		}
+		if (outcome.status === 'verified')
+			for (const index of indices) expect(sameBytes(now[index], donor[index])).toBe(true);
+		// Whatever changed, neighbours among them, is told as written or perhaps written.
+		const told = new Set(outcome.touched.map(({ index }) => index));
+		now.forEach((bytes, index) => {
+			if (sameBytes(bytes, before[index])) return;
+			expect(told.has(index), `slot ${index} changed and nothing says so`).toBe(true);
 		});
-	}
-);
+		if (profile.capture.length > 0 && told.size > 0) expect(bench.kept).toHaveLength(1);
+		note(kind, `${profile.model} restore`, outcome.status);
+	});
+});
 
 function note(kind: FaultKind, column: string, status: string) {
 	const key = `${kind}|${column}`;

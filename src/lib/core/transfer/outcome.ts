@@ -52,10 +52,12 @@ export interface SlotResult {
 
 export interface RestoreOutcome {
 	kind: 'restore';
-	/** `sent` is the best that a receive-only device allows: the eye must check. */
+	/** `verified` means all of it; `sent` where any of it cannot be read back: for that the eye must check. */
 	status: 'verified' | 'differs' | 'sent' | 'incomplete' | 'refused';
 	reason: Reason | null;
 	slots: SlotResult[];
+	/** Slots that were written, or may have been, neighbours that travel along among them. */
+	touched: { area: string; index: number }[];
 	/** Messages read back afterwards; empty where nothing was read. */
 	readBack: Uint8Array[];
 	/** Whether a safety copy was stored. */

@@ -141,6 +141,7 @@ export function* restoreRaw(order: RawRestoreOrder, emit: Emit): Conversation<Re
 		status,
 		reason,
 		slots,
+		touched: slots.some(({ result }) => result !== 'not sent') ? [{ area: '', index: 0 }] : [],
 		readBack: [],
 		safety: false,
 		identity: null

@@ -17,7 +17,9 @@ export interface TransferReport {
 	firmware: string | null;
 	/** Messages read back after a restore, in hexadecimal. */
 	readBack: string[];
-	outcome: { missing?: MissingSlot[]; slots?: SlotResult[]; safety?: boolean };
+	/** Slots that a restore wrote, or may have written. */
+	touched: { area: string; index: number }[];
+	outcome: { missing?: MissingSlot[]; slots?: SlotResult[]; safety?: boolean; proof?: string };
 }
 
 /** Sums an outcome up. */
@@ -29,6 +31,7 @@ export function reportOf(outcome: CaptureOutcome | RestoreOutcome): TransferRepo
 			status: outcome.status,
 			missing: outcome.missing.length,
 			readBack: [],
+			touched: [],
 			outcome: { missing: outcome.missing }
 		};
 	return {
@@ -36,6 +39,7 @@ export function reportOf(outcome: CaptureOutcome | RestoreOutcome): TransferRepo
 		status: outcome.status,
 		missing: 0,
 		readBack: outcome.readBack.map((bytes) => toHex(bytes)),
+		touched: outcome.touched,
 		outcome: { slots: outcome.slots, safety: outcome.safety }
 	};
 }

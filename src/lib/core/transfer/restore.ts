@@ -60,11 +60,15 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 	let identity: Identity | null = null;
 	let safety = false;
 	let readBack: Uint8Array[] = [];
+	const touched: Write[] = [];
 	const end = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => ({
 		kind: 'restore',
 		status,
 		reason,
 		slots: [...results.values()],
+		touched: [...affectedSlots(touched)].flatMap(([area, slots]) =>
+			[...new Set(slots)].map((index) => ({ area, index }))
+		),
 		readBack,
 		safety,
 		identity
@@ -164,7 +168,6 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		messages: writes.length
 	});
 	let stopped: Reason | null = null;
-	const touched: Write[] = [];
 	try {
 		for (const write of writes) yield* put(write);
 	} catch (error) {
@@ -226,7 +229,8 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		}
 	if (stopped) return end('incomplete', stopped);
 	if (proof.status !== 'complete') return end('incomplete', proof.reason);
-	if (wrong === 0) return end('verified', null);
+	if (wrong === 0)
+		return end([...results.values()].some(({ result }) => result === 'sent') ? 'sent' : 'verified', null);
 	if (wrong === unchanged && unchanged === checked) return end('refused', protectedReason(profile));
 	return end('differs', {
 		code: 'damaged',
@@ -317,7 +321,10 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 				return false;
 			}
 			// A message is never left half sent by choice: cancelling takes effect after it.
-			if (heard.heard === 'cancelled' && at + size >= message.length) throw new Stop(CANCELLED);
+			if (heard.heard === 'cancelled' && at + size >= message.length) {
+				if (write.way.gapMs > 0) yield { do: 'sleep', ms: write.way.gapMs * pace };
+				throw new Stop(CANCELLED);
+			}
 			if (chunk && at + size < message.length) yield { do: 'sleep', ms: chunk.gapMs * pace };
 		}
 		return true;

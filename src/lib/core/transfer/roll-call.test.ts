@@ -30,6 +30,28 @@ describe('the roll call', () => {
 		expect(run(rollCall()).answers).toMatchObject([{ identity: { deviceId: 7 }, units: 2 }]);
 	});
 
+	it('a device that ignores the ID is one, and two of them are two', () => {
+		for (const count of [1, 2]) {
+			const { line, run } = bareLine();
+			for (let i = 0; i < count; i++)
+				line.samplers.push({
+					// Answers every identity request as device ID 4, whomever it was for.
+					receive: (bytes: Uint8Array) => {
+						for (let at = 0; at + 5 < bytes.length; at++)
+							if (
+								bytes[at] === 0xf0 &&
+								bytes[at + 1] === 0x7e &&
+								bytes[at + 3] === 0x06 &&
+								bytes[at + 4] === 0x01
+							)
+								line.speak(Uint8Array.from([0xf0, 0x7e, 4, 6, 2, 0x7d, 1, 0, 2, 0, 1, 4, 0, 0, 0xf7]));
+					}
+				} as never);
+			const { answers } = run(rollCall());
+			expect(answers).toMatchObject([{ identity: { deviceId: 4 }, units: count }]);
+		}
+	});
+
 	it('ends with what it has when it is cancelled or the cable comes out', () => {
 		const cancelled = bareLine();
 		const { profile, state } = makeUp('ternhill-umbra', 1);

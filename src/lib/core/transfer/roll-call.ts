@@ -23,12 +23,13 @@ const GAP_MS = 4;
 
 /**
  * Calls the roll on one port: first everybody at once, then each device ID from 0 to 126 by itself, since some
- * devices answer only to their own (MIDI 1.0, “Inquiry message”). Takes about two seconds.
+ * devices answer only to their own (MIDI 1.0, “Inquiry message”). Who answered more often than to the call to everybody
+ * is asked once more alone: devices that ignore the ID answer to every one. Takes about two seconds.
  */
 export function* rollCall(): Conversation<RollCall> {
 	/** By identity: answers to the call to everybody, and to its own ID. */
-	const heardAll = new Map<string, { identity: Identity; all: number; own: number }>();
-	let phase: 'all' | 'own' = 'all';
+	const heardAll = new Map<string, { identity: Identity; all: number; own: number; alone: number }>();
+	let phase: 'all' | 'own' | 'alone' = 'all';
 	const note = (bytes: Uint8Array) => {
 		const identity = readIdentityReply(bytes);
 		if (!identity) return;
@@ -38,13 +39,13 @@ export function* rollCall(): Conversation<RollCall> {
 			toHex(identity.family),
 			toHex(identity.member)
 		].join(' ');
-		const entry = heardAll.get(key) ?? { identity, all: 0, own: 0 };
+		const entry = heardAll.get(key) ?? { identity, all: 0, own: 0, alone: 0 };
 		entry[phase]++;
 		heardAll.set(key, entry);
 	};
 	const result = (reason: Reason | null): RollCall => ({
 		answers: [...heardAll.values()]
-			.map(({ identity, all, own }) => ({ identity, units: Math.max(all, own) }))
+			.map(({ identity, all, alone }) => ({ identity, units: Math.max(all, alone, 1) }))
 			.sort((a, b) => a.identity.deviceId - b.identity.deviceId),
 		reason
 	});
@@ -59,17 +60,28 @@ export function* rollCall(): Conversation<RollCall> {
 		}
 	}
 
-	for (const ids of [[ALL_DEVICES], Array.from({ length: ALL_DEVICES }, (_, id) => id)]) {
+	function* call(ids: readonly number[]): Conversation<Reason | null> {
 		for (const id of ids) {
 			const sent = yield { do: 'send', bytes: identityRequest(id) };
-			if (sent.heard === 'cancelled') return result(CANCELLED);
-			if (sent.heard === 'unplugged') return result(UNPLUGGED);
+			if (sent.heard === 'cancelled') return CANCELLED;
+			if (sent.heard === 'unplugged') return UNPLUGGED;
 			const rested = yield { do: 'sleep', ms: GAP_MS };
-			if (rested.heard === 'cancelled') return result(CANCELLED);
+			if (rested.heard === 'cancelled') return CANCELLED;
 		}
-		const ended = yield* collect();
+		return yield* collect();
+	}
+
+	let ended = yield* call([ALL_DEVICES]);
+	if (ended) return result(ended);
+	phase = 'own';
+	ended = yield* call(Array.from({ length: ALL_DEVICES }, (_, id) => id));
+	if (ended) return result(ended);
+	phase = 'alone';
+	const doubtful = [...heardAll.values()].filter(({ all, own }) => own > Math.max(all, 1));
+	for (const id of new Set(doubtful.map(({ identity }) => identity.deviceId))) {
+		for (const entry of heardAll.values()) entry.alone = entry.identity.deviceId === id ? 0 : entry.alone;
+		ended = yield* call([id]);
 		if (ended) return result(ended);
-		phase = 'own';
 	}
 	return result(null);
 }

@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { faultSchema } from '../bench';
-import { describeUniversal, joinSample, readSamplePacket, samplePackets, type Sample } from '../sysex';
+import {
+	Framer,
+	describeUniversal,
+	handshake,
+	joinSample,
+	readSamplePacket,
+	samplePackets,
+	type Sample
+} from '../sysex';
 import { receiveSample, sendSample } from '.';
 import { bareLine } from './line.fixture';
 
@@ -50,6 +58,33 @@ describe('samples over the wire', () => {
 		expect(sent.status).toBe('complete');
 		expect(sampler.samples.get(9)).toEqual(sample(3000, 16, 9));
 		if (faults.length > 0) expect(received.resent + sent.resent).toBeGreaterThan(0);
+	});
+
+	it('what the receiver asks for again is the packet that it names, and acknowledging another one does not count', () => {
+		const { line, clock, run } = bareLine();
+		const heard: number[] = [];
+		let lost = true;
+		const framer = new Framer();
+		const answer = (kind: 'ack' | 'nak', packet: number) =>
+			clock.after(0, () => line.speak(handshake(1, kind, packet)));
+		const sampler = {
+			receive: (bytes: Uint8Array) => framer.push(bytes).forEach(({ bytes: of }) => take(of))
+		};
+		function take(message: Uint8Array): void {
+			const packet = readSamplePacket(message);
+			if (!packet) return void answer('ack', 0);
+			heard.push(packet.number);
+			// The second packet is acknowledged although it was lost; at the fourth the receiver asks for it.
+			if (packet.number === 3 && lost) {
+				lost = false;
+				return void answer('nak', 1);
+			}
+			if (packet.number === 5) answer('ack', 4);
+			answer('ack', packet.number);
+		}
+		line.samplers.push(sampler as never);
+		expect(run(sendSample(1, sample(300), () => undefined))).toMatchObject({ status: 'complete', resent: 1 });
+		expect(heard).toEqual([0, 1, 2, 3, 1, 2, 3, 4, 5, 6, 7]);
 	});
 
 	it('a sample that is not there is refused', () => {

@@ -134,40 +134,57 @@ export function* sendSample(
 		packets: through,
 		resent
 	});
-	for (const [i, bytes] of [header, ...packets].entries()) {
-		for (let tries = 1; ; tries++) {
-			const sent = yield { do: 'send', bytes };
-			if (sent.heard === 'unplugged') return end(through > 0 ? 'incomplete' : 'refused', UNPLUGGED);
-			const answer = yield* hear(i === 0 ? HEADER_MS : answered ? HEADER_MS : OPEN_LOOP_MS);
-			if (answer === 'unplugged') return end('incomplete', UNPLUGGED);
-			if (answer === 'cancelled') {
-				yield { do: 'send', bytes: handshake(deviceId, 'cancel', 0) };
-				return end(through > 0 ? 'incomplete' : 'refused', CANCELLED);
-			}
-			if (answer === 'cancel') return end(through > 0 ? 'incomplete' : 'refused', turnedDown);
-			if (answer === 'ack') answered = true;
-			// A device that has answered once is expected to answer always: silence means that a packet was lost.
-			if (answer === 'ack' || (answer === 'silence' && !answered)) break;
-			resent++;
-			if (tries >= TRIES) return end('incomplete', tooOften);
+	const all = [header, ...packets];
+	/** The number that a handshake about it carries; the header has none of its own. */
+	const numberOf = (i: number) => (i === 0 ? null : (i - 1) & 0x7f);
+	const tries = new Map<number, number>();
+	for (let i = 0; i < all.length;) {
+		const sent = yield { do: 'send', bytes: all[i] };
+		if (sent.heard === 'unplugged') return end(through > 0 ? 'incomplete' : 'refused', UNPLUGGED);
+		const answer = yield* hear(i === 0 ? HEADER_MS : answered ? HEADER_MS : OPEN_LOOP_MS, numberOf(i));
+		if (answer.says === 'unplugged') return end('incomplete', UNPLUGGED);
+		if (answer.says === 'cancelled') {
+			yield { do: 'send', bytes: handshake(deviceId, 'cancel', 0) };
+			return end(through > 0 ? 'incomplete' : 'refused', CANCELLED);
 		}
-		if (i > 0) progress(++through, packets.length);
+		if (answer.says === 'cancel') return end(through > 0 ? 'incomplete' : 'refused', turnedDown);
+		if (answer.says === 'ack') answered = true;
+		// A device that has answered once is expected to answer always: silence means that a packet was lost.
+		if (answer.says === 'ack' || (answer.says === 'silence' && !answered)) {
+			if (i > through) progress((through = i), packets.length);
+			i++;
+			continue;
+		}
+		resent++;
+		tries.set(i, (tries.get(i) ?? 0) + 1);
+		if (tries.get(i)! >= TRIES) return end('incomplete', tooOften);
+		// What is asked for again may be an earlier packet than this one.
+		if (answer.says === 'nak' && i > 0) {
+			const back = ((numberOf(i)! - answer.packet) & 0x7f) % 128;
+			if (back < i) i -= back;
+		}
 	}
 	return end('complete', null);
 
+	/** The next answer about this packet; what acknowledges another one says nothing of it. */
 	function* hear(
-		idleMs: number
-	): Conversation<'ack' | 'nak' | 'cancel' | 'silence' | 'cancelled' | 'unplugged'> {
+		idleMs: number,
+		packet: number | null
+	): Conversation<{
+		says: 'ack' | 'nak' | 'cancel' | 'silence' | 'cancelled' | 'unplugged';
+		packet: number;
+	}> {
 		let patience = idleMs;
 		for (;;) {
 			const heard = yield { do: 'wait', idleMs: patience };
 			if (heard.heard === 'cancelled' || heard.heard === 'unplugged' || heard.heard === 'silence')
-				return heard.heard;
+				return { says: heard.heard, packet: 0 };
 			if (heard.heard !== 'message') continue;
 			const sign = readHandshake(heard.bytes);
 			if (!sign) continue;
 			if (sign.kind === 'wait') patience = 60_000;
-			else return sign.kind;
+			else if (sign.kind !== 'ack' || packet === null || sign.packet === packet)
+				return { says: sign.kind, packet: sign.packet };
 		}
 	}
 }

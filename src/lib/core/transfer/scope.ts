@@ -40,5 +40,14 @@ export function slotsInScope(profile: Profile, scope: Scope): SlotSet {
 	return set;
 }
 
+/** The first area or slot that a scope names and the device does not have; null where it has all of them. */
+export function notThere(profile: Profile, scope: Scope): string | null {
+	const areas = new Map(profile.areas.map(({ id, slots }) => [id, slots]));
+	if (scope.kind === 'area') return areas.has(scope.area) ? null : scope.area;
+	if (scope.kind === 'all') return null;
+	const slot = scope.slots.find(({ area, index }) => index >= (areas.get(area) ?? 0));
+	return slot ? (areas.has(slot.area) ? `${slot.area}, slot ${slot.index + 1}` : slot.area) : null;
+}
+
 export const countSlots = (set: SlotSet): number =>
 	[...set.values()].reduce((sum, slots) => sum + slots.length, 0);

@@ -1,7 +1,8 @@
 import { mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
-import { Sequelize, Transaction } from 'sequelize';
+import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import sqlite3 from 'sqlite3';
+import { liveWorldSchema, type LiveWorld } from '../../core/drawer';
 import { defineModels, type Models } from './models';
 import { migrate } from './migrate';
 
@@ -23,6 +24,12 @@ export interface Studio {
 	readonly models: Models;
 	/** The time, as a parameter: the demo's history is made with a clock of its own. */
 	now: () => Date;
+	/** Milliseconds from an arbitrary start, which no calendar sets back: tells who was heard lately. */
+	clock: () => number;
+	/** When the page of each running transfer was heard last, by that clock. */
+	readonly heardAt: Map<string, number>;
+	/** Whether its devices stand on the bench, all of them, or in a real room. */
+	world: LiveWorld;
 	/** Runs `work` in a write transaction, one at a time: all of it happens, or nothing. */
 	write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
 	close(): Promise<void>;
@@ -49,6 +56,9 @@ export async function openStudio(file: string): Promise<Studio> {
 		sequelize,
 		models: defineModels(sequelize),
 		now: () => new Date(),
+		clock: () => performance.now(),
+		heardAt: new Map(),
+		world: await readWorld(sequelize),
 		write(work) {
 			const mine = tail.then(() => sequelize.transaction(work));
 			tail = mine.catch(() => undefined);
@@ -59,4 +69,15 @@ export async function openStudio(file: string): Promise<Studio> {
 			await sequelize.close();
 		}
 	};
+}
+
+/** The world of a studio: hardware, unless it was made as a studio on the bench. */
+async function readWorld(sequelize: Sequelize): Promise<LiveWorld> {
+	const [row] = await sequelize.query<{ value: string }>(
+		`SELECT value FROM studio_facts WHERE key = 'world'`,
+		{
+			type: QueryTypes.SELECT
+		}
+	);
+	return row ? liveWorldSchema.parse(JSON.parse(row.value)) : 'hardware';
 }

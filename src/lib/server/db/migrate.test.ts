@@ -4,7 +4,7 @@ import { QueryTypes, Sequelize } from 'sequelize';
 import { expect, it } from 'vitest';
 import { anOrrery, freshStudio } from '../studio.fixture';
 import { openStudio } from './connection';
-import { migrate } from './migrate';
+import { migrate, type MigrationStep } from './migrate';
 import { migrations } from './migrations';
 
 const here = freshStudio();
@@ -13,7 +13,7 @@ it('puts a copy of an existing studio aside before it changes its shape', async 
 	await anOrrery(here.studio);
 	const next = {
 		name: '0002-next',
-		up: async () => void (await here.studio.sequelize.query('ALTER TABLE devices ADD COLUMN colour TEXT'))
+		up: ({ run }: MigrationStep) => run('ALTER TABLE devices ADD COLUMN colour TEXT')
 	};
 	await migrate(here.studio.sequelize, here.studio.file, [...migrations, next]);
 	const copy = join(here.folder, 'studio.sqlite.before-0002-next');

@@ -1,21 +1,77 @@
-import { existsSync, statSync } from 'node:fs';
-import type { Sequelize } from 'sequelize';
-import { SequelizeStorage, Umzug } from 'umzug';
+import { closeSync, existsSync, fsyncSync, openSync, renameSync, rmSync, statSync } from 'node:fs';
+import { QueryTypes, type Sequelize } from 'sequelize';
+import { Umzug } from 'umzug';
 import { migrations } from './migrations';
 
-/** Brings the file to the newest shape; a copy of it is put aside before it is touched. */
-export async function migrate(sequelize: Sequelize, file: string, steps = migrations): Promise<void> {
+/** What a migration may do: statements of its own transaction. */
+export interface MigrationStep {
+	run(sql: string, replacements?: unknown[]): Promise<void>;
+	select<T extends object>(sql: string, replacements?: unknown[]): Promise<T[]>;
+}
+
+export interface Migration {
+	name: string;
+	up(step: MigrationStep): Promise<void>;
+}
+
+/**
+ * Brings the file to the newest shape; a copy of it is put aside before it is touched. Each migration and the note
+ * that it was applied are one transaction: a machine that stops in the middle finds the studio as it was before.
+ */
+export async function migrate(
+	sequelize: Sequelize,
+	file: string,
+	steps: readonly Migration[] = migrations
+): Promise<void> {
 	const umzug = new Umzug({
-		migrations: steps.map(({ name, up }) => ({ name, up: async () => up(sequelize) })),
-		storage: new SequelizeStorage({ sequelize, modelName: 'migrations' }),
+		migrations: steps.map(({ name, up }) => ({
+			name,
+			up: () =>
+				sequelize.transaction(async (transaction) => {
+					await up({
+						run: async (sql, replacements = []) =>
+							void (await sequelize.query(sql, { transaction, replacements })),
+						select: (sql, replacements = []) =>
+							sequelize.query(sql, { transaction, replacements, type: QueryTypes.SELECT })
+					});
+					await sequelize.query('INSERT INTO migrations (name) VALUES (?)', {
+						transaction,
+						replacements: [name]
+					});
+				})
+		})),
+		storage: {
+			// Noted inside the migration’s own transaction, above.
+			logMigration: () => Promise.resolve(),
+			unlogMigration: () => Promise.reject(new Error('Migrations only go forward.')),
+			executed: async () =>
+				(
+					await sequelize.query<{ name: string }>('SELECT name FROM migrations ORDER BY name', {
+						type: QueryTypes.SELECT
+					})
+				).map(({ name }) => name)
+		},
 		logger: undefined
 	});
+	await sequelize.query(
+		'CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(255) NOT NULL UNIQUE PRIMARY KEY)'
+	);
 	const pending = await umzug.pending();
 	if (pending.length === 0) return;
 	const [tables] = await sequelize.query(`SELECT name FROM sqlite_master WHERE name = 'devices'`);
-	if (existsSync(file) && statSync(file).size > 0 && tables.length > 0) {
-		const copy = `${file}.before-${pending[0].name}`;
-		if (!existsSync(copy)) await sequelize.query(`VACUUM INTO '${copy.replaceAll("'", "''")}'`);
-	}
+	if (existsSync(file) && statSync(file).size > 0 && tables.length > 0)
+		await putAside(sequelize, `${file}.before-${pending[0].name}`);
 	await umzug.up();
+}
+
+/** Copies the studio as it is. Under its own name the copy is complete and on disk, or it is not there. */
+async function putAside(sequelize: Sequelize, copy: string): Promise<void> {
+	if (existsSync(copy)) return;
+	const making = `${copy}.part`;
+	rmSync(making, { force: true });
+	await sequelize.query(`VACUUM INTO '${making.replaceAll("'", "''")}'`);
+	const handle = openSync(making, 'r+');
+	fsyncSync(handle);
+	closeSync(handle);
+	renameSync(making, copy);
 }

@@ -1,9 +1,8 @@
 import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { Device } from '../../core/gear';
-import type { Setting, Version } from '../../core/drawer';
+import type { Setting, Transfer, Version } from '../../core/drawer';
 import type { Cable, Wiring } from '../../core/rig';
 import type { Fault } from '../../core/bench';
-import type { Reason, Scope } from '../../core/transfer';
 
 // Sequelize writes into the objects that describe columns: each column gets one of its own.
 const text = () => ({ type: DataTypes.TEXT, allowNull: false });
@@ -46,11 +45,6 @@ export interface RigFactRow {
 	key: 'host' | 'layers' | 'limits' | 'revision';
 	value: unknown;
 }
-export interface ProfileRow {
-	id: string;
-	revision: number;
-	json: string;
-}
 export interface BenchUnitRow {
 	id: string;
 	name: string;
@@ -72,36 +66,7 @@ export interface VersionRow extends Omit<Version, 'messages'> {
 	seq?: number;
 	transferId: string | null;
 }
-export interface TransferRow {
-	id: string;
-	deviceId: string;
-	direction: 'capture' | 'restore';
-	scope: Scope;
-	/** `running` until it ends; `unfinished` when its page went away. */
-	status: 'running' | 'unfinished' | 'complete' | 'incomplete' | 'refused' | 'verified' | 'differs' | 'sent';
-	reason: Reason | null;
-	outcome: Record<string, unknown> | null;
-	startedAt: string;
-	endedAt: string | null;
-	kind: string;
-	title: string;
-	versionId: string | null;
-	safetyVersionId: string | null;
-	sourceVersionId: string | null;
-	/** For a restore: what the device shall hold. */
-	wanted: WantedSlot[] | null;
-	/** The studio snapshot that it belongs to. */
-	snapshotId: string | null;
-	/** How long it was expected to take, in ms. */
-	predictedMs: number | null;
-}
-
-/** A slot and the content that it shall hold. */
-export interface WantedSlot {
-	area: string;
-	index: number;
-	record: string;
-}
+export type TransferRow = Transfer;
 
 type Of<T extends object> = ModelStatic<Model<T, Partial<T>>>;
 
@@ -109,7 +74,6 @@ export interface Models {
 	devices: Of<DeviceRow>;
 	cables: Of<CableRow>;
 	rigFacts: Of<RigFactRow>;
-	profiles: Of<ProfileRow>;
 	benchUnits: Of<BenchUnitRow>;
 	objects: Of<ObjectRow>;
 	versions: Of<VersionRow>;
@@ -145,7 +109,6 @@ export function defineModels(sequelize: Sequelize): Models {
 				power: text(),
 				notes: text(),
 				benchUnit: maybe(),
-				touchedAt: maybe(),
 				archivedAt: maybe(),
 				createdAt: text()
 			},
@@ -164,11 +127,6 @@ export function defineModels(sequelize: Sequelize): Models {
 			options('cables')
 		),
 		rigFacts: sequelize.define('rigFact', { key: key(), value: json('value') }, options('rig_facts')),
-		profiles: sequelize.define(
-			'profile',
-			{ id: key(), revision: { ...whole(), primaryKey: true }, json: text() },
-			options('profiles')
-		),
 		benchUnits: sequelize.define(
 			'benchUnit',
 			{
@@ -199,6 +157,11 @@ export function defineModels(sequelize: Sequelize): Models {
 				kind: text(),
 				firmware: maybe(),
 				takenAt: text(),
+				since: maybe(),
+				world: text(),
+				proof: text(),
+				coverage: json('coverage'),
+				question: maybe(),
 				verified: DataTypes.BOOLEAN,
 				missing: whole(),
 				bytes: whole(),
@@ -231,7 +194,11 @@ export function defineModels(sequelize: Sequelize): Models {
 				sourceVersionId: maybe(),
 				wanted: json('wanted'),
 				snapshotId: maybe(),
-				predictedMs: DataTypes.REAL
+				predictedMs: DataTypes.REAL,
+				world: text(),
+				distrusted: DataTypes.BOOLEAN,
+				resumed: DataTypes.BOOLEAN,
+				bankId: maybe()
 			},
 			options('transfers')
 		)

@@ -11,7 +11,7 @@
 		silentCables,
 		type Rig
 	} from '$lib/core/rig';
-	import type { RigMap } from '$lib/server/rig-map';
+	import type { RigMap } from '$lib/core/rig';
 
 	interface Props {
 		rig: Rig;

@@ -65,7 +65,7 @@
 		act(async () => {
 			await call('POST', `/devices/${device.id}/touch`);
 			await refresh();
-			notices.say(`Noted: the sounds of ${device.name} changed since its last version.`);
+			notices.say(`Noted: the sounds of ${device.name} changed since it was read.`);
 		});
 </script>
 
@@ -81,13 +81,16 @@
 			<a href={`/gear/${device.id}/edit`} class="btn btn-sm">Edit</a>
 			<button class="btn btn-sm" onclick={duplicate}>Duplicate</button>
 			{#if device.archivedAt === null}<button class="btn btn-sm" onclick={archive}>Archive</button>{/if}
-			{#if profile && device.touchedAt === null}<button class="btn btn-sm" onclick={touched}
+			{#if profile && data.changed === 0}<button class="btn btn-sm" onclick={touched}
 					>I changed sounds on it</button
 				>{/if}
 		</div>
-		{#if device.touchedAt}<p class="mt-3">
-				Its sounds changed <When at={device.touchedAt} />, after its last full version.
+		{#if data.changed > 0 && data.touchedAt}<p class="mt-3">
+				Its sounds were changed <When at={data.touchedAt} />; {data.changed === 1
+					? 'one slot was'
+					: `${data.changed} slots were`} not read since.
 			</p>{/if}
+		{#if profile}<p class="mt-3">{data.reading}</p>{/if}
 	</section>
 	<section id="battery" aria-label="Memory battery" class="sheet self-start bg-ground p-4">
 		<h2>Memory battery</h2>

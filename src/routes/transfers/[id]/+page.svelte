@@ -126,7 +126,7 @@
 		</div>
 	</section>
 {:else}
-	<TransferResult transfer={data.transfer} slots={data.slots} {results} {again} />
+	<TransferResult transfer={data.transfer} slots={data.slots} {results} {again} proof={data.proof} />
 {/if}
 
 {#if !live}<TraceLog

@@ -2,12 +2,13 @@ import { error } from '@sveltejs/kit';
 import { orError } from '$lib/server/answer';
 import { getBank } from '$lib/server/banks';
 import { openVersion } from '$lib/server/drawer';
-import { dryRun } from '$lib/server/dry-run';
+import { dryRunIn } from '$lib/server/dry-run';
 import { getDevice } from '$lib/server/gear';
 import { adapterTests } from '$lib/server/midi-ports';
 import { profileOrNull } from '$lib/server/profiles';
 import { getTransfer } from '$lib/server/transfers';
-import { slotsOfSource, sourceSchema, type RestoreSource } from '$lib/server/wanted';
+import { sourceSchema, type RestoreSource } from '$lib/core/drawer';
+import { slotsOfSource } from '$lib/server/wanted';
 import { hostWays } from '$lib/core/rig';
 import { readStudioRig } from '$lib/server/rig';
 import type { Studio } from '$lib/server/db/connection';
@@ -107,7 +108,13 @@ export async function load({ locals, url }) {
 		restoring: wanted.source !== null,
 		title: wanted.title,
 		slots: slots.map(({ area, index, label, name }) => ({ area, index, label, name })),
-		dry: profile && slots.length > 0 ? await dryRun(studio, device, profile, slots) : null,
+		dry:
+			profile && slots.length > 0
+				? {
+						bench: await dryRunIn(studio, device, profile, 'bench', slots),
+						hardware: await dryRunIn(studio, device, profile, 'hardware', slots)
+					}
+				: null,
 		chosen,
 		area: url.searchParams.get('area'),
 		adapter:

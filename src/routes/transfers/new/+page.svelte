@@ -2,7 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { layoutOf } from '$lib/core/profile';
 	import { wireTime, type Scope } from '$lib/core/transfer';
-	import type { RestoreSource } from '$lib/server/wanted';
+	import type { RestoreSource } from '$lib/core/drawer';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import BenchPanel from '$lib/ui/BenchPanel.svelte';
 	import DryRunNote from '$lib/ui/DryRunNote.svelte';
@@ -159,7 +159,7 @@
 				adapter.
 			</p>
 		{/if}
-		{#if data.dry}<DryRunNote dry={data.dry} />{/if}
+		{#if data.dry}<DryRunNote dry={data.dry[desk.world]} />{/if}
 		<details>
 			<summary class="cursor-pointer">Title, reason and pace</summary>
 			<div class="mt-2 grid max-w-2xl gap-3 sm:grid-cols-3">

@@ -1,8 +1,8 @@
-/** One transfer of many: jobs of one lane run one after another, lanes side by side. */
+/** One transfer of many: jobs that share a lane run one after another, others side by side. */
 export interface Job {
 	id: string;
-	/** The port that it needs; equal names share it. */
-	lane: string;
+	/** The ports that it needs, out and in; equal names share one. */
+	lanes: readonly string[];
 	/** Somebody must press a key on the device: of these one at a time, in the order given. */
 	hands: boolean;
 	/** Expected, in ms. */
@@ -22,6 +22,7 @@ export function runLanes<J extends Job>(
 ): () => void {
 	const waiting = [...jobs];
 	const busy = new Set<string>();
+	const isFree = ({ lanes }: J) => lanes.every((lane) => !busy.has(lane));
 	let handsBusy = false;
 	let running = 0;
 	let stopped = false;
@@ -31,11 +32,11 @@ export function runLanes<J extends Job>(
 	function next(): J | null {
 		if (!handsBusy) {
 			const first = waiting.find(({ hands }) => hands);
-			if (first && !busy.has(first.lane)) return first;
+			if (first && isFree(first)) return first;
 		}
 		let best: J | null = null;
 		for (const job of waiting)
-			if (!job.hands && !busy.has(job.lane) && (!best || job.expectedMs > best.expectedMs)) best = job;
+			if (!job.hands && isFree(job) && (!best || job.expectedMs > best.expectedMs)) best = job;
 		return best;
 	}
 
@@ -44,14 +45,14 @@ export function runLanes<J extends Job>(
 			const job = next();
 			if (!job) break;
 			waiting.splice(waiting.indexOf(job), 1);
-			busy.add(job.lane);
+			for (const lane of job.lanes) busy.add(lane);
 			if (job.hands) handsBusy = true;
 			running++;
 			let over = false;
 			begin(job, () => {
 				if (over) return;
 				over = true;
-				busy.delete(job.lane);
+				for (const lane of job.lanes) busy.delete(lane);
 				if (job.hands) handsBusy = false;
 				running--;
 				fill();

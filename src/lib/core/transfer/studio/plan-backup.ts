@@ -10,8 +10,10 @@ export interface BackupCandidate {
 	id: string;
 	name: string;
 	place: string;
-	/** The port that its dump comes in at; null where it has none. */
-	port: string | null;
+	/** The ports that it is asked and heard over; null where it has no way there and back. */
+	ports: readonly string[] | null;
+	/** A restore to it broke off: its half-written memory is no backup. */
+	torn?: boolean;
 	profile: Profile | null;
 	past: readonly Past[];
 }
@@ -46,7 +48,7 @@ export function planBackup(
 ): BackupPlan {
 	const left: BackupPlan['left'] = [];
 	const jobs: BackupJob[] = [];
-	for (const { id, name, place, port, profile, past } of candidates) {
+	for (const { id, name, place, ports, profile, past, torn } of candidates) {
 		const skip = (why: string) => left.push({ id, name, why });
 		if (!profile) {
 			skip('It has no profile: the app does not know how to ask it.');
@@ -56,8 +58,12 @@ export function planBackup(
 			skip(`A ${profile.model} cannot send its memory.`);
 			continue;
 		}
-		if (!port) {
-			skip('No port leads back from it to the computer.');
+		if (!ports) {
+			skip('No port leads to it and back to the computer.');
+			continue;
+		}
+		if (torn) {
+			skip('A restore to it broke off. Bring that to an end first: its memory is half written.');
 			continue;
 		}
 		const { asks } = planCapture(profile, slotsInScope(profile, SCOPE));
@@ -66,7 +72,7 @@ export function planBackup(
 			id,
 			name,
 			place,
-			lane: port,
+			lanes: ports,
 			hands,
 			checks: profile.preflight.capture,
 			wireMs: wireTime(profile, SCOPE),

@@ -19,7 +19,7 @@ import { placeChanges } from './walk-order';
 
 const job = (id: string, lane: string, expectedMs: number, hands = false) => ({
 	id,
-	lane,
+	lanes: [lane],
 	expectedMs,
 	hands
 });
@@ -63,7 +63,7 @@ describe('lanes', () => {
 					let ended = 0;
 					runLanes(
 						jobs,
-						({ id, lane, hands }, over) => {
+						({ id, lanes: [lane], hands }, over) => {
 							expect(now).not.toContain(lane);
 							expect(hands && open.some((other) => other.hands)).toBe(false);
 							now.push(lane);
@@ -82,6 +82,32 @@ describe('lanes', () => {
 				}
 			)
 		);
+	});
+
+	it('devices that share an out wait for each other, though they come back at different ins', () => {
+		const a = { ...job('a', '', 100), lanes: ['out 1', 'in 1'] };
+		const b = { ...job('b', '', 50), lanes: ['out 1', 'in 2'] };
+		const c = { ...job('c', '', 120), lanes: ['out 2', 'in 3'] };
+		expect(lanesMs([a, b, c])).toBe(150);
+		const now = new Set<string>();
+		const overs: (() => void)[] = [];
+		runLanes(
+			[a, b],
+			({ lanes }, over) => {
+				for (const lane of lanes) {
+					expect(now.has(lane)).toBe(false);
+					now.add(lane);
+				}
+				overs.push(() => {
+					for (const lane of lanes) now.delete(lane);
+					over();
+				});
+			},
+			() => undefined
+		);
+		expect(overs).toHaveLength(1);
+		overs[0]();
+		expect(overs).toHaveLength(2);
 	});
 
 	it('stop: what runs ends, nothing new begins', () => {
@@ -130,7 +156,7 @@ describe('a whole studio', () => {
 				id,
 				name: id,
 				place: '',
-				port: line.name,
+				ports: [line.name],
 				profile,
 				past: []
 			})),
@@ -169,16 +195,18 @@ describe('a whole studio', () => {
 
 	it('leaves out what cannot be asked, and says why', () => {
 		const lantern = makeUp('bessel-lantern', 1).profile;
+		const umbra = makeUp('ternhill-umbra', 1).profile;
 		const { left, jobs } = planBackup(
 			[
-				{ id: 'a', name: 'A', place: '', port: 'x', profile: lantern, past: [] },
-				{ id: 'b', name: 'B', place: '', port: 'x', profile: null, past: [] },
-				{ id: 'c', name: 'C', place: '', port: null, profile: makeUp('ternhill-umbra', 1).profile, past: [] }
+				{ id: 'a', name: 'A', place: '', ports: ['x'], profile: lantern, past: [] },
+				{ id: 'b', name: 'B', place: '', ports: ['x'], profile: null, past: [] },
+				{ id: 'c', name: 'C', place: '', ports: null, profile: umbra, past: [] },
+				{ id: 'd', name: 'D', place: '', ports: ['x'], profile: umbra, past: [], torn: true }
 			],
 			[]
 		);
 		expect(jobs).toEqual([]);
-		expect(left.map(({ id }) => id)).toEqual(['a', 'b', 'c']);
+		expect(left.map(({ id }) => id)).toEqual(['a', 'b', 'c', 'd']);
 	});
 
 	it('learns from how long a device took before', () => {

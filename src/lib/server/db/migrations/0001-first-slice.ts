@@ -1,4 +1,4 @@
-import type { Sequelize } from 'sequelize';
+import type { MigrationStep } from '../migrate';
 
 const STATEMENTS = [
 	`CREATE TABLE profiles (
@@ -57,6 +57,6 @@ const STATEMENTS = [
 	) WITHOUT ROWID`
 ];
 
-export async function up(sequelize: Sequelize): Promise<void> {
-	for (const statement of STATEMENTS) await sequelize.query(statement);
+export async function up({ run }: MigrationStep): Promise<void> {
+	for (const statement of STATEMENTS) await run(statement);
 }

@@ -1,5 +1,5 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
 import { namePorts, type Port } from '../../../core/gear';
+import type { MigrationStep } from '../migrate';
 
 const STATEMENTS = [
 	`ALTER TABLE devices ADD COLUMN wiring TEXT`,
@@ -12,13 +12,11 @@ const STATEMENTS = [
 ];
 
 /** Cables, what devices do with messages, and an id for every port that had none. */
-export async function up(sequelize: Sequelize): Promise<void> {
-	for (const statement of STATEMENTS) await sequelize.query(statement);
-	const devices = await sequelize.query<{ id: string; ports: string }>('SELECT id, ports FROM devices', {
-		type: QueryTypes.SELECT
-	});
-	for (const { id, ports } of devices)
-		await sequelize.query('UPDATE devices SET ports = ? WHERE id = ?', {
-			replacements: [JSON.stringify(namePorts(JSON.parse(ports) as Port[])), id]
-		});
+export async function up({ run, select }: MigrationStep): Promise<void> {
+	for (const statement of STATEMENTS) await run(statement);
+	for (const { id, ports } of await select<{ id: string; ports: string }>('SELECT id, ports FROM devices'))
+		await run('UPDATE devices SET ports = ? WHERE id = ?', [
+			JSON.stringify(namePorts(JSON.parse(ports) as Port[])),
+			id
+		]);
 }

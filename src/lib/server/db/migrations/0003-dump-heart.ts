@@ -1,4 +1,4 @@
-import type { Sequelize } from 'sequelize';
+import type { MigrationStep } from '../migrate';
 
 const STATEMENTS = [
 	// Every content that a slot ever held, by itself, so that sounds are found and compared without opening dumps.
@@ -48,6 +48,6 @@ const STATEMENTS = [
 ];
 
 /** Records by themselves, snapshots, banks, ports of the computer, tests of adapters, quarantine, profiles by people. */
-export async function up(sequelize: Sequelize): Promise<void> {
-	for (const statement of STATEMENTS) await sequelize.query(statement);
+export async function up({ run }: MigrationStep): Promise<void> {
+	for (const statement of STATEMENTS) await run(statement);
 }

@@ -1,7 +1,7 @@
 import { answer, body } from '$lib/server/answer';
 import { createBank, listBanks } from '$lib/server/banks';
 import { newBankSchema } from '$lib/server/bank-orders';
-import { bankFromVersion } from '$lib/server/exports';
+import { bankFromVersion } from '$lib/server/bank-imports';
 
 export const GET = ({ locals, url }) =>
 	answer(() => listBanks(locals.studio, url.searchParams.get('device') ?? undefined));

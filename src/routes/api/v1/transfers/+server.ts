@@ -1,7 +1,7 @@
 import { answer, body } from '$lib/server/answer';
 import { getDevice } from '$lib/server/gear';
 import { profileOrNull } from '$lib/server/profiles';
-import { beginSchema } from '$lib/server/transfer-orders';
+import { beginSchema } from '$lib/core/drawer';
 import { beginTransfer, listTransfers } from '$lib/server/transfers';
 
 export const GET = ({ locals, url }) =>

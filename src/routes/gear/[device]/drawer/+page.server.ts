@@ -1,6 +1,24 @@
-import { orError } from '$lib/server/answer';
-import { compareVersions, listVersions, openVersion } from '$lib/server/drawer';
+import { covers, slotsOfSpans, spansOf } from '$lib/core/drawer';
 import { toHex } from '$lib/core/midi';
+import { Problem, type ProblemData } from '$lib/core/problem';
+import { orError } from '$lib/server/answer';
+import { compareVersions, getVersion, listVersions, openVersion, type OpenVersion } from '$lib/server/drawer';
+import { readableSlots } from '$lib/server/knowing';
+import type { Studio } from '$lib/server/db/connection';
+
+/** A version, or what is wrong with it: one that is damaged must not hide the others. */
+async function openOrFault(
+	studio: Studio,
+	id: string
+): Promise<{ opened: OpenVersion | null; fault: ProblemData | null }> {
+	try {
+		return { opened: await openVersion(studio, id), fault: null };
+	} catch (error) {
+		if (error instanceof Problem && error.code !== 'version.not-found')
+			return { opened: null, fault: error.toJSON() };
+		throw error;
+	}
+}
 
 /** `?v=` is the version that is open, `&with=` an older one to compare it with. */
 export async function load({ locals, params, url, parent }) {
@@ -9,7 +27,12 @@ export async function load({ locals, params, url, parent }) {
 	const wanted = url.searchParams.get('v');
 	const shownId = wanted ?? versions.find(({ kind }) => kind !== 'imported')?.id ?? versions[0]?.id ?? null;
 	const withId = url.searchParams.get('with');
-	const opened = shownId ? await orError(openVersion(locals.studio, shownId)) : null;
+	const { opened, fault } = shownId
+		? await orError(openOrFault(locals.studio, shownId))
+		: { opened: null, fault: null };
+	const shown = opened?.version ?? (shownId ? await orError(getVersion(locals.studio, shownId)) : null);
+	const whole = opened?.profile ? spansOf(readableSlots(opened.profile)) : [];
+	const expected = slotsOfSpans(whole).length;
 	const areas = opened?.profile?.areas.map(({ id, name }) => ({ id, name })) ?? [];
 	return {
 		// What the tide line draws; a drawer may hold thousands.
@@ -23,7 +46,19 @@ export async function load({ locals, params, url, parent }) {
 			pinned,
 			missing
 		})),
-		shown: opened?.version ?? null,
+		shown,
+		fault,
+		/** That it holds a part of the memory only, in words. */
+		part:
+			opened?.profile && expected > 0 && !covers(opened.version.coverage, whole)
+				? `A part: ${opened.slots.length} of ${expected} slots`
+				: '',
+		/** The newest whole, proved version from before it. */
+		wholeBefore:
+			versions.find(
+				({ takenAt, verified, coverage, world }) =>
+					shown && takenAt < shown.takenAt && verified && world === shown.world && covers(coverage, whole)
+			)?.id ?? null,
 		areas,
 		restorable:
 			opened !== null &&

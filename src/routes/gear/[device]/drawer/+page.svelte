@@ -4,6 +4,7 @@
 	import CompareBytes from '$lib/ui/CompareBytes.svelte';
 	import { pageKeys } from '$lib/ui/keys.svelte';
 	import OpenFile from '$lib/ui/OpenFile.svelte';
+	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import SlotShelf from '$lib/ui/SlotShelf.svelte';
 	import TideLine from '$lib/ui/TideLine.svelte';
 	import VersionCard from '$lib/ui/VersionCard.svelte';
@@ -84,7 +85,8 @@
 
 	<div class="mt-4 flex flex-wrap items-start gap-x-8 gap-y-4">
 		<div class="min-w-0 flex-1 basis-80">
-			{#key data.shown.id}<VersionCard version={data.shown} />{/key}
+			{#key data.shown.id}<VersionCard version={data.shown} part={data.part} older={data.wholeBefore} />{/key}
+			{#if data.fault}<div class="mt-2"><ProblemNote problem={data.fault} /></div>{/if}
 		</div>
 		<div class="flex flex-wrap gap-2">
 			{#if data.restorable}
@@ -118,6 +120,8 @@
 
 	{#if data.comparison?.by === 'bytes'}
 		<CompareBytes messages={data.comparison.messages} />
+	{:else if data.fault}
+		<p class="mt-4 max-w-prose">The other versions of this drawer are not touched by this.</p>
 	{:else if data.raw.length > 0}
 		<h2 class="mt-6 mb-1">{count(data.raw.length, 'raw message')}</h2>
 		<p class="small-print">No profile reads them; they are kept byte for byte.</p>

@@ -1,6 +1,6 @@
 import { orError } from '$lib/server/answer';
 import { knownProfiles } from '$lib/server/profiles';
-import { countRecords } from '$lib/server/records';
+import { countRecords } from '$lib/server/store/records';
 import { familiesOf } from '$lib/server/sounds';
 import { listDevices } from '$lib/server/gear';
 

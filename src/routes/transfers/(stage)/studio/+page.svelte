@@ -91,8 +91,9 @@
 		<section aria-label="What will happen">
 			<h2>{count(plan.jobs.length, 'device')}, about {duration(plan.predictedMs / factor)}</h2>
 			<p class="small-print mt-1">
-				{count(new Set(plan.jobs.map(({ lane }) => lane)).size, 'port')} side by side, the devices of one port one
-				after another{factor > 1 ? `, at ${factor} × wire speed` : ''}. One that fails stops nothing else.
+				{count(new Set(plan.jobs.map(({ lanes }) => lanes.at(-1))).size, 'port')} side by side, the devices of one
+				port one after another{factor > 1 ? `, at ${factor} × wire speed` : ''}. One that fails stops nothing
+				else.
 			</p>
 			<div class="field mt-3">
 				<label for="studio-title">Title</label>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { showSetting } from '$lib/core/drawer';
+	import { showSetting, type DryRun, type RestoreSource } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import SnapshotDifferences from '$lib/ui/SnapshotDifferences.svelte';
@@ -8,8 +8,6 @@
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
-	import type { DryRun } from '$lib/server/dry-run';
-	import type { RestoreSource } from '$lib/server/wanted';
 	import { count, problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
@@ -65,7 +63,11 @@
 			orders = found;
 			runs =
 				found.length > 0
-					? await call<(DryRun & { deviceId: string })[]>('POST', '/restores/preview', found)
+					? await call<(DryRun & { deviceId: string })[]>(
+							'POST',
+							'/restores/preview',
+							found.map((order) => ({ ...order, world: desk.world }))
+						)
 					: [];
 		} catch (error) {
 			problem = problemOf(error);

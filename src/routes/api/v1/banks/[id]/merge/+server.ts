@@ -4,6 +4,6 @@ import { applyMerge } from '$lib/server/merging';
 
 export const POST = (event) =>
 	answer(async () => {
-		const { revision, deviceVersionId, choices } = await body(event, mergeSchema);
-		return applyMerge(event.locals.studio, event.params.id, revision, deviceVersionId, choices);
+		const { revision, deviceState, choices } = await body(event, mergeSchema);
+		return applyMerge(event.locals.studio, event.params.id, revision, deviceState, choices);
 	});

@@ -1,5 +1,5 @@
 import { answer, body } from '$lib/server/answer';
-import { finishSchema } from '$lib/server/transfer-orders';
+import { finishSchema } from '$lib/core/drawer';
 import { finishTransfer } from '$lib/server/transfers';
 
 export const POST = (event) =>

@@ -1,7 +1,7 @@
 import { toHex } from '$lib/core/midi';
 import { answer, body } from '$lib/server/answer';
 import { appendMessages, receivedMessages } from '$lib/server/transfers';
-import { appendSchema } from '$lib/server/transfer-orders';
+import { appendSchema } from '$lib/core/drawer';
 
 export const GET = ({ locals, params }) =>
 	answer(async () => ({

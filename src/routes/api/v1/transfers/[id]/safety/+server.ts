@@ -1,6 +1,6 @@
 import { answer, body } from '$lib/server/answer';
 import { keepSafetyCopy } from '$lib/server/transfers';
-import { safetySchema } from '$lib/server/transfer-orders';
+import { safetySchema } from '$lib/core/drawer';
 
 export const POST = (event) =>
 	answer(

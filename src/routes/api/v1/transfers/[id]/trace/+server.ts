@@ -1,6 +1,7 @@
 import { answer, body } from '$lib/server/answer';
-import { appendTrace, readTrace } from '$lib/server/transfer-trace';
-import { traceSchema } from '$lib/server/transfer-orders';
+import { traceSchema } from '$lib/core/drawer';
+import { readTrace } from '$lib/server/store/traces';
+import { appendTrace } from '$lib/server/transfers';
 
 export const GET = ({ locals, params }) => answer(() => readTrace(locals.studio, params.id));
 

@@ -1,5 +1,5 @@
 import { answer } from '$lib/server/answer';
-import { importNames, importTable } from '$lib/server/exports';
+import { importNames, importTable } from '$lib/server/bank-imports';
 import { uploadedText } from '$lib/server/upload';
 
 export const POST = (event) =>

@@ -1,12 +1,9 @@
 import { recordChange } from '$lib/core/drawer';
 import { orError } from '$lib/server/answer';
 import { mergeBank } from '$lib/server/merging';
-import { getVersion } from '$lib/server/drawer';
 
 export async function load({ locals, params }) {
-	const { bank, profile, baseVersionId, deviceVersionId, slots } = await orError(
-		mergeBank(locals.studio, params.id)
-	);
+	const { bank, profile, deviceState, readAt, slots } = await orError(mergeBank(locals.studio, params.id));
 	const side = (slot: (typeof slots)[number], which: 'base' | 'device' | 'drawer' | 'combined') => {
 		const found = slot[which];
 		if (!found) return null;
@@ -18,8 +15,8 @@ export async function load({ locals, params }) {
 	};
 	return {
 		bank: { id: bank.id, title: bank.document.title, revision: bank.revision },
-		base: await getVersion(locals.studio, baseVersionId),
-		device: await getVersion(locals.studio, deviceVersionId),
+		deviceState,
+		readAt,
 		slots: slots
 			.filter(({ state }) => state !== 'same')
 			.map((slot) => ({

@@ -20,7 +20,7 @@
 		try {
 			await call('POST', `/banks/${data.bank.id}/merge`, {
 				revision: data.bank.revision,
-				deviceVersionId: data.device.id,
+				deviceState: data.deviceState,
 				choices: Object.entries(choices).map(([index, choice]) => ({ index: Number(index), choice }))
 			});
 			await goto(`/transfers/banks/${data.bank.id}`, { invalidateAll: true });
@@ -35,9 +35,7 @@
 
 <h2>Merge “{data.bank.title}” with what the device holds</h2>
 <p class="small-print">
-	Common ground: the version of <When at={data.base.takenAt} />. The device was read <When
-		at={data.device.takenAt}
-	/>.
+	Common ground: what both held when they were the same last. The device was read <When at={data.readAt} />.
 	{data.same} slots are the same on both sides.
 </p>
 {#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}

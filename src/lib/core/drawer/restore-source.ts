@@ -1,0 +1,36 @@
+import { z } from 'zod';
+import { scopeSchema } from '../transfer';
+
+/** A slot and the content (SHA-256 of the record) that it shall hold. */
+export interface WantedSlot {
+	area: string;
+	index: number;
+	record: string;
+}
+
+/** Where the content of a restore comes from. */
+export const sourceSchema = z.discriminatedUnion('from', [
+	z.strictObject({
+		from: z.literal('version'),
+		versionId: z.string(),
+		scope: scopeSchema.default({ kind: 'all' })
+	}),
+	z.strictObject({ from: z.literal('bank'), bankId: z.string() }),
+	/** Sounds by their content, each to a slot of its own choice. */
+	z.strictObject({
+		from: z.literal('sounds'),
+		sounds: z
+			.array(
+				z.strictObject({
+					area: z.string(),
+					index: z.number().int().min(0),
+					record: z.string(),
+					name: z.string().max(64).optional()
+				})
+			)
+			.min(1)
+			.max(2048)
+	})
+]);
+
+export type RestoreSource = z.infer<typeof sourceSchema>;

@@ -1,0 +1,79 @@
+import { learn, nothingKnown, spansOf, type Knowledge, type LiveWorld } from '../core/drawer';
+import { Problem } from '../core/problem';
+import type { Studio } from './db/connection';
+import { openVersion, listVersions } from './drawer';
+import { hashOf } from './hash';
+import { RAW_SLOT } from './knowing';
+import { readKnowledge, writeKnowledge } from './store/knowledge';
+import { keepRecords, versionsWithoutRecords } from './store/records';
+import { updateVersion, versionsWithoutCoverage } from './store/versions';
+import { writeFact } from './studio-facts';
+
+/** Does `work` for every version that can be read; one that cannot is left to `check`, which names it. */
+async function eachReadable(
+	studio: Studio,
+	ids: readonly string[],
+	work: (opened: Awaited<ReturnType<typeof openVersion>>) => Promise<void>
+): Promise<number> {
+	let done = 0;
+	for (const id of ids) {
+		try {
+			await work(await openVersion(studio, id));
+			done++;
+		} catch (error) {
+			if (!(error instanceof Problem)) throw error;
+			console.error(`A version could not be read: ${error.message}`);
+		}
+	}
+	return done;
+}
+
+/** Keeps the sounds of versions that were stored before sounds were kept by themselves. */
+export const indexRecords = async (studio: Studio): Promise<number> =>
+	eachReadable(studio, await versionsWithoutRecords(studio), async ({ profile, seen }) => {
+		if (profile) await studio.write((transaction) => keepRecords(studio, profile.id, seen, transaction));
+	});
+
+/** Works out which slots versions hold that were stored before that was noted. */
+export const fillCoverage = async (studio: Studio): Promise<number> =>
+	eachReadable(studio, await versionsWithoutCoverage(studio), async ({ version, slots }) => {
+		await updateVersion(studio, version.id, { coverage: spansOf(slots) });
+	});
+
+/**
+ * Makes a whole studio one of a world: its versions, stays and transfers that were stored before worlds were noted
+ * count there from now on. Only for a studio of which that is certain, such as the demo's.
+ */
+export async function settleWorld(studio: Studio, world: LiveWorld): Promise<void> {
+	await writeFact(studio, 'world', world);
+	studio.world = world;
+	await fillCoverage(studio);
+	const run = (sql: string) => studio.sequelize.query(sql, { replacements: { world } });
+	for (const table of ['versions', 'slot_runs', 'transfers', 'snapshots'])
+		await run(`UPDATE ${table} SET world = :world WHERE world = 'unrecorded'`);
+	for (const { id } of await studio.models.devices
+		.findAll({ attributes: ['id'], raw: true })
+		.then((rows) => rows as unknown as { id: string }[])) {
+		const known = await readKnowledge(studio, id, world);
+		if (known.slots.size > 0) continue;
+		const versions = (await listVersions(studio, id))
+			.filter((version) => version.world === world)
+			.toReversed();
+		if (versions.length === 0) continue;
+		let knowledge: Knowledge = { ...nothingKnown, touchedAt: known.touchedAt };
+		await eachReadable(
+			studio,
+			versions.map((version) => version.id),
+			async ({ version, profile, seen }) => {
+				knowledge = learn(knowledge, {
+					versionId: version.id,
+					proof: version.proof,
+					slots: profile
+						? seen.map(({ slot: { area, index }, record, at }) => ({ area, index, record, at }))
+						: [{ ...RAW_SLOT, record: hashOf(Buffer.from(version.messages.join(' '))), at: version.takenAt }]
+				});
+			}
+		);
+		await studio.write((transaction) => writeKnowledge(studio, id, world, knowledge, transaction));
+	}
+}

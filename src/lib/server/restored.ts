@@ -1,0 +1,130 @@
+import type { Transaction } from 'sequelize';
+import { z } from 'zod';
+import { proofOf, type FinishOrder, type LiveWorld, type SlotRef, type Transfer } from '../core/drawer';
+import type { Device } from '../core/gear';
+import { fromHex } from '../core/midi';
+import { Problem } from '../core/problem';
+import { decodeDump, slotKey, type Profile } from '../core/profile';
+import { noteBankSent } from './banks';
+import type { Studio } from './db/connection';
+import { keepVersionIn } from './drawer';
+import { hashOf } from './hash';
+import { RAW_SLOT, noteSpared, noteWriting } from './knowing';
+import { readKnowledge } from './store/knowledge';
+
+const resultsSchema = z
+	.array(z.object({ area: z.string(), index: z.number(), result: z.string() }))
+	.catch([]);
+
+interface Restored {
+	transfer: Transfer;
+	device: Device;
+	profile: Profile | null;
+	world: LiveWorld;
+	order: FinishOrder;
+}
+
+/**
+ * Takes in how a restore ended: what was read back is known, what was sent and not read is `sent`, what may have been
+ * written is `unknown`, and what was not written is as it was known before.
+ * @returns the version of what was read back, or null
+ * @throws Problem `transfer.not-verified` where what was read back is not what was wanted
+ */
+export async function noteRestored(
+	studio: Studio,
+	{ transfer, device, profile, world, order }: Restored,
+	transaction: Transaction
+): Promise<string | null> {
+	const messages = order.readBack.map(fromHex);
+	const read = new Map(
+		(profile ? decodeDump(profile, messages).slots : []).map((slot) => [
+			slotKey(slot.area, slot.index),
+			hashOf(slot.bytes)
+		])
+	);
+	const results = resultsSchema.parse(order.outcome.slots);
+	if (order.status === 'verified' && profile)
+		await assertVerified(studio, transfer, world, read, transaction);
+
+	let versionId = transfer.versionId;
+	if (messages.length > 0 && !versionId)
+		({ id: versionId } = await keepVersionIn(
+			studio,
+			{
+				device,
+				profile,
+				messages,
+				kind: 'after restore',
+				world,
+				proof:
+					order.status === 'verified' || order.status === 'sent'
+						? 'read back'
+						: profile
+							? proofOf(profile)
+							: 'none',
+				firmware: order.firmware,
+				transferId: transfer.id,
+				label: { title: transfer.title }
+			},
+			transaction
+		));
+
+	const knowledge = await readKnowledge(studio, device.id, world, transaction);
+	const open = [...knowledge.slots.values()].filter(({ unread }) =>
+		unread.some(({ by }) => by === transfer.id)
+	);
+	const touched =
+		order.touched === null ? null : new Set(order.touched.map(({ area, index }) => slotKey(area, index)));
+	const sent = new Set(
+		results.filter(({ result }) => result === 'sent').map(({ area, index }) => slotKey(area, index))
+	);
+	if (!profile && results.some(({ result }) => result === 'sent'))
+		sent.add(slotKey(RAW_SLOT.area, RAW_SLOT.index));
+	const isTouched = ({ area, index }: SlotRef) => touched === null || touched.has(slotKey(area, index));
+	await noteSpared(
+		studio,
+		device.id,
+		world,
+		transfer.id,
+		order.status === 'refused' && touched === null ? open : open.filter((slot) => !isTouched(slot)),
+		transaction
+	);
+	const whole = order.status === 'sent' || order.status === 'verified' || order.status === 'differs';
+	const sentSlots = open.filter(
+		(slot) => isTouched(slot) && sent.has(slotKey(slot.area, slot.index)) && whole
+	);
+	if (sentSlots.length > 0)
+		await noteWriting(
+			studio,
+			device.id,
+			world,
+			{ kind: 'sent', at: studio.now().toISOString(), by: transfer.id, slots: sentSlots },
+			transaction
+		);
+	if (transfer.bankId && transfer.wanted && (order.status === 'verified' || order.status === 'sent'))
+		await noteBankSent(studio, transfer.bankId, transfer.wanted, world, transaction);
+	return versionId;
+}
+
+/** What is called verified was read: after writing, or before it where nothing had to be written. */
+async function assertVerified(
+	studio: Studio,
+	transfer: Transfer,
+	world: LiveWorld,
+	read: ReadonlyMap<string, string>,
+	transaction: Transaction
+): Promise<void> {
+	const knowledge = await readKnowledge(studio, transfer.deviceId, world, transaction);
+	const wrong = (transfer.wanted ?? []).filter(({ area, index, record }) => {
+		const key = slotKey(area, index);
+		if (read.has(key)) return read.get(key) !== record;
+		const seen = knowledge.slots.get(key)?.seen;
+		return !(seen && seen.versionId === transfer.safetyVersionId && seen.record === record);
+	});
+	if (wrong.length > 0)
+		throw new Problem(
+			'transfer.not-verified',
+			`${wrong.length} slots were not read back as they were wanted, so this restore is not verified.`,
+			'Read the device again: a backup shows what it holds.'
+		);
+}

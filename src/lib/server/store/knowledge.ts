@@ -1,0 +1,70 @@
+import { QueryTypes, type Transaction } from 'sequelize';
+import { packKnowledge, unpackKnowledge, type Knowledge, type LiveWorld } from '../../core/drawer';
+import { slotKey } from '../../core/profile';
+import type { Studio } from '../db/connection';
+import { currentRuns, type Run } from './runs';
+
+/** What is known of a device in one world, with the contents that were last seen. */
+export async function readKnowledge(
+	studio: Studio,
+	deviceId: string,
+	world: LiveWorld,
+	transaction?: Transaction
+): Promise<Knowledge> {
+	return (await readKnown(studio, deviceId, world, transaction)).knowledge;
+}
+
+/** As `readKnowledge`, with the stays that last, by slot. */
+export async function readKnown(
+	studio: Studio,
+	deviceId: string,
+	world: LiveWorld,
+	transaction?: Transaction
+): Promise<{ knowledge: Knowledge; stays: Map<string, Run> }> {
+	const [row] = await studio.sequelize.query<{ known: string }>(
+		'SELECT known FROM knowledge WHERE deviceId = :deviceId AND world = :world',
+		{ replacements: { deviceId, world }, type: QueryTypes.SELECT, transaction }
+	);
+	const stays = await currentRuns(studio, deviceId, world, transaction);
+	return {
+		stays,
+		knowledge: unpackKnowledge(
+			row?.known ?? null,
+			(area, index) => stays.get(slotKey(area, index))?.record ?? ''
+		)
+	};
+}
+
+/** What is known of every device in one world, without contents: enough to tell how each stands. */
+export async function readStandings(studio: Studio, world: LiveWorld): Promise<Map<string, Knowledge>> {
+	const rows = await studio.sequelize.query<{ deviceId: string; known: string }>(
+		'SELECT deviceId, known FROM knowledge WHERE world = :world',
+		{ replacements: { world }, type: QueryTypes.SELECT }
+	);
+	return new Map(rows.map(({ deviceId, known }) => [deviceId, unpackKnowledge(known, () => '')]));
+}
+
+export async function writeKnowledge(
+	studio: Studio,
+	deviceId: string,
+	world: LiveWorld,
+	knowledge: Knowledge,
+	transaction: Transaction
+): Promise<void> {
+	await studio.sequelize.query(
+		'INSERT INTO knowledge (deviceId, world, known) VALUES (?, ?, ?) ON CONFLICT (deviceId, world) DO UPDATE SET known = excluded.known',
+		{ replacements: [deviceId, world, packKnowledge(knowledge)], transaction }
+	);
+}
+
+/** Changes what is known of a device, inside a transaction. */
+export async function updateKnowledge(
+	studio: Studio,
+	deviceId: string,
+	world: LiveWorld,
+	step: (knowledge: Knowledge) => Knowledge,
+	transaction: Transaction
+): Promise<void> {
+	const before = await readKnowledge(studio, deviceId, world, transaction);
+	await writeKnowledge(studio, deviceId, world, step(before), transaction);
+}

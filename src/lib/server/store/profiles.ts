@@ -1,0 +1,107 @@
+import { QueryTypes, type Transaction } from 'sequelize';
+import { parseProfile, profileDigest, type Profile } from '../../core/profile';
+import type { Studio } from '../db/connection';
+
+/** A revision of a profile that the studio keeps. */
+export interface StoredRevision {
+	revision: number;
+	own: boolean;
+	savedAt: string | null;
+	versions: number;
+}
+
+/** The profiles that were written in this studio, oldest revision first. */
+export async function ownProfiles(studio: Studio): Promise<Profile[]> {
+	const rows = await studio.sequelize.query<{ json: string }>(
+		'SELECT json FROM profiles WHERE own = 1 ORDER BY revision',
+		{ type: QueryTypes.SELECT }
+	);
+	return rows.map(({ json }) => parseProfile(JSON.parse(json)));
+}
+
+/** A kept revision, or null. */
+export async function readRevision(studio: Studio, id: string, revision: number): Promise<Profile | null> {
+	const [row] = await studio.sequelize.query<{ json: string }>(
+		'SELECT json FROM profiles WHERE id = :id AND revision = :revision',
+		{ replacements: { id, revision }, type: QueryTypes.SELECT }
+	);
+	return row ? parseProfile(JSON.parse(row.json)) : null;
+}
+
+/** Revisions that the studio keeps, newest first, with how many versions each reads. */
+export async function storedRevisions(studio: Studio, id: string): Promise<StoredRevision[]> {
+	const rows = await studio.sequelize.query<Omit<StoredRevision, 'own'> & { own: number }>(
+		`SELECT p.revision, p.own, p.savedAt,
+			(SELECT COUNT(*) FROM versions v WHERE v.profileId = p.id AND v.profileRevision = p.revision) AS versions
+		 FROM profiles p WHERE p.id = :id ORDER BY p.revision DESC`,
+		{ replacements: { id }, type: QueryTypes.SELECT }
+	);
+	return rows.map((row) => ({ ...row, own: row.own === 1 }));
+}
+
+/**
+ * Keeps a profile by what it says, and gives the revision number that it has in this studio: its own where that is
+ * free or already stands for the same content, else the next free one.
+ */
+export async function storeRevision(
+	studio: Studio,
+	profile: Profile,
+	transaction: Transaction,
+	more: { savedAt?: string; own?: boolean; above?: number } = {}
+): Promise<number> {
+	const { id } = profile;
+	const digest = profileDigest(profile);
+	const rows = await studio.sequelize.query<{ revision: number; digest: string | null }>(
+		'SELECT revision, digest FROM profiles WHERE id = :id',
+		{ replacements: { id }, type: QueryTypes.SELECT, transaction }
+	);
+	const same = rows.find((row) => row.digest === digest);
+	if (same && !more.own) return same.revision;
+	const taken = rows.some(({ revision }) => revision === profile.revision);
+	const newest = Math.max(more.above ?? 0, ...rows.map(({ revision }) => revision));
+	const revision = taken || more.above !== undefined ? newest + 1 : profile.revision;
+	await studio.sequelize.query(
+		'INSERT INTO profiles (id, revision, json, own, savedAt, digest) VALUES (?, ?, ?, ?, ?, ?)',
+		{
+			replacements: [
+				id,
+				revision,
+				JSON.stringify({ ...profile, revision }),
+				more.own ? 1 : 0,
+				more.savedAt ?? null,
+				digest
+			],
+			transaction
+		}
+	);
+	return revision;
+}
+
+/** Marks a kept revision as written by people, unless they have one of their own: theirs is never hidden. */
+export async function adoptRevision(
+	studio: Studio,
+	id: string,
+	revision: number,
+	transaction: Transaction
+): Promise<void> {
+	await studio.sequelize.query(
+		'UPDATE profiles SET own = 1 WHERE id = :id AND revision = :revision AND NOT EXISTS (SELECT 1 FROM profiles WHERE id = :id AND own = 1)',
+		{ replacements: { id, revision }, transaction }
+	);
+}
+
+/** Works out what profiles say that were kept before that was noted. */
+export async function fillDigests(studio: Studio): Promise<void> {
+	const rows = await studio.sequelize.query<{ id: string; revision: number; json: string }>(
+		'SELECT id, revision, json FROM profiles WHERE digest IS NULL',
+		{ type: QueryTypes.SELECT }
+	);
+	if (rows.length === 0) return;
+	await studio.write(async (transaction) => {
+		for (const { id, revision, json } of rows)
+			await studio.sequelize.query('UPDATE profiles SET digest = ? WHERE id = ? AND revision = ?', {
+				replacements: [profileDigest(parseProfile(JSON.parse(json))), id, revision],
+				transaction
+			});
+	});
+}
