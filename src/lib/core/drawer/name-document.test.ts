@@ -60,4 +60,29 @@ describe('MIDI name documents', () => {
 	])('%s is refused in the right words', (xml, says) => {
 		expect(() => readNameDocument(xml)).toThrow(says);
 	});
+
+	it('names keep their leading and trailing blanks', () => {
+		const document = {
+			author: 'A',
+			manufacturer: 'M',
+			model: 'X',
+			banks: [
+				{ name: 'Bank', bankSelect: null, patches: [{ number: '1', name: '  Low Tide ', programChange: 0 }] }
+			]
+		};
+		expect(readNameDocument(writeNameDocument(document)).banks[0].patches[0].name).toBe('  Low Tide ');
+	});
+
+	it('an expansion names its sounds in lists without banks', () => {
+		const { banks, manufacturer } = readNameDocument(`<MIDINameDocument><Author/>
+			<ExtendingDeviceNames><Manufacturer> Vellbrook </Manufacturer><Device Name="Orrery"/>
+				<PatchNameList Name="Card 1"><Patch Number="1" Name="Tide"/><Patch Number="2" Name="Dust" ProgramChange="1"/></PatchNameList>
+				<PatchNameList Name="Card 2"><Patch Number="1" Name="Arc"/></PatchNameList>
+			</ExtendingDeviceNames></MIDINameDocument>`);
+		expect(manufacturer).toBe('Vellbrook');
+		expect(banks.map(({ name, patches }) => [name, patches.map((patch) => patch.name)])).toEqual([
+			['Card 1', ['Tide', 'Dust']],
+			['Card 2', ['Arc']]
+		]);
+	});
 });

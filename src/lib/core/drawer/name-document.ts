@@ -31,6 +31,7 @@ const LISTS = new Set([
 	'PatchNameList',
 	'Model',
 	'MasterDeviceNames',
+	'ExtendingDeviceNames',
 	'ChannelNameSet',
 	'ControlChange'
 ]);
@@ -40,7 +41,9 @@ const parser = new XMLParser({
 	parseAttributeValue: false,
 	parseTagValue: false,
 	isArray: (name) => LISTS.has(name),
-	processEntities: true
+	processEntities: true,
+	// A blank before or after a name belongs to it.
+	trimValues: false
 });
 
 type Node = Record<string, unknown>;
@@ -50,12 +53,19 @@ const nodes = (of: unknown): Node[] =>
 	);
 const text = (of: unknown): string =>
 	typeof of === 'string'
-		? of
+		? of.trim()
 		: Array.isArray(of)
 			? text(of[0])
 			: typeof of === 'object' && of !== null
 				? text((of as Node)['#text'])
 				: '';
+
+const patchesOf = (list: Node | undefined): PatchName[] =>
+	nodes(list?.Patch).map((patch) => ({
+		number: String(patch['@Number'] ?? ''),
+		name: String(patch['@Name'] ?? ''),
+		programChange: patch['@ProgramChange'] === undefined ? null : Number(patch['@ProgramChange'])
+	}));
 
 /**
  * Reads the banks and patch names of a MIDI name document; everything else in it is left alone.
@@ -97,23 +107,28 @@ export function readNameDocument(xml: string): NameDocument {
 			banks.push({
 				name: String(bank['@Name'] ?? ''),
 				bankSelect: selects.length > 0 ? { high: select('0'), low: select('32') } : null,
-				patches: nodes(list?.Patch).map((patch) => ({
-					number: String(patch['@Number'] ?? ''),
-					name: String(patch['@Name'] ?? ''),
-					programChange: patch['@ProgramChange'] === undefined ? null : Number(patch['@ProgramChange'])
-				}))
+				patches: patchesOf(list)
 			});
 		}
 		for (const set of nodes(holder.ChannelNameSet)) read(set);
 	};
 	for (const master of masters) collect(master);
 	for (const master of masters) read(master);
+	// An expansion: lists of names without banks of their own.
+	const extensions = nodes(root.ExtendingDeviceNames);
+	for (const extension of extensions) {
+		collect(extension);
+		read(extension);
+		for (const list of nodes(extension.PatchNameList))
+			banks.push({ name: String(list['@Name'] ?? ''), bankSelect: null, patches: patchesOf(list) });
+	}
+	const device = masters[0] ?? extensions[0];
 	if (banks.every(({ patches }) => patches.length === 0))
 		throw new Problem('names.empty', 'There are no patch names in this document.', 'Choose another file.');
 	return {
 		author: text(root.Author),
-		manufacturer: text(masters[0]?.Manufacturer),
-		model: text(masters[0]?.Model),
+		manufacturer: text(device?.Manufacturer),
+		model: text(device?.Model ?? device?.Device),
 		banks
 	};
 }

@@ -149,39 +149,62 @@ export interface FileSysex {
 
 /**
  * The SysEx messages of a MIDI file in track order, then time order. A message may be continued over several
- * packets (RP-001, “F7” events); a packet outside a message is an escape and is taken only if it holds F0 itself.
+ * packets (RP-001, “F7” events); a packet outside a message is an escape, which may hold any number of messages.
  */
 export function sysexOfMidiFile(file: MidiFile): FileSysex[] {
 	const found: FileSysex[] = [];
 	for (const track of file.tracks) {
 		let open: { offset: number; parts: Uint8Array[] } | null = null;
 		const close = (complete: boolean) => {
-			if (open) {
-				const bytes = joinBytes(open.parts);
-				// A status byte inside is no system exclusive data: the message is broken, whatever its length says.
-				found.push({ offset: open.offset, bytes, complete: complete && onlyData(bytes) });
-			}
+			if (!open) return;
+			const bytes = open.parts.length === 1 ? Uint8Array.from(open.parts[0]) : joinBytes(open.parts);
+			// A status byte inside is no system exclusive data: the message is broken, whatever its length says.
+			found.push({ offset: open.offset, bytes, complete: complete && onlyData(bytes) });
 			open = null;
 		};
-		for (const event of track) {
-			if (event.kind === 'sysex') {
+		for (const { kind, offset, data } of track) {
+			if (kind === 'sysex') {
 				close(false);
-				open = { offset: event.offset, parts: [Uint8Array.of(SYSEX_START), event.data] };
-			} else if (event.kind === 'continuation') {
-				if (open) (open as { parts: Uint8Array[] }).parts.push(event.data);
-				else if (event.data[0] === SYSEX_START) open = { offset: event.offset, parts: [event.data] };
-				else continue;
-			} else continue;
-			if (event.data.length > 0 && event.data[event.data.length - 1] === SYSEX_END) close(true);
+				open = { offset, parts: [START, data] };
+				if (data[data.length - 1] === SYSEX_END) close(true);
+			} else if (kind === 'continuation') {
+				// Pieces of the packet, each up to an F7 or before an F0.
+				for (let from = 0; from < data.length; ) {
+					if (data[from] === SYSEX_START) {
+						close(false);
+						open = { offset, parts: [] };
+					}
+					const end = data.indexOf(SYSEX_END, from);
+					const next = data.indexOf(SYSEX_START, from + 1);
+					const ends = end >= 0 && (next < 0 || end < next);
+					const to = ends ? end + 1 : next < 0 ? data.length : next;
+					const target = open as { parts: Uint8Array[] } | null;
+					if (target) target.parts.push(data.subarray(from, to));
+					if (ends) close(true);
+					from = to;
+				}
+			}
 		}
 		close(false);
 	}
 	return found;
 }
 
-/** Whether everything between the first and the last byte is data. */
+const START = Uint8Array.of(SYSEX_START);
+
+/** Whether everything between the first and the last byte is data; looked at four bytes at a time. */
 function onlyData(message: Uint8Array): boolean {
-	for (let i = 1; i < message.length - 1; i++) if (message[i] > 0x7f) return false;
+	const last = message.length - 1;
+	let i = 1;
+	const words = message.byteOffset % 4 === 0 ? new Uint32Array(message.buffer, message.byteOffset, last >> 2) : null;
+	if (words && words.length > 1) {
+		while (i < 4) if (message[i++] > 0x7f) return false;
+		let seen = 0;
+		for (let w = 1; w < words.length; w++) seen |= words[w];
+		if ((seen & 0x80808080) !== 0) return false;
+		i = words.length * 4;
+	}
+	for (; i < last; i++) if (message[i] > 0x7f) return false;
 	return true;
 }
 
