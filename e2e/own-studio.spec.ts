@@ -50,7 +50,7 @@ test('an empty studio says what to do first, and leads there', async ({ page }) 
 	await expect(page.getByRole('heading', { level: 1, name: 'Add a device' })).toBeVisible();
 });
 
-test('a first instrument: two fields, one backup, and Today is content', async ({ page }) => {
+test('a first instrument: the bench proves nothing about it, and says so', async ({ page }) => {
 	await page.goto('/gear/new');
 	await page
 		.getByLabel('Model', { exact: true })
@@ -58,18 +58,26 @@ test('a first instrument: two fields, one backup, and Today is content', async (
 	await page.getByLabel('Your name for it').first().fill('My Umbra');
 	await page.getByRole('button', { name: 'Add', exact: true }).click();
 	await expect(page.getByText('This drawer is empty')).toBeVisible();
-	// The bench of a new studio has one unit of each model: it is plugged in by itself.
+	// Nothing of a musician's own is plugged in to the bench by itself.
 	const added = await device(page, 'My Umbra');
-	expect(added.benchUnit).not.toBeNull();
+	expect(added.benchUnit).toBeNull();
 	await page.goto('/');
 	await expect(page.getByRole('heading', { level: 1 })).toContainText('1 instrument at risk today');
 	await expect(page.getByRole('main')).toContainText('Never backed up');
+	await page.goto(`/gear/${added.id}/ports`);
+	await page.getByLabel('Unit on the bench').selectOption({ label: 'Umbra on the bench' });
+	await expect(page.getByRole('group', { name: /^Front panel/ })).toBeVisible();
+	await page.goto('/');
 	await page.getByRole('link', { name: 'Back up: My Umbra' }).click();
 	await start(page);
 	await expect(result(page)).toContainText('50 slots');
+	await page.getByRole('link', { name: 'Open this version' }).click();
+	await expect(page.getByText('Bench (simulated)')).toBeVisible();
 	await page.goto('/');
-	await expect(page.getByRole('heading', { level: 1 })).toContainText('Nothing is at risk today');
-	await expect(page.getByRole('navigation', { name: 'Cabinet' })).toContainText('Verified today');
+	await expect(page.getByRole('heading', { level: 1 })).toContainText('1 instrument at risk today');
+	await expect(page.getByRole('main')).toContainText('Never backed up: only on the bench');
+	await page.goto('/find?q=a');
+	await expect(page.getByRole('table').first()).toContainText('Bench (simulated)');
 });
 
 test('a device that is plugged in to nothing cannot be backed up, and says where to plug it', async ({

@@ -27,6 +27,8 @@ interface Seat {
 	dirty: boolean;
 	/** Sounds were changed at the panel since it was last stored. */
 	edited: boolean;
+	/** A key of its panel is being dealt with: what it shows next is stored first. */
+	acting: boolean;
 	saving: Promise<void>;
 	/** Transfers that run on it. */
 	busy: number;
@@ -164,6 +166,7 @@ export class BenchRoom {
 			revision: stored.revision,
 			dirty: false,
 			edited: false,
+			acting: false,
 			busy: 0,
 			saving: Promise.resolve(),
 			station: new BenchStation(stored.name, stored.profile, state, this.clock)
@@ -171,9 +174,10 @@ export class BenchRoom {
 		seat.station.faults = stored.faults;
 		seat.station.unit.changed = () => {
 			// What fails here stays dirty: it is stored, or the failure told, when the bench is let go of.
-			if (!seat.dirty) setTimeout(() => void this.#save(seat).catch(() => undefined), SAVE_MS);
+			if (!seat.dirty && !seat.acting)
+				setTimeout(() => void this.#save(seat).catch(() => undefined), SAVE_MS);
 			seat.dirty = true;
-			this.panelChanged(id);
+			if (!seat.acting) this.panelChanged(id);
 		};
 		this.#seats.set(id, seat);
 		return seat;
@@ -188,14 +192,19 @@ export class BenchRoom {
 				seat.dirty = seat.edited = false;
 				const { unit } = seat.station;
 				try {
-					const { revision } = await call<{ revision: number }>('PUT', `/bench/units/${seat.id}`, {
-						revision: seat.revision,
-						settings: unit.state.settings,
-						firmware: unit.state.firmware,
-						memory: toHex(freezeMemory(unit.profile, unit.state)),
-						faults: seat.station.faults,
-						edited
-					});
+					const { revision } = await call<{ revision: number }>(
+						'PUT',
+						`/bench/units/${seat.id}`,
+						{
+							revision: seat.revision,
+							settings: unit.state.settings,
+							firmware: unit.state.firmware,
+							memory: toHex(freezeMemory(unit.profile, unit.state)),
+							faults: seat.station.faults,
+							edited
+						},
+						{ keepalive: true }
+					);
 					seat.revision = revision;
 				} catch (error) {
 					seat.dirty = true;
@@ -228,45 +237,58 @@ export class BenchRoom {
 		};
 	}
 
-	/** Does something on a front panel, and stores what it changed. */
+	/** Does something on a front panel. What it changed is stored before anybody is shown it. */
 	act(id: string, action: PanelAction): Promise<PanelState> {
 		return this.hold(async () => {
 			const seat = await this.seat(id);
-			const { station } = seat;
-			const { unit } = station;
-			const { program } = unit.panel();
-			switch (action.act) {
-				case 'switch':
-					unit.setSwitch(action.id, action.value);
-					break;
-				case 'select':
-					unit.select(action.index);
-					break;
-				case 'edit':
-					unit.edit(program.area, program.index, action.parameter, action.raw);
-					seat.edited = true;
-					break;
-				case 'rename':
-					unit.rename(program.area, program.index, action.name);
-					seat.edited = true;
-					break;
-				case 'dump':
-					unit.dump();
-					break;
-				case 'power':
-					unit.powerCycle();
-					break;
-				case 'unplug':
-					station.unplug();
-					break;
-				case 'plug':
-					station.plug();
-					break;
-				case 'faults':
-					station.faults = action.faults;
-					unit.changed();
+			seat.acting = true;
+			try {
+				this.#press(seat, action);
+				await this.#save(seat);
+			} finally {
+				seat.acting = false;
+				// What a transfer changed in the meantime is stored as usual.
+				if (seat.dirty) setTimeout(() => void this.#save(seat).catch(() => undefined), SAVE_MS);
+				this.panelChanged(id);
 			}
 			return this.#view(seat);
 		});
+	}
+
+	#press(seat: Seat, action: PanelAction): void {
+		const { station } = seat;
+		const { unit } = station;
+		const { program } = unit.panel();
+		switch (action.act) {
+			case 'switch':
+				unit.setSwitch(action.id, action.value);
+				break;
+			case 'select':
+				unit.select(action.index);
+				break;
+			case 'edit':
+				unit.edit(program.area, program.index, action.parameter, action.raw);
+				seat.edited = true;
+				break;
+			case 'rename':
+				unit.rename(program.area, program.index, action.name);
+				seat.edited = true;
+				break;
+			case 'dump':
+				unit.dump();
+				break;
+			case 'power':
+				unit.powerCycle();
+				break;
+			case 'unplug':
+				station.unplug();
+				break;
+			case 'plug':
+				station.plug();
+				break;
+			case 'faults':
+				station.faults = action.faults;
+				unit.changed();
+		}
 	}
 }

@@ -36,7 +36,7 @@ function zipTime(at: string): Date {
 export async function makeBundle(
 	studio: Studio,
 	deviceIds?: readonly string[]
-): Promise<{ name: string; bytes: Uint8Array }> {
+): Promise<{ name: string; bytes: Uint8Array; left: BundleManifest['left'] }> {
 	const devices = (await listDevices(studio, { archived: true })).filter(
 		({ id }) => !deviceIds || deviceIds.includes(id)
 	);
@@ -107,7 +107,7 @@ export async function makeBundle(
 	for (const [key, profile] of profiles)
 		files[`profiles/${key}.json`] = [strToU8(JSON.stringify(profile, null, '\t')), { level: LEVEL }];
 	files['manifest.json'] = [strToU8(JSON.stringify(manifest, null, '\t')), { level: LEVEL }];
-	return { name: `silent-drawer-${localDay(manifest.madeAt)}.zip`, bytes: zipSync(files) };
+	return { name: `silent-drawer-${localDay(manifest.madeAt)}.zip`, bytes: zipSync(files), left };
 }
 
 export interface BundleImport {

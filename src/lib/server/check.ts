@@ -9,6 +9,7 @@ import {
 	countStored,
 	objectHashes,
 	quarantined,
+	release,
 	setAside,
 	versionsToCheck,
 	type CheckedVersion
@@ -51,6 +52,7 @@ export async function checkStudio(studio: Studio, options: CheckOptions = {}): P
 		through(part.length);
 	}
 	if (options.quarantine && bad.size > 0) await setAside(studio, bad);
+	await release(studio, bad);
 
 	const damage: Damage[] = [];
 	const used = new Set<string>();

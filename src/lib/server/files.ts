@@ -1,11 +1,11 @@
 import type { Device } from '../core/gear';
 import { toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { decodeDump, recogniseDump, type Profile } from '../core/profile';
+import { decodeDump, recogniseDump, splitDump, type DumpPart, type Profile } from '../core/profile';
 import { manufacturerLabel, readDumpFile, type DumpFile } from '../core/sysex';
-import type { FileInspection, Version } from '../core/drawer';
+import type { FileInspection, FilePart, FittingDevice, Version } from '../core/drawer';
 import type { Studio } from './db/connection';
-import { keepVersion } from './drawer';
+import { keepVersion, keepVersionIn, type NewVersion } from './drawer';
 import { getDevice, listDevices } from './gear';
 import { currentProfile, knownProfiles } from './profiles';
 
@@ -26,7 +26,8 @@ function readFile(bytes: Uint8Array, name: string): DumpFile {
 export async function inspectFile(studio: Studio, bytes: Uint8Array, name: string): Promise<FileInspection> {
 	const file = readFile(bytes, name);
 	const whole = file.messages.map((message) => message.bytes);
-	const [best] = recogniseDump(knownProfiles(studio), whole);
+	const known = knownProfiles(studio);
+	const [best] = recogniseDump(known, whole);
 	const devices = await listDevices(studio);
 	return {
 		kind: file.kind,
@@ -54,18 +55,32 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 		slots: best
 			? decodeDump(best.profile, whole).slots.map(({ area, label, name }) => ({ area, label, name }))
 			: [],
-		// The one whose device ID the file carries comes first: of twins, the other one is not meant.
-		devices: devices
-			.map((device) => fit(device, best?.profile ?? null, best?.deviceIds ?? []))
-			.sort((a, b) => rank(a) - rank(b))
+		parts: splitDump(known, whole).map((part) => describePart(part, whole, devices)),
+		devices: fitting(devices, best?.profile ?? null, best?.deviceIds ?? [])
 	};
 }
 
-function fit(
-	device: Device,
-	profile: Profile | null,
-	deviceIds: number[]
-): FileInspection['devices'][number] {
+/** The devices that messages could belong to; of twins, the one whose device ID they carry comes first. */
+const fitting = (devices: readonly Device[], profile: Profile | null, deviceIds: number[]): FittingDevice[] =>
+	devices.map((device) => fit(device, profile, deviceIds)).sort((a, b) => rank(a) - rank(b));
+
+function describePart(part: DumpPart, messages: readonly Uint8Array[], devices: readonly Device[]): FilePart {
+	const { profile, deviceId } = part;
+	const held = profile
+		? decodeDump(
+				profile,
+				part.messages.map((index) => messages[index])
+			).slots.length
+		: 0;
+	return {
+		title: profile ? `${profile.maker} ${profile.model}` : 'Unknown to every profile',
+		messages: part.messages,
+		slots: profile ? { held, of: profile.areas.reduce((sum, { slots }) => sum + slots, 0) } : null,
+		devices: fitting(devices, profile, deviceId === null ? [] : [deviceId])
+	};
+}
+
+function fit(device: Device, profile: Profile | null, deviceIds: number[]): FittingDevice {
 	const base = { id: device.id, name: device.name };
 	if (!profile)
 		return {
@@ -85,20 +100,48 @@ function fit(
 }
 
 const OTHER_ID = 'same model, another device ID';
-const rank = ({ fits, why }: FileInspection['devices'][number]) => (fits ? (why === OTHER_ID ? 1 : 0) : 2);
+const rank = ({ fits, why }: FittingDevice) => (fits ? (why === OTHER_ID ? 1 : 0) : 2);
+
+/** What of a file is kept in which drawer; all of it, where no messages are named. */
+export interface FileOrder {
+	bytes: Uint8Array;
+	name: string;
+	deviceId: string;
+	/** Numbers of messages in the file, from 0. */
+	messages?: readonly number[];
+	takenAt?: string;
+	note?: string;
+}
 
 /**
- * Stores a file as a version of a device. Every message must be whole and, where the device has a profile, readable
- * by it; a device without a profile keeps the messages raw.
+ * Stores a file, or a part of it, as a version of a device. Every message must be whole and, where the device has a
+ * profile, readable by it; a device without a profile keeps the messages raw.
  * @throws Problem `file.truncated`, `file.wrong-model`, `file.damaged`
  */
-export async function storeFile(
-	studio: Studio,
-	order: { bytes: Uint8Array; name: string; deviceId: string; takenAt?: string; note?: string }
-): Promise<Version> {
+export async function storeFile(studio: Studio, order: FileOrder): Promise<Version> {
+	const version = await versionOf(studio, order);
+	return keepVersion(studio, version);
+}
+
+/** Stores the parts of a file, each in its own drawer: all of them or none. */
+export async function storeParts(studio: Studio, orders: readonly FileOrder[]): Promise<Version[]> {
+	const versions: NewVersion[] = [];
+	for (const order of orders) versions.push(await versionOf(studio, order));
+	return studio.write(async (transaction) => {
+		const kept: Version[] = [];
+		for (const version of versions) kept.push(await keepVersionIn(studio, version, transaction));
+		return kept;
+	});
+}
+
+/** Checks a part of a file against the device that shall keep it. */
+async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> {
 	const file = readFile(order.bytes, order.name);
 	const device = await getDevice(studio, order.deviceId);
-	const cut = file.messages.find(({ complete }) => !complete);
+	const chosen = order.messages
+		? file.messages.filter((_, index) => order.messages!.includes(index))
+		: file.messages;
+	const cut = chosen.find(({ complete }) => !complete);
 	if (cut)
 		throw new Problem(
 			'file.truncated',
@@ -106,7 +149,7 @@ export async function storeFile(
 			'Part of the dump is missing. Look for another copy, or take the dump again. Nothing was stored.',
 			{ offset: cut.offset, length: cut.bytes.length }
 		);
-	const messages = file.messages.map(({ bytes }) => bytes);
+	const messages = chosen.map(({ bytes }) => bytes);
 	const profile = device.profileId ? currentProfile(studio, device.profileId) : null;
 	if (profile) {
 		const bad = decodeDump(profile, messages).messages.findIndex((message) => !message.read);
@@ -127,11 +170,11 @@ export async function storeFile(
 				'file.damaged',
 				`Message ${bad + 1} of “${order.name}” is damaged: ${why}.`,
 				'Look for another copy, or take the dump again. Nothing was stored.',
-				{ index: bad, offset: file.messages[bad].offset }
+				{ index: bad, offset: chosen[bad].offset }
 			);
 		}
 	}
-	return keepVersion(studio, {
+	return {
 		device,
 		profile,
 		messages,
@@ -140,5 +183,5 @@ export async function storeFile(
 		proof: 'none',
 		takenAt: order.takenAt,
 		label: { title: order.name.slice(0, 80), note: order.note ?? '' }
-	});
+	};
 }

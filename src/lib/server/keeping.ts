@@ -35,7 +35,7 @@ async function judge(studio: Studio, rules: Retention): Promise<Pick<KeepingPrev
 	const needed = await neededVersions(studio);
 	const now = studio.now().getTime();
 	const byDevice = new Map<string, (Aged & { deviceId: string })[]>();
-	for (const { id, deviceId, kind, takenAt, world, verified, coverage, pinned } of versions) {
+	for (const { id, deviceId, kind, takenAt, world, verified, coverage, pinned, gone } of versions) {
 		const takenMs = Date.parse(takenAt);
 		const aged = {
 			id,
@@ -47,7 +47,8 @@ async function judge(studio: Studio, rules: Retention): Promise<Pick<KeepingPrev
 			world,
 			verified,
 			coverage,
-			pinned
+			pinned,
+			gone
 		};
 		const own = byDevice.get(deviceId);
 		if (own) own.push(aged);

@@ -22,6 +22,7 @@ import { applyRetentionSchema } from './keeping';
 import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
 import { reminderSchema } from './reminders';
 import { beginSnapshotSchema, endSnapshotSchema } from './snapshots';
+import { moveVersionSchema } from './version-moves';
 
 export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 
@@ -163,6 +164,13 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/transfers/[id]/trace', 'Adds to the log', traceSchema),
 	get('/transfers/[id]/wanted', 'What a restore shall bring'),
 	get('/versions/[id]', 'A version'),
+	put('/versions/[id]', 'Moves a version from a file to another drawer, or dates it', moveVersionSchema),
+	{
+		method: 'DELETE',
+		path: '/versions/[id]',
+		says: 'Lets a version go; it can be brought back until old versions are tidied away'
+	},
+	post('/versions/[id]/back', 'Brings back a version that was let go'),
 	get('/versions/[id]/export', 'A version as a file', {
 		query: { as: formats, area: 'For .csv: which area.' },
 		gives: 'file'

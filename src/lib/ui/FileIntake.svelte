@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import type { FileInspection } from '$lib/core/drawer';
+	import { format, parseISO } from 'date-fns';
+	import type { FileInspection, FittingDevice } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { intake } from './intake.svelte';
 	import { notices } from './notices.svelte';
@@ -9,12 +10,21 @@
 	import Sheet from './Sheet.svelte';
 	import { count, problemOf } from './words';
 
+	interface Kept {
+		id: string;
+		deviceId: string;
+	}
 	let over = $state(false);
 	let open = $state(false);
 	let file = $state.raw<File | null>(null);
 	let found = $state.raw<FileInspection | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	let deviceId = $state('');
+	/** Which drawer each part goes to, where the file holds several; empty leaves it out. */
+	let drawers = $state<string[]>([]);
+	/** As the file says, or as the musician knows better. */
+	let day = $state('');
+	const several = $derived((found?.parts.length ?? 0) > 1);
 	let note = $state('');
 	let busy = $state(false);
 
@@ -34,13 +44,21 @@
 			const form = new FormData();
 			form.set('file', chosen);
 			found = await call<FileInspection>('POST', '/files/inspect', form);
-			const here = found.devices.find(({ id, fits }) => fits && id === page.params.device);
-			deviceId = (here ?? found.devices.find(({ fits }) => fits))?.id ?? '';
+			day = format(chosen.lastModified, 'yyyy-MM-dd');
+			deviceId = likeliest(found.devices);
+			drawers = found.parts.map(({ devices }) => likeliest(devices));
 		} catch (error) {
 			problem = problemOf(error);
 		} finally {
 			busy = false;
 		}
+	}
+
+	/** The device that fits best; the open drawer's only where no other fits better. */
+	function likeliest(devices: FittingDevice[]): string {
+		const best = devices.find(({ fits }) => fits);
+		const here = devices.find(({ id, fits }) => fits && id === page.params.device);
+		return (here?.why === best?.why ? here : best)?.id ?? '';
 	}
 
 	$effect(() => {
@@ -65,10 +83,16 @@
 		try {
 			const form = new FormData();
 			form.set('file', file);
-			form.set('deviceId', deviceId);
+			if (several) {
+				const parts = found!.parts.map(({ messages }, i) => ({ messages, deviceId: drawers[i] }));
+				form.set('parts', JSON.stringify(parts.filter((part) => part.deviceId)));
+			} else form.set('deviceId', deviceId);
 			form.set('note', note);
-			form.set('takenAt', new Date(file.lastModified).toISOString());
-			const version = await call<{ id: string; deviceId: string }>('POST', '/files/store', form);
+			// The file's own time of day, where the day is still the file's.
+			const own = day === format(file.lastModified, 'yyyy-MM-dd');
+			form.set('takenAt', (own ? new Date(file.lastModified) : parseISO(`${day}T12:00`)).toISOString());
+			const kept = await call<Kept | Kept[]>('POST', '/files/store', form);
+			const [version] = [kept].flat();
 			open = false;
 			notices.say(`“${file.name}” is kept.`, 'good');
 			await goto(`/gear/${version.deviceId}/drawer?v=${version.id}`, { invalidateAll: true });
@@ -152,22 +176,44 @@
 				</ul>
 			</div>
 		{/if}
+		{#if several}
+			<p class="mt-3">It holds dumps of several devices: each part goes to a drawer of its own.</p>
+			{#each found.parts as part, i (i)}
+				<div class="field mt-2">
+					<label for={`intake-part-${i}`}
+						>{part.title}: {count(part.messages.length, 'message')}{part.slots
+							? `, ${part.slots.held} of ${part.slots.of} slots`
+							: ''}</label
+					>
+					<select id={`intake-part-${i}`} class="select w-full" bind:value={drawers[i]}>
+						<option value="">Leave this part out</option>
+						{#each part.devices.filter(({ fits }) => fits) as device (device.id)}<option value={device.id}
+								>{device.name} ({device.why})</option
+							>{/each}
+					</select>
+				</div>
+			{/each}
+		{/if}
 		<div class="mt-3 grid gap-3 sm:grid-cols-2">
+			{#if !several}<div class="field">
+					<label for="intake-device">Keep it in the drawer of</label>
+					<select id="intake-device" class="select w-full" bind:value={deviceId}>
+						<option value="">Choose a device</option>
+						{#if fitting.length > 0}<optgroup label="It fits"
+								>{#each fitting as device (device.id)}<option value={device.id}
+										>{device.name} ({device.why})</option
+									>{/each}</optgroup
+							>{/if}
+						{#if others.length > 0}<optgroup label="It does not fit"
+								>{#each others as device (device.id)}<option value={device.id}
+										>{device.name} ({device.why})</option
+									>{/each}</optgroup
+							>{/if}
+					</select>
+				</div>{/if}
 			<div class="field">
-				<label for="intake-device">Keep it in the drawer of</label>
-				<select id="intake-device" class="select w-full" bind:value={deviceId}>
-					<option value="">Choose a device</option>
-					{#if fitting.length > 0}<optgroup label="It fits"
-							>{#each fitting as device (device.id)}<option value={device.id}
-									>{device.name} ({device.why})</option
-								>{/each}</optgroup
-						>{/if}
-					{#if others.length > 0}<optgroup label="It does not fit"
-							>{#each others as device (device.id)}<option value={device.id}
-									>{device.name} ({device.why})</option
-								>{/each}</optgroup
-						>{/if}
-				</select>
+				<label for="intake-day">The device held it on</label>
+				<input id="intake-day" class="input w-full" type="date" bind:value={day} />
 			</div>
 			<div class="field">
 				<label for="intake-note">Note</label>
@@ -181,10 +227,13 @@
 			</div>
 		</div>
 		<p class="small-print mt-2">
-			It is dated by the file: {file
-				? new Date(file.lastModified).toLocaleDateString('en', { dateStyle: 'long' })
-				: ''}. It does not count as a backup until a capture shows the same.
+			The day is the file’s own; change it if you know better. A file does not count as a backup: it was never
+			seen in the device itself.
 		</p>
-		<button class="btn mt-3 btn-primary" disabled={busy || !deviceId} onclick={store}>Keep it</button>
+		<button
+			class="btn mt-3 btn-primary"
+			disabled={busy || !day || (several ? drawers.every((id) => !id) : !deviceId)}
+			onclick={store}>Keep it</button
+		>
 	{/if}
 </Sheet>

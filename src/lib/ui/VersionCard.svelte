@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { refresh } from '$lib/ui/refresh';
 	import { VERSION_KINDS, WORLD_WORDS, type Proof, type Version } from '$lib/core/drawer';
@@ -9,13 +10,57 @@
 	import { count, problemOf } from './words';
 
 	/** What is written on a version; the title, note, tags and pin can be changed in place. */
-	let { version, part, older = null }: { version: Version; part: string; older?: string | null } = $props();
+	interface Props {
+		version: Version;
+		/** That it holds a part of the memory only, in words. */
+		part: string;
+		/** The whole version from before it. */
+		older?: string | null;
+		/** Other devices of its model. */
+		alike?: { id: string; name: string }[];
+	}
+	let { version, part, older = null, alike = [] }: Props = $props();
 	const PROOF_WORDS: Record<Proof, string> = {
 		none: 'Nothing proves it',
 		checksum: 'Verified: read whole, checksums right',
 		'twice alike': 'Verified: came twice alike',
 		'read back': 'Verified: read back equal to what was sent'
 	};
+
+	/** Does something, shows what went wrong. */
+	async function act(work: () => Promise<void>) {
+		try {
+			await work();
+		} catch (error) {
+			const { message, remedy } = problemOf(error);
+			notices.say(`${message} ${remedy}`, 'bad');
+		}
+	}
+	const letGo = () =>
+		act(async () => {
+			const { id, deviceId } = version;
+			await call('DELETE', `/versions/${id}`);
+			await goto(`/gear/${deviceId}/drawer`, { invalidateAll: true });
+			notices.say('The version is let go. It stays until old versions are tidied away.', 'plain', {
+				title: 'Undo',
+				run: () =>
+					act(async () => {
+						await call('POST', `/versions/${id}/back`);
+						await goto(`/gear/${deviceId}/drawer?v=${id}`, { invalidateAll: true });
+					})
+			});
+		});
+	const move = (to: string) =>
+		act(async () => {
+			const { id, deviceId } = version;
+			const put = async (device: string) => {
+				await call('PUT', `/versions/${id}`, { deviceId: device });
+				await goto(`/gear/${device}/drawer?v=${id}`, { invalidateAll: true });
+			};
+			if (!to) return;
+			await put(to);
+			notices.say('Moved to this drawer.', 'plain', { title: 'Undo', run: () => act(() => put(deviceId)) });
+		});
 
 	async function accept() {
 		try {
@@ -141,10 +186,23 @@
 		</div>
 	{/if}
 	{#if version.note}<p class="mt-1 max-w-prose">{version.note}</p>{/if}
-	<p class="mt-2 flex gap-2">
+	<p class="mt-2 flex flex-wrap items-center gap-2">
 		<button class="btn btn-xs" onclick={() => (editing = true)}>Title, note and tags</button>
 		<button class="btn btn-xs" aria-pressed={version.pinned} onclick={() => save(!version.pinned)}
 			>{version.pinned ? 'Unpin' : 'Pin'}</button
 		>
+		<button class="btn btn-xs" onclick={letGo}>Let it go</button>
+		{#if version.world === 'file' && alike.length > 0}
+			<label class="text-sm" for="move-version">Move to the drawer of</label>
+			<select
+				id="move-version"
+				class="select w-44 select-xs"
+				value=""
+				onchange={(event) => void move(event.currentTarget.value)}
+			>
+				<option value="">Stay here</option>
+				{#each alike as device (device.id)}<option value={device.id}>{device.name}</option>{/each}
+			</select>
+		{/if}
 	</p>
 {/if}

@@ -4,10 +4,9 @@ import { Problem } from '../core/problem';
 import { call } from '../hardware/api';
 import type { Bank } from '../core/drawer';
 
-const SAVE_MS = 350;
 const STEPS = 200;
 
-/** A bank while it is worked on: every change can be undone, and is stored soon after. */
+/** A bank while it is worked on: every change can be undone, and is stored at once. */
 export class BankEditor {
 	document = $state.raw<BankDocument>(null as unknown as BankDocument);
 	saved = $state<'saved' | 'saving' | 'not saved'>('saved');
@@ -15,8 +14,9 @@ export class BankEditor {
 	#past = $state.raw<BankDocument[]>([]);
 	#future = $state.raw<BankDocument[]>([]);
 	#revision: number;
-	#timer: ReturnType<typeof setTimeout> | null = null;
 	#storing: Promise<void> = Promise.resolve();
+	/** The document that is on its way to the server. */
+	#sending: BankDocument | null = null;
 
 	constructor(private readonly bank: Bank) {
 		this.document = bank.document;
@@ -69,22 +69,16 @@ export class BankEditor {
 	#show(document: BankDocument): void {
 		this.document = document;
 		this.saved = 'saving';
-		if (this.#timer) clearTimeout(this.#timer);
-		this.#timer = setTimeout(() => void this.store(), SAVE_MS);
+		void this.store();
 	}
 
 	/** Stores what is not stored yet; resolves when all of it is. */
 	store(): Promise<void> {
-		if (this.#timer) clearTimeout(this.#timer);
-		this.#timer = null;
 		this.#storing = this.#storing.then(async () => {
 			if (untrack(() => this.saved) === 'saved') return;
 			const { document } = this;
 			try {
-				const bank = await call<Bank>('PUT', `/banks/${this.bank.id}`, {
-					revision: this.#revision,
-					document
-				});
+				const bank = await this.#send(document, this.#revision);
 				this.#revision = bank.revision;
 				if (this.document === document) this.saved = 'saved';
 			} catch (error) {
@@ -96,5 +90,27 @@ export class BankEditor {
 			}
 		});
 		return this.#storing;
+	}
+
+	async #send(document: BankDocument, revision: number): Promise<Bank> {
+		this.#sending = document;
+		try {
+			return await call<Bank>('PUT', `/banks/${this.bank.id}`, { revision, document }, { keepalive: true });
+		} finally {
+			this.#sending = null;
+		}
+	}
+
+	/** The page goes away: what the server has not been told yet is sent along. */
+	leave(): void {
+		if (this.saved === 'saved' || this.#sending === this.document) return;
+		// One that is on its way counts the revision up before this one arrives.
+		const revision = this.#revision + (this.#sending ? 1 : 0);
+		void call(
+			'PUT',
+			`/banks/${this.bank.id}`,
+			{ revision, document: this.document },
+			{ keepalive: true }
+		).catch(() => undefined);
 	}
 }

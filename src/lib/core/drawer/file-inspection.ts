@@ -15,6 +15,26 @@ export interface FileInspection {
 		deviceIds: number[];
 	} | null;
 	slots: { area: string; label: string; name: string | null }[];
+	/** What belongs together, where the file holds dumps of several devices; one entry otherwise. */
+	parts: FilePart[];
 	/** Devices of the catalogue that it could belong to, likeliest first. */
-	devices: { id: string; name: string; fits: boolean; why: string }[];
+	devices: FittingDevice[];
+}
+
+/** Messages of a file that are one device’s. */
+export interface FilePart {
+	title: string;
+	/** Numbers of its messages, from 0. */
+	messages: number[];
+	/** Slots that it holds, of all that such a device has; null where no profile knows it. */
+	slots: { held: number; of: number } | null;
+	devices: FittingDevice[];
+}
+
+/** A device of the catalogue that messages could belong to. */
+export interface FittingDevice {
+	id: string;
+	name: string;
+	fits: boolean;
+	why: string;
 }

@@ -50,6 +50,8 @@ export interface Aged {
 	/** The slots that it holds; empty for raw messages, which count as one slot. */
 	coverage: readonly Span[];
 	pinned: boolean;
+	/** Let go by hand. */
+	gone?: boolean;
 }
 
 const DAY_MS = 86_400_000;
@@ -90,11 +92,16 @@ export function judgeVersions(
 	now: number,
 	needed: ReadonlyMap<string, string> = new Map()
 ): Judged[] {
-	const newestFirst = versions.toSorted((a, b) => b.takenMs - a.takenMs);
+	const newestFirst = versions.filter(({ gone }) => !gone).sort((a, b) => b.takenMs - a.takenMs);
+	const byHand = versions
+		.filter(({ gone }) => gone)
+		.map(({ id }): Judged =>
+			needed.has(id) ? { id, keep: true, why: needed.get(id)! } : { id, keep: false, why: 'you let it go' }
+		);
 	const weekly = fullSets(newestFirst, ({ week }) => week);
 	const monthly = fullSets(newestFirst, ({ month }) => month);
 	const proved = new Set<string>();
-	return newestFirst.map((version, i): Judged => {
+	const judged = newestFirst.map((version, i): Judged => {
 		const ageDays = (now - version.takenMs) / DAY_MS;
 		const keep = (why: string): Judged => ({ id: version.id, keep: true, why });
 		const last = version.verified ? slotsOf(version).filter((slot) => !proved.has(slot)) : [];
@@ -115,4 +122,5 @@ export function judgeVersions(
 			return keep('part of its month’s full set');
 		return { id: version.id, keep: false, why: 'newer ones of its week or month hold the same slots' };
 	});
+	return [...judged, ...byHand];
 }

@@ -45,7 +45,9 @@ describe('Standard MIDI Files', () => {
 
 	it('takes several messages out of one escape, also where one begins in it and ends in the next', () => {
 		expect(
-			messages(joinBytes([head(1), track('00 f7 0b f0 7d 01 f7 f8 f0 7d 02 f7 f0 7d 00 f7 02 03 f7 00 ff 2f 00')]))
+			messages(
+				joinBytes([head(1), track('00 f7 0b f0 7d 01 f7 f8 f0 7d 02 f7 f0 7d 00 f7 02 03 f7 00 ff 2f 00')])
+			)
 		).toEqual(['f07d01f7', 'f07d02f7', 'f07d03f7']);
 	});
 

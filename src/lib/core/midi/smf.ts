@@ -169,7 +169,7 @@ export function sysexOfMidiFile(file: MidiFile): FileSysex[] {
 				if (data[data.length - 1] === SYSEX_END) close(true);
 			} else if (kind === 'continuation') {
 				// Pieces of the packet, each up to an F7 or before an F0.
-				for (let from = 0; from < data.length; ) {
+				for (let from = 0; from < data.length;) {
 					if (data[from] === SYSEX_START) {
 						close(false);
 						open = { offset, parts: [] };
@@ -196,7 +196,8 @@ const START = Uint8Array.of(SYSEX_START);
 function onlyData(message: Uint8Array): boolean {
 	const last = message.length - 1;
 	let i = 1;
-	const words = message.byteOffset % 4 === 0 ? new Uint32Array(message.buffer, message.byteOffset, last >> 2) : null;
+	const words =
+		message.byteOffset % 4 === 0 ? new Uint32Array(message.buffer, message.byteOffset, last >> 2) : null;
 	if (words && words.length > 1) {
 		while (i < 4) if (message[i++] > 0x7f) return false;
 		let seen = 0;

@@ -9,4 +9,5 @@ export * from './parameter';
 export * from './recognise';
 export * from './schema';
 export * from './slots';
+export * from './split';
 export * from './template';

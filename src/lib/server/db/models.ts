@@ -65,6 +65,7 @@ export interface ObjectRow {
 export interface VersionRow extends Omit<Version, 'messages'> {
 	seq?: number;
 	transferId: string | null;
+	goneAt?: string | null;
 }
 export type TransferRow = Transfer;
 
@@ -162,6 +163,7 @@ export function defineModels(sequelize: Sequelize): Models {
 				proof: text(),
 				coverage: json('coverage'),
 				question: maybe(),
+				goneAt: maybe(),
 				verified: DataTypes.BOOLEAN,
 				missing: whole(),
 				bytes: whole(),

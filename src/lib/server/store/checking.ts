@@ -103,3 +103,14 @@ export async function setAside(studio: Studio, bad: ReadonlyMap<string, string>)
 		}
 	});
 }
+
+/** Takes out of the quarantine what is whole again: it, or what it builds on, was stored anew. */
+export async function release(studio: Studio, bad: ReadonlyMap<string, string>): Promise<void> {
+	for (const { hash } of await quarantined(studio)) {
+		if (bad.has(hash)) continue;
+		await studio.sequelize.query(
+			'DELETE FROM quarantine WHERE hash = :hash AND EXISTS (SELECT 1 FROM objects WHERE hash = :hash)',
+			{ replacements: { hash } }
+		);
+	}
+}

@@ -16,23 +16,27 @@ export interface JudgedRow {
 	pinned: boolean;
 	bytes: number;
 	title: string;
+	/** Let go by hand. */
+	gone: boolean;
 }
 
 /** All versions, newest first. */
 export async function versionsToJudge(studio: Studio): Promise<JudgedRow[]> {
 	const rows = await studio.sequelize.query<
-		Omit<JudgedRow, 'verified' | 'pinned' | 'coverage'> & {
+		Omit<JudgedRow, 'verified' | 'pinned' | 'coverage' | 'gone'> & {
+			goneAt: string | null;
 			verified: number;
 			pinned: number;
 			coverage: string | null;
 		}
 	>(
-		`SELECT v.id, v.deviceId, d.name AS device, v.kind, v.takenAt, v.world, v.verified, v.coverage, v.pinned, v.bytes, v.title
+		`SELECT v.id, v.deviceId, d.name AS device, v.kind, v.takenAt, v.world, v.verified, v.coverage, v.pinned, v.bytes, v.title, v.goneAt
 		 FROM versions v JOIN devices d ON d.id = v.deviceId ORDER BY v.takenAt DESC, v.seq DESC`,
 		{ type: QueryTypes.SELECT }
 	);
-	return rows.map((row) => ({
+	return rows.map(({ goneAt, ...row }) => ({
 		...row,
+		gone: goneAt !== null,
 		verified: row.verified === 1,
 		pinned: row.pinned === 1,
 		coverage: readCoverage(row.coverage)

@@ -56,7 +56,7 @@ export async function versionsOfDevice(
 	deviceId: string
 ): Promise<Omit<Version, 'messages'>[]> {
 	const rows = await studio.sequelize.query<Stored>(
-		`SELECT ${COLUMNS} FROM versions WHERE deviceId = :deviceId ORDER BY takenAt DESC, seq DESC`,
+		`SELECT ${COLUMNS} FROM versions WHERE deviceId = :deviceId AND goneAt IS NULL ORDER BY takenAt DESC, seq DESC`,
 		{ replacements: { deviceId }, type: QueryTypes.SELECT }
 	);
 	return rows.map(fromRow);
@@ -125,7 +125,7 @@ export async function newestVersions(
 		coverage: string | null;
 		takenAt: string;
 	}>(
-		'SELECT id, deviceId, coverage, takenAt FROM versions WHERE world = :world ORDER BY takenAt DESC, seq DESC',
+		'SELECT id, deviceId, coverage, takenAt FROM versions WHERE world = :world AND goneAt IS NULL ORDER BY takenAt DESC, seq DESC',
 		{ replacements: { world }, type: QueryTypes.SELECT }
 	);
 	return rows.map((row) => ({ ...row, coverage: readCoverage(row.coverage) }));
@@ -134,7 +134,7 @@ export async function newestVersions(
 /** How many versions each device has from each world. */
 export async function countVersions(studio: Studio): Promise<Map<string, Map<string, number>>> {
 	const rows = await studio.sequelize.query<{ deviceId: string; world: string; n: number }>(
-		'SELECT deviceId, world, COUNT(*) AS n FROM versions GROUP BY deviceId, world',
+		'SELECT deviceId, world, COUNT(*) AS n FROM versions WHERE goneAt IS NULL GROUP BY deviceId, world',
 		{ type: QueryTypes.SELECT }
 	);
 	const counts = new Map<string, Map<string, number>>();
@@ -149,6 +149,6 @@ export const openQuestions = (
 	world: string
 ): Promise<{ id: string; deviceId: string; takenAt: string; question: string }[]> =>
 	studio.sequelize.query(
-		'SELECT id, deviceId, takenAt, question FROM versions WHERE question IS NOT NULL AND world = :world ORDER BY takenAt DESC',
+		'SELECT id, deviceId, takenAt, question FROM versions WHERE question IS NOT NULL AND goneAt IS NULL AND world = :world ORDER BY takenAt DESC',
 		{ replacements: { world }, type: QueryTypes.SELECT }
 	);

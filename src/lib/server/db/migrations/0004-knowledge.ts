@@ -11,6 +11,8 @@ const STATEMENTS = [
 	// Null until it has been worked out, for versions that were stored before coverage was noted.
 	`ALTER TABLE versions ADD COLUMN coverage TEXT`,
 	`ALTER TABLE versions ADD COLUMN question TEXT`,
+	// Let go by hand: no longer shown, and its contents go with the next tidying.
+	`ALTER TABLE versions ADD COLUMN goneAt TEXT`,
 	`ALTER TABLE version_messages ADD COLUMN readAt TEXT`,
 	`ALTER TABLE slot_runs ADD COLUMN world TEXT NOT NULL DEFAULT 'unrecorded'`,
 	`ALTER TABLE transfers ADD COLUMN world TEXT NOT NULL DEFAULT 'unrecorded'`,

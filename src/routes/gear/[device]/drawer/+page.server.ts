@@ -3,6 +3,7 @@ import { toHex } from '$lib/core/midi';
 import { Problem, type ProblemData } from '$lib/core/problem';
 import { orError } from '$lib/server/answer';
 import { compareVersions, getVersion, listVersions, openVersion, type OpenVersion } from '$lib/server/drawer';
+import { listDevices } from '$lib/server/gear';
 import { readableSlots } from '$lib/server/knowing';
 import type { Studio } from '$lib/server/db/connection';
 
@@ -48,6 +49,12 @@ export async function load({ locals, params, url, parent }) {
 		})),
 		shown,
 		fault,
+		alike:
+			shown?.world === 'file'
+				? (await listDevices(locals.studio))
+						.filter(({ id, profileId }) => id !== device.id && profileId === device.profileId)
+						.map(({ id, name }) => ({ id, name }))
+				: [],
 		/** That it holds a part of the memory only, in words. */
 		part:
 			opened?.profile && expected > 0 && !covers(opened.version.coverage, whole)

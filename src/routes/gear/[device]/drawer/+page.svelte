@@ -85,7 +85,12 @@
 
 	<div class="mt-4 flex flex-wrap items-start gap-x-8 gap-y-4">
 		<div class="min-w-0 flex-1 basis-80">
-			{#key data.shown.id}<VersionCard version={data.shown} part={data.part} older={data.wholeBefore} />{/key}
+			{#key data.shown.id}<VersionCard
+					version={data.shown}
+					part={data.part}
+					older={data.wholeBefore}
+					alike={data.alike}
+				/>{/key}
 			{#if data.fault}<div class="mt-2"><ProblemNote problem={data.fault} /></div>{/if}
 		</div>
 		<div class="flex flex-wrap gap-2">

@@ -1,21 +1,32 @@
 import { z } from 'zod';
 import { answer } from '$lib/server/answer';
+import { storeFile, storeParts } from '$lib/server/files';
 import { readUpload } from '$lib/server/upload';
-import { storeFile } from '$lib/server/files';
 
 const fields = z.object({
-	deviceId: z.string().min(1, 'Choose a device.'),
 	takenAt: z.iso.datetime().optional(),
 	note: z.string().max(2000).default('')
 });
+const deviceId = z.string().min(1, 'Choose a device.');
+/** Parts of a file that holds dumps of several devices, each with the numbers of its messages. */
+const parts = z
+	.array(z.object({ deviceId, messages: z.array(z.number().int().min(0)).min(1) }))
+	.min(1)
+	.max(64);
 
 export const POST = (event) =>
 	answer(async () => {
+		const { studio } = event.locals;
 		const { bytes, name, form } = await readUpload(event);
-		const order = fields.parse({
-			deviceId: form.get('deviceId') ?? '',
+		const facts = fields.parse({
 			takenAt: form.get('takenAt') || undefined,
 			note: form.get('note') ?? ''
 		});
-		return storeFile(event.locals.studio, { bytes, name, ...order });
+		const given = form.get('parts');
+		if (typeof given === 'string')
+			return storeParts(
+				studio,
+				parts.parse(JSON.parse(given)).map((part) => ({ bytes, name, ...facts, ...part }))
+			);
+		return storeFile(studio, { bytes, name, ...facts, deviceId: deviceId.parse(form.get('deviceId') ?? '') });
 	}, 201);

@@ -87,7 +87,7 @@
 </script>
 
 <svelte:head><title>{editor.document.title} · Silent Drawer</title></svelte:head>
-<svelte:window onkeydown={press} />
+<svelte:window onkeydown={press} onpagehide={() => editor.leave()} />
 
 <div class="flex flex-wrap items-end gap-3">
 	<div class="field min-w-0 flex-1">

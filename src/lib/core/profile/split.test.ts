@@ -1,0 +1,49 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { factoryState, seededRandom } from '../bench';
+import { shippedProfiles } from '../bench/bench.fixture';
+import { makeSlot, messagesFor, splitDump } from '.';
+
+/** A dump of one device, from its factory memory. */
+const dump = (at: number, deviceId: number): Uint8Array[] => {
+	const profile = shippedProfiles[at];
+	const { memory } = factoryState(profile, seededRandom(at + 10 * deviceId));
+	const slots = profile.areas.flatMap(({ id }) =>
+		memory[id].map((bytes, index) => makeSlot(profile, id, index, bytes))
+	);
+	return messagesFor(profile, slots, { deviceId, channel: 1 });
+};
+
+describe('a file that holds dumps of several devices', () => {
+	it('is cut by model and device ID, every message in exactly one part', () => {
+		const source = fc.tuple(fc.nat(shippedProfiles.length - 1), fc.integer({ min: 1, max: 3 }));
+		fc.assert(
+			fc.property(fc.uniqueArray(source, { selector: String, minLength: 1, maxLength: 4 }), (sources) => {
+				const file = sources.flatMap(([at, id]) => dump(at, id));
+				const parts = splitDump(shippedProfiles, file);
+				expect(parts.flatMap(({ messages }) => messages).sort((a, b) => a - b)).toEqual(
+					file.map((_, i) => i)
+				);
+				for (const { profile, deviceId, messages } of parts)
+					for (const [at, id] of sources) {
+						const own = new Set(dump(at, id));
+						if (shippedProfiles[at] !== profile || (deviceId !== null && deviceId !== id)) continue;
+						expect(messages.length).toBeGreaterThanOrEqual(deviceId === null ? 1 : own.size);
+					}
+			}),
+			{ numRuns: 40 }
+		);
+	});
+
+	it('a damaged message stays with its model, an unknown one is a part of its own', () => {
+		const own = dump(1, 1);
+		const broken = own[0].slice();
+		broken[broken.length - 3] ^= 1;
+		const stranger = Uint8Array.of(0xf0, 0x7d, 0x7f, 1, 2, 3, 0xf7);
+		const parts = splitDump(shippedProfiles, [broken, ...own, stranger]);
+		expect(parts.map(({ profile, messages }) => [profile?.id ?? null, messages.length])).toEqual([
+			[shippedProfiles[1].id, own.length + 1],
+			[null, 1]
+		]);
+	});
+});

@@ -1,0 +1,106 @@
+import type { Transaction } from 'sequelize';
+import { z } from 'zod';
+import type { Version } from '../core/drawer';
+import { Problem } from '../core/problem';
+import { slotKey } from '../core/profile';
+import type { Studio } from './db/connection';
+import { getVersion, openVersion } from './drawer';
+import { getDevice } from './gear';
+import { neededVersions } from './store/retention';
+import { beginRuns, currentRuns, dropMoments, type SeenSlot } from './store/runs';
+import { updateVersion } from './store/versions';
+
+/** Another drawer for a version, or another day on which the device held it. */
+export const moveVersionSchema = z.strictObject({
+	deviceId: z.string().optional(),
+	takenAt: z.iso.datetime().optional()
+});
+
+/** Notes where a file shows sounds that the device was not seen to hold there. */
+async function noteMoments(
+	studio: Studio,
+	deviceId: string,
+	versionId: string,
+	seen: readonly SeenSlot[],
+	transaction: Transaction
+): Promise<void> {
+	const stays = await currentRuns(studio, deviceId, studio.world, transaction);
+	await beginRuns(
+		studio,
+		{ deviceId, versionId, world: 'file', moment: true },
+		seen.filter(({ slot, record }) => stays.get(slotKey(slot.area, slot.index))?.record !== record),
+		transaction
+	);
+}
+
+/**
+ * Moves a version that came from a file to another drawer, or gives it another date. What was read from a device stays
+ * with it: what is known of the device rests on it.
+ * @throws Problem `version.read-here`, `version.other-model`
+ */
+export async function moveVersion(
+	studio: Studio,
+	id: string,
+	order: z.infer<typeof moveVersionSchema>
+): Promise<Version> {
+	const { version, profile, seen } = await openVersion(studio, id);
+	if (version.world !== 'file')
+		throw new Problem(
+			'version.read-here',
+			'This version was read from its device at a time that is known.',
+			'Only versions that came from files can be moved or dated. Export it, and keep the file elsewhere.'
+		);
+	const device = await getDevice(studio, order.deviceId ?? version.deviceId);
+	if ((device.profileId ?? null) !== (profile?.id ?? null))
+		throw new Problem(
+			'version.other-model',
+			`“${device.name}” is another model than this dump.`,
+			'Choose a device of the same model.'
+		);
+	const takenAt = order.takenAt ? new Date(order.takenAt).toISOString() : version.takenAt;
+	await studio.write(async (transaction) => {
+		await dropMoments(studio, id, transaction);
+		await updateVersion(studio, id, { deviceId: device.id, takenAt }, transaction);
+		await noteMoments(
+			studio,
+			device.id,
+			id,
+			seen.map((entry) => ({ ...entry, at: takenAt })),
+			transaction
+		);
+	});
+	return getVersion(studio, id);
+}
+
+/**
+ * Lets a version go: it is no longer shown, and its contents go when old versions are tidied away; until then it can be
+ * brought back.
+ * @throws Problem `version.needed` with what needs it
+ */
+export async function letVersionGo(studio: Studio, id: string): Promise<void> {
+	const version = await getVersion(studio, id);
+	const why = (await neededVersions(studio)).get(id);
+	if (why)
+		throw new Problem(
+			'version.needed',
+			`This version is still needed: ${why}.`,
+			'It stays until that is no longer so.'
+		);
+	await studio.write(async (transaction) => {
+		await updateVersion(studio, id, { goneAt: studio.now().toISOString() }, transaction);
+		// Sounds that only a file showed are no longer found by it; where a device held them stays known.
+		if (version.world === 'file') await dropMoments(studio, id, transaction);
+	});
+}
+
+/** Brings back a version that was let go and is still there. */
+export async function bringVersionBack(studio: Studio, id: string): Promise<Version> {
+	const { version, seen } = await openVersion(studio, id);
+	await studio.write(async (transaction) => {
+		await updateVersion(studio, id, { goneAt: null }, transaction);
+		if (version.world !== 'file') return;
+		await dropMoments(studio, id, transaction);
+		await noteMoments(studio, version.deviceId, id, seen, transaction);
+	});
+	return getVersion(studio, id);
+}
