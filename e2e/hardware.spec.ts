@@ -93,7 +93,8 @@ test('backup, unplugged in mid-restore, plugged in under other names, goes on an
 });
 
 test('two tabs that want one port: the second says who has it', async ({ page, context }) => {
-	await injectMidi(context, { speed: 1 });
+	// Slow enough that the first tab still has the port when the second asks for it.
+	await injectMidi(context, { speed: 0.2 });
 	await useHardware(page);
 	const other = await context.newPage();
 	await other.goto('/transfers/ports');

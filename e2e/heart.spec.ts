@@ -72,12 +72,18 @@ test('a snapshot is restored after a dry run', async ({ page }) => {
 	await page.getByRole('button', { name: 'See what restoring 1 device would do' }).click();
 	await expect(dry.getByRole('heading')).toContainText(/\d+ messages? to 1 device/);
 	await dry.getByRole('checkbox').check();
-	await dry.getByRole('button', { name: 'Restore 1 device' }).click();
+	await dry.getByRole('button', { name: 'Ask and restore 1 device' }).click();
 	await expect(dry.getByRole('link', { name: /Umbra hall/ })).toContainText(/verified/i, { timeout: 40_000 });
 	await page.reload();
 	await page.getByRole('checkbox', { name: 'Umbra hall' }).check();
 	await page.getByRole('button', { name: 'See what restoring 1 device would do' }).click();
 	await expect(dry.getByRole('heading').first()).toContainText('Nothing would be sent');
+	// What is believed never replaces asking: the run that reads the device first is still offered.
+	await dry.getByRole('checkbox').check();
+	await dry.getByRole('button', { name: 'Ask and restore 1 device' }).click();
+	await expect(dry.getByRole('link', { name: /Umbra hall/ })).toContainText('0 slots written', {
+		timeout: 40_000
+	});
 });
 
 test('a show bank is built by keyboard, sent and verified', async ({ page }) => {
@@ -268,8 +274,9 @@ test('a device without a profile is listened to twice, kept raw, proved and sent
 	await expect(page.getByRole('alert')).toContainText('Once more, to compare', { timeout: 20_000 });
 	await press.click();
 	await expect(result(page)).toBeVisible({ timeout: 20_000 });
+	await expect(result(page)).toContainText('Complete, twice in the same way');
 	await page.goto(`/gear/${id}/drawer`);
-	await expect(page.getByText('Verified', { exact: true })).toBeVisible();
+	await expect(page.getByText('Verified: came twice alike', { exact: true })).toBeVisible();
 	await expect(page.getByText(/^\d+ raw messages$/)).toBeVisible();
 	await page.keyboard.press('r');
 	await expect(page.getByText('Nothing can be read back')).toBeVisible();

@@ -18,7 +18,7 @@ test('add, capture, edit at the panel, capture, compare, restore, verified', asy
 	const front = page
 		.getByRole('navigation', { name: 'Cabinet' })
 		.getByRole('link', { name: /^Journey Orrery/ });
-	await expect(front).toContainText('Changed since its last version');
+	await expect(front).toContainText('Changed since it was read');
 	await backUp(page, id);
 
 	// Comparing shows exactly that edit.

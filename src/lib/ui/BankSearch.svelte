@@ -4,7 +4,7 @@
 	import { call } from '../hardware/api';
 	import type { FoundSound } from '../core/drawer';
 	import ProblemNote from './ProblemNote.svelte';
-	import { problemOf } from './words';
+	import { dayOf, problemOf } from './words';
 
 	interface Item {
 		id: string;
@@ -120,7 +120,7 @@
 					<span class="small-print block truncate"
 						>{item.found.device}, {item.found.label}, {item.found.current
 							? 'there now'
-							: `from ${item.found.fromAt.slice(0, 10)}`}</span
+							: `from ${dayOf(item.found.fromAt)}`}</span
 					>
 				</button>
 			</li>

@@ -3,7 +3,7 @@
 	import type { CheckReport } from '../core/drawer';
 	import ProblemNote from './ProblemNote.svelte';
 	import StateMark from './StateMark.svelte';
-	import { count, problemOf } from './words';
+	import { count, minuteOf, problemOf } from './words';
 
 	let report = $state.raw<CheckReport | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
@@ -39,7 +39,7 @@
 		</p>
 		{#each report.damage as { device, takenAt, says, versionId }, i (i)}
 			<p class="text-rust">
-				{device || 'No version'}{takenAt ? `, ${takenAt.slice(0, 16).replace('T', ' ')}` : ''}: {says}
+				{device || 'No version'}{takenAt ? `, ${minuteOf(takenAt)}` : ''}: {says}
 				{#if versionId}<span class="small-print">version {versionId}</span>{/if}
 			</p>
 		{/each}

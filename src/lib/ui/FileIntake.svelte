@@ -227,8 +227,10 @@
 			</div>
 		</div>
 		<p class="small-print mt-2">
-			The day is the file’s own; change it if you know better. A file does not count as a backup: it was never
-			seen in the device itself.
+			It is dated by the file, {file
+				? new Date(file.lastModified).toLocaleDateString('en', { dateStyle: 'long' })
+				: ''}; change the day if you know better. A file does not count as a backup: it was never seen in the
+			device itself.
 		</p>
 		<button
 			class="btn mt-3 btn-primary"

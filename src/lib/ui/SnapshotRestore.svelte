@@ -60,7 +60,7 @@
 		{runs.length === 0
 			? 'No chosen device has a sound of that name'
 			: needed.length === 0
-				? 'By what was last read, nothing would be sent'
+				? 'Nothing would be sent, by what was last read'
 				: `${count(
 						sum(({ messages }) => messages),
 						'message'

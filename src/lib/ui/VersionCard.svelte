@@ -152,10 +152,9 @@
 				? PROOF_WORDS[version.proof]
 				: version.missing > 0
 					? `Incomplete: ${version.missing} slots missing`
-					: version.kind === 'imported'
-						? 'From a file: never seen in the device itself'
-						: 'Not verified'}</span
+					: 'Not verified'}</span
 		>
+		{#if version.world === 'file'}<span>From a file: never seen in the device itself</span>{/if}
 		{#if part}<span class="font-semibold text-brass">{part}</span>{/if}
 		{#if version.world !== page.data.world && version.world !== 'file'}<span
 				class="rounded border border-line px-1.5 text-sm font-semibold">{WORLD_WORDS[version.world]}</span

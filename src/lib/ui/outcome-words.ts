@@ -22,6 +22,12 @@ export const COMPLETE_WORDS: Record<string, string> = {
 	none: 'Complete, and nothing proves it'
 };
 
+const PROVED_BY: Record<string, string> = {
+	checksum: 'complete, every checksum right',
+	'twice alike': 'complete, twice in the same way',
+	none: 'complete, and nothing proves it'
+};
+
 /** One line on how a transfer ended. */
 export function outcomeLine(
 	device: string,
@@ -31,7 +37,7 @@ export function outcomeLine(
 	const of = (result: string) => slots.filter((slot) => slot.result === result).length;
 	switch (report.status) {
 		case 'complete':
-			return `${device} is backed up: ${COMPLETE_WORDS[report.outcome.proof ?? 'none'].toLowerCase()}.`;
+			return `${device} is backed up: ${PROVED_BY[report.outcome.proof ?? 'none']}.`;
 		case 'verified':
 			return `${device} holds exactly what was chosen: ${count(of('verified'), 'slot')} written and verified, ${of('already there')} already there.`;
 		case 'sent':

@@ -43,12 +43,19 @@ describe('how a transfer ended', () => {
 	it.each([
 		['complete', 'West is backed up: complete, every checksum right.'],
 		['verified', 'West holds exactly what was chosen: 2 slots written and verified, 1 already there.'],
-		['sent', '1 slot sent to West: check the names by eye.'],
+		['sent', '1 slot sent to West: check the names by eye. 2 others written and verified.'],
 		['differs', 'West: 1 slot differs from what was sent.'],
 		['incomplete', 'West: incomplete. It does not answer.'],
 		['refused', 'West: It does not answer.']
 	] as const)('%s is told in one line', (status, line) => {
-		expect(outcomeLine('West', { status, reason, outcome: { slots } })).toBe(line);
+		expect(outcomeLine('West', { status, reason, outcome: { slots, proof: 'checksum' } })).toBe(line);
 		expect(STATUS_WORDS[status].word).not.toBe('');
+	});
+
+	it('a dump that nothing proves is not called right', () => {
+		const line = (proof?: string) =>
+			outcomeLine('West', { status: 'complete', reason: null, outcome: { proof } });
+		expect(line('twice alike')).toBe('West is backed up: complete, twice in the same way.');
+		expect(line()).toBe('West is backed up: complete, and nothing proves it.');
 	});
 });

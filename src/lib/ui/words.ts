@@ -1,3 +1,4 @@
+import { format } from 'date-fns';
 import { Problem } from '../core/problem';
 
 /** Any thrown thing as something to show. */
@@ -21,3 +22,7 @@ export function duration(ms: number): string {
 /** Bytes in hexadecimal, in groups of four. */
 export const groupHex = (hex: string): string =>
 	(hex.match(/.{1,8}/g) ?? []).map((part) => part.match(/../g)!.join(' ')).join('  ');
+
+/** A day, and a minute, as the clock on this wall shows them: `2026-03-31`, `2026-03-31 14:05`. */
+export const dayOf = (at: string): string => format(new Date(at), 'yyyy-MM-dd');
+export const minuteOf = (at: string): string => format(new Date(at), 'yyyy-MM-dd HH:mm');

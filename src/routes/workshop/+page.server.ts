@@ -1,3 +1,4 @@
+import { localDay } from '$lib/server/local-time';
 import { parseProfile, PROFILE_TEMPLATE } from '$lib/core/profile';
 import { toHex } from '$lib/core/midi';
 import { orError } from '$lib/server/answer';
@@ -30,7 +31,7 @@ export async function load({ locals, url }) {
 		for (const version of (await listVersions(studio, device.id)).slice(0, 12))
 			dumps.push({
 				id: version.id,
-				title: `${device.name}, ${version.title || version.kind}, ${version.takenAt.slice(0, 10)}`
+				title: `${device.name}, ${version.title || version.kind}, ${localDay(version.takenAt)}`
 			});
 	}
 	return {

@@ -68,8 +68,11 @@ export function originsOf(
 	const begun = new Map(sorted.map((stay) => [`${slotOf(stay)} ${stay.fromAt}`, stay.versionId]));
 	/** The version that found something else in its place: messages of one version come at times of their own. */
 	const endedBy = (stay: Stay) => begun.get(`${slotOf(stay)} ${stay.toAt}`);
-	for (const stay of sorted)
-		if (stay.toAt) push(endedAt, `${stay.deviceId} ${stay.area} ${endedBy(stay) ?? stay.toAt}`, stay);
+	for (const stay of sorted) {
+		if (!stay.toAt) continue;
+		for (const by of new Set([endedBy(stay) ?? stay.toAt, stay.toAt]))
+			push(endedAt, `${stay.deviceId} ${stay.area} ${by}`, stay);
+	}
 	const leftWith = (ended: Stay, stay: Stay) =>
 		ended.toAt !== null && (ended.toAt === stay.fromAt || endedBy(ended) === stay.versionId);
 

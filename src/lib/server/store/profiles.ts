@@ -55,7 +55,9 @@ export async function storeRevision(
 		'SELECT revision, digest FROM profiles WHERE id = :id',
 		{ replacements: { id }, type: QueryTypes.SELECT, transaction }
 	);
-	const same = rows.find((row) => row.digest === digest);
+	const same =
+		rows.find((row) => row.digest === digest && row.revision === profile.revision) ??
+		rows.find((row) => row.digest === digest);
 	if (same && !more.own) return same.revision;
 	const taken = rows.some(({ revision }) => revision === profile.revision);
 	const newest = Math.max(more.above ?? 0, ...rows.map(({ revision }) => revision));

@@ -3,7 +3,7 @@
 	import type { LifeKind, Stay } from '$lib/core/drawer';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { count } from '$lib/ui/words';
+	import { count, dayOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	const SIGNS: Record<LifeKind, { glyph: string; word: string }> = {
@@ -104,12 +104,12 @@
 							<a
 								class="btn btn-xs"
 								href={`/gear/${stay.deviceId}/drawer?v=${stay.versionId}&slot=${stay.area}:${stay.slot}`}
-								>Open version<span class="sr-only"> of {at.slice(0, 10)}, {place(stay)}</span></a
+								>Open version<span class="sr-only"> of {dayOf(at)}, {place(stay)}</span></a
 							>
 							<button
 								class="btn btn-xs"
 								onclick={() => (sending = { record: stay.record, name: stay.name ?? 'unnamed' })}
-								>Go back to this<span class="sr-only"> of {at.slice(0, 10)}, {place(stay)}</span></button
+								>Go back to this<span class="sr-only"> of {dayOf(at)}, {place(stay)}</span></button
 							>
 						</p>
 					{/if}

@@ -10,7 +10,7 @@
 	import TraceLog from '$lib/ui/TraceLog.svelte';
 	import TransferLive from '$lib/ui/TransferLive.svelte';
 	import TransferResult from '$lib/ui/TransferResult.svelte';
-	import { count, problemOf } from '$lib/ui/words';
+	import { count, dayOf, problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
@@ -129,7 +129,4 @@
 	<TransferResult transfer={data.transfer} slots={data.slots} {results} {again} proof={data.proof} />
 {/if}
 
-{#if !live}<TraceLog
-		lines={data.trace}
-		name={`${data.device.name} ${data.transfer.startedAt.slice(0, 10)}`}
-	/>{/if}
+{#if !live}<TraceLog lines={data.trace} name={`${data.device.name} ${dayOf(data.transfer.startedAt)}`} />{/if}

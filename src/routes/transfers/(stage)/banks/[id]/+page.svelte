@@ -17,7 +17,7 @@
 	import BankSheet from '$lib/ui/BankSheet.svelte';
 	import { pageKeys } from '$lib/ui/keys.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
-	import { count, problemOf } from '$lib/ui/words';
+	import { count, dayOf, problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
@@ -52,7 +52,7 @@
 					entries[slot.index] = {
 						record: slot.record,
 						name: slot.name ?? '',
-						from: `${data.device.name}, ${slot.label}, ${version.takenAt.slice(0, 10)}`,
+						from: `${data.device.name}, ${slot.label}, ${dayOf(version.takenAt)}`,
 						song: ''
 					};
 			editor.change((bank) => fillRest(bank, entries));
@@ -126,7 +126,7 @@
 		<select class="select select-sm" bind:value={fillFrom} onchange={() => void fill()}>
 			<option value="">a version …</option>
 			{#each data.versions as version (version.id)}<option value={version.id}
-					>{version.title || 'version'}, {version.takenAt.slice(0, 10)}</option
+					>{version.title || 'version'}, {dayOf(version.takenAt)}</option
 				>{/each}
 		</select></label
 	>

@@ -8,7 +8,7 @@
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { count, problemOf } from '$lib/ui/words';
+	import { count, dayOf, problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	let chosen = $state<string[]>([]);
@@ -99,7 +99,7 @@
 			>
 				<option value="">compare with …</option>
 				{#each data.others as other (other.id)}<option value={other.id}
-						>{other.title || 'without a title'}, {other.takenAt.slice(0, 10)}</option
+						>{other.title || 'without a title'}, {dayOf(other.takenAt)}</option
 					>{/each}
 			</select>
 		</div>
