@@ -93,6 +93,7 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/catalogue/preview', 'What each row of a CSV would become', z.object({ text: z.string() })),
 	get('/check', 'Reads everything again and decodes it'),
 	post('/check', 'As GET; sets damaged contents aside when asked', checkOrderSchema),
+	post('/check/stream', 'As POST /check, as lines of JSON that tell how far it is', checkOrderSchema),
 	get('/copy', 'A copy of the whole studio as one SQLite file', { gives: 'file' }),
 	get('/devices', 'The catalogue', { query: { archived: 'With archived devices too.' } }),
 	post('/devices', 'Adds a device', deviceSchema),

@@ -1,42 +1,46 @@
 <script lang="ts">
-	import { call } from '../hardware/api';
-	import type { CheckReport } from '../core/drawer';
 	import ProblemNote from './ProblemNote.svelte';
 	import StateMark from './StateMark.svelte';
-	import { count, minuteOf, problemOf } from './words';
+	import { StudioCheck } from './studio-check.svelte';
+	import { count, minuteOf } from './words';
 
-	let report = $state.raw<CheckReport | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
-	let checking = $state(false);
-
-	async function check(quarantine: boolean) {
-		checking = true;
-		problem = null;
-		try {
-			report = await call<CheckReport>('POST', '/check', { quarantine });
-		} catch (error) {
-			problem = problemOf(error);
-		}
-		checking = false;
-	}
+	const check = new StudioCheck();
+	const report = $derived(check.report);
 </script>
 
 <section aria-label="Check">
 	<h2>Is everything as it was stored?</h2>
 	<p class="small-print mt-1 max-w-prose">
-		Every message is read again, compared with its SHA-256, and decoded by the profile revision that read it.
+		Every message and every sound is read again and compared with its SHA-256; messages are decoded by the
+		profile revision that read them.
 	</p>
-	<button class="btn mt-2" disabled={checking} onclick={() => check(false)}
-		>{checking ? 'Checking …' : 'Check everything'}</button
-	>
-	{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+	<div class="mt-2 flex items-center gap-3">
+		<button class="btn" disabled={check.running} onclick={() => check.run(false)}
+			>{check.running ? 'Checking …' : 'Check everything'}</button
+		>
+		{#if check.running}
+			<progress
+				class="progress w-48 progress-primary"
+				aria-label="How much is checked"
+				value={check.progress?.done ?? 0}
+				max={check.progress?.of ?? 1}
+			></progress>
+			<button class="btn btn-ghost" onclick={() => check.cancel()}>Cancel</button>
+		{/if}
+	</div>
+	{#if check.problem}<div class="mt-2"><ProblemNote problem={check.problem} /></div>{/if}
 	{#if report}
 		<p class="mt-3 flex items-center gap-2" role="status">
 			<StateMark state={report.damage.length === 0 ? 'verified' : 'danger'} />
 			{report.damage.length === 0
-				? `Everything is whole: ${count(report.objects, 'message')} in ${count(report.versions, 'version')}, ${report.decoded} decoded.`
+				? `Everything is whole: ${count(report.objects, 'message')} in ${count(report.versions, 'version')}, ${report.decoded} decoded; ${count(report.records, 'sound')}.`
 				: `${count(report.damage.length, 'fault')} found.`}
 		</p>
+		{#if report.healed > 0}<p>
+				{count(report.healed, 'damaged sound')} taken anew from the versions that hold {report.healed === 1
+					? 'it'
+					: 'them'}.
+			</p>{/if}
 		{#each report.damage as { device, takenAt, says, versionId }, i (i)}
 			<p class="text-rust">
 				{device || 'No version'}{takenAt ? `, ${minuteOf(takenAt)}` : ''}: {says}
@@ -44,7 +48,7 @@
 			</p>
 		{/each}
 		{#if report.damage.length > 0}
-			<button class="btn mt-2 btn-sm" disabled={checking} onclick={() => check(true)}
+			<button class="btn mt-2 btn-sm" disabled={check.running} onclick={() => check.run(true)}
 				>Set what is damaged aside</button
 			>
 		{/if}

@@ -6,6 +6,7 @@ export * from './digest';
 export * from './dump';
 export * from './layout';
 export * from './parameter';
+export * from './parse';
 export * from './recognise';
 export * from './schema';
 export * from './slots';

@@ -1,7 +1,5 @@
 import { z } from 'zod';
-import { Problem } from '../problem';
 import { CHECKSUM_IDS, PACKING_IDS } from '../sysex';
-import { referenceFaults } from './references';
 
 const id = z
 	.string()
@@ -173,49 +171,44 @@ const check = z.strictObject({
  * A device profile: how one model speaks, as data. Lengths are bytes, times milliseconds, slot numbers count from 0
  * (labels are what people see), device IDs are wire values (0–127) shown with `panelAdd` added.
  */
-export const profileSchema = z
-	.strictObject({
-		format: z.literal('silent-drawer.profile'),
-		version: z.literal(1),
-		id,
-		/** Counts up whenever the profile changes; every stored dump remembers the revision that read it. */
-		revision: count,
-		maker: z.string().min(1).max(60),
-		model: z.string().min(1).max(60),
-		kind: z.string().min(1).max(40),
-		remarks: z.string().max(2000).default(''),
-		identity: z.strictObject({
-			manufacturer: hexBytes,
-			family: hexBytes,
-			member: hexBytes,
-			/** Whether it answers an identity request. */
-			answers: z.boolean()
-		}),
-		addressing: z.strictObject({
-			deviceId: z
-				.strictObject({
-					range: z.tuple([z.number().int().min(0).max(126), z.number().int().min(0).max(126)]),
-					default: z.number().int().min(0).max(126),
-					panelAdd: z.number().int().min(0).max(1).default(0)
-				})
-				.optional()
-		}),
-		charsets: z.record(id, charset).default({}),
-		areas: z.array(area).min(1),
-		records: z.record(id, record),
-		messages: z.record(id, message),
-		capture: z.array(captureWay).default([]),
-		restore: z.array(restoreWay).default([]),
-		preflight: z.strictObject({ capture: z.array(check).default([]), restore: z.array(check).default([]) }),
-		/** Settings or content that the device loses at power-off. */
-		battery: z.string().max(200).optional()
-	})
-	.superRefine((profile, context) => {
-		for (const fault of referenceFaults(profile))
-			context.addIssue({ code: 'custom', path: fault.path, message: fault.says });
-	});
+export const profileShape = z.strictObject({
+	format: z.literal('silent-drawer.profile'),
+	version: z.literal(1),
+	id,
+	/** Counts up whenever the profile changes; every stored dump remembers the revision that read it. */
+	revision: count,
+	maker: z.string().min(1).max(60),
+	model: z.string().min(1).max(60),
+	kind: z.string().min(1).max(40),
+	remarks: z.string().max(2000).default(''),
+	identity: z.strictObject({
+		manufacturer: hexBytes,
+		family: hexBytes,
+		member: hexBytes,
+		/** Whether it answers an identity request. */
+		answers: z.boolean()
+	}),
+	addressing: z.strictObject({
+		deviceId: z
+			.strictObject({
+				range: z.tuple([z.number().int().min(0).max(126), z.number().int().min(0).max(126)]),
+				default: z.number().int().min(0).max(126),
+				panelAdd: z.number().int().min(0).max(1).default(0)
+			})
+			.optional()
+	}),
+	charsets: z.record(id, charset).default({}),
+	areas: z.array(area).min(1),
+	records: z.record(id, record),
+	messages: z.record(id, message),
+	capture: z.array(captureWay).default([]),
+	restore: z.array(restoreWay).default([]),
+	preflight: z.strictObject({ capture: z.array(check).default([]), restore: z.array(check).default([]) }),
+	/** Settings or content that the device loses at power-off. */
+	battery: z.string().max(200).optional()
+});
 
-export type Profile = z.infer<typeof profileSchema>;
+export type Profile = z.infer<typeof profileShape>;
 export type ProfileArea = z.infer<typeof area>;
 export type ProfileRecord = z.infer<typeof record>;
 export type ProfileParameter = z.infer<typeof parameter>;
@@ -226,30 +219,3 @@ export type RestoreWay = z.infer<typeof restoreWay>;
 export type SlotLabels = z.infer<typeof slotLabels>;
 export type Charset = z.infer<typeof charset>;
 export type PreflightCheck = z.infer<typeof check>;
-
-/** `messages.bank-dump.parts[3].checksum` */
-export const faultPath = (path: readonly PropertyKey[]): string =>
-	path.reduce<string>(
-		(text, key) =>
-			typeof key === 'number' ? `${text}[${key}]` : text ? `${text}.${String(key)}` : String(key),
-		''
-	);
-
-/**
- * A profile from parsed JSON.
- * @throws Problem `profile.invalid` with `detail.faults: { at, says }[]`, each naming the faulty part
- */
-export function parseProfile(json: unknown): Profile {
-	const result = profileSchema.safeParse(json);
-	if (result.success) return result.data;
-	const faults = result.error.issues.map((issue) => ({
-		at: faultPath(issue.path) || '(the whole file)',
-		says: issue.message
-	}));
-	throw new Problem(
-		'profile.invalid',
-		`The profile has ${faults.length === 1 ? 'a fault' : `${faults.length} faults`}: ${faults[0].at}: ${faults[0].says}.`,
-		'Correct the part that is named and try again.',
-		{ faults }
-	);
-}

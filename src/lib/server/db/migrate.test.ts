@@ -4,7 +4,8 @@ import { QueryTypes, Sequelize } from 'sequelize';
 import { expect, it } from 'vitest';
 import { anOrrery, freshStudio } from '../studio.fixture';
 import { openStudio } from './connection';
-import { migrate, type MigrationStep } from './migrate';
+import { migrate } from './migrate';
+import type { MigrationStep } from './migrations/step';
 import { migrations } from './migrations';
 
 const here = freshStudio();

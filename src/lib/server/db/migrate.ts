@@ -2,17 +2,7 @@ import { closeSync, existsSync, fsyncSync, openSync, renameSync, rmSync, statSyn
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { Umzug } from 'umzug';
 import { migrations } from './migrations';
-
-/** What a migration may do: statements of its own transaction. */
-export interface MigrationStep {
-	run(sql: string, replacements?: unknown[]): Promise<void>;
-	select<T extends object>(sql: string, replacements?: unknown[]): Promise<T[]>;
-}
-
-export interface Migration {
-	name: string;
-	up(step: MigrationStep): Promise<void>;
-}
+import type { Migration } from './migrations/step';
 
 /**
  * Brings the file to the newest shape; a copy of it is put aside before it is touched. Each migration and the note

@@ -1,4 +1,4 @@
-import type { MigrationStep } from '../migrate';
+import type { MigrationStep } from './step';
 
 const STATEMENTS = [
 	`CREATE TABLE profiles (

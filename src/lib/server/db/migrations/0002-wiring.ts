@@ -1,5 +1,5 @@
 import { namePorts, type Port } from '../../../core/gear';
-import type { MigrationStep } from '../migrate';
+import type { MigrationStep } from './step';
 
 const STATEMENTS = [
 	`ALTER TABLE devices ADD COLUMN wiring TEXT`,

@@ -1,4 +1,4 @@
-import type { MigrationStep } from '../migrate';
+import type { MigrationStep } from './step';
 
 const STATEMENTS = [
 	// Every content that a slot ever held, by itself, so that sounds are found and compared without opening dumps.

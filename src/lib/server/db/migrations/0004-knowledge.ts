@@ -1,4 +1,4 @@
-import type { MigrationStep } from '../migrate';
+import type { MigrationStep } from './step';
 
 const STATEMENTS = [
 	// What is known of a device in each world; contents last seen are in its current stays.

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate';
+import type { Migration } from './step';
 import * as first from './0001-first-slice';
 import * as heart from './0003-dump-heart';
 import * as knowledge from './0004-knowledge';

@@ -1,7 +1,6 @@
-import { toHex, fromHex } from '../midi';
 import type { Profile } from '../profile';
 import type { Identity } from '../sysex';
-import type { RollAnswer } from '../transfer';
+import { isModel, type RollAnswer } from '../transfer';
 
 /** A device of the catalogue that may answer. */
 export interface RollDevice {
@@ -31,12 +30,6 @@ export interface RollResult {
 	/** Devices that should have answered and did not. */
 	silent: { id: string; name: string; port: string }[];
 }
-
-const isModel = (profile: Profile, identity: Identity) =>
-	profile.identity.answers &&
-	toHex(identity.manufacturer) === toHex(fromHex(profile.identity.manufacturer)) &&
-	toHex(identity.family) === toHex(fromHex(profile.identity.family)) &&
-	toHex(identity.member) === toHex(fromHex(profile.identity.member));
 
 /**
  * Matches those who answered to the catalogue. A device is taken for one that answered when model, device ID and port

@@ -1,0 +1,36 @@
+import { Problem } from '../problem';
+import { referenceFaults } from './references';
+import { profileShape, type Profile } from './schema';
+
+/** A profile in its shape, in which everything that is named is there and fits. */
+export const profileSchema = profileShape.superRefine((profile, context) => {
+	for (const fault of referenceFaults(profile))
+		context.addIssue({ code: 'custom', path: fault.path, message: fault.says });
+});
+
+/** `messages.bank-dump.parts[3].checksum` */
+export const faultPath = (path: readonly PropertyKey[]): string =>
+	path.reduce<string>(
+		(text, key) =>
+			typeof key === 'number' ? `${text}[${key}]` : text ? `${text}.${String(key)}` : String(key),
+		''
+	);
+
+/**
+ * A profile from parsed JSON.
+ * @throws Problem `profile.invalid` with `detail.faults: { at, says }[]`, each naming the faulty part
+ */
+export function parseProfile(json: unknown): Profile {
+	const result = profileSchema.safeParse(json);
+	if (result.success) return result.data;
+	const faults = result.error.issues.map((issue) => ({
+		at: faultPath(issue.path) || '(the whole file)',
+		says: issue.message
+	}));
+	throw new Problem(
+		'profile.invalid',
+		`The profile has ${faults.length === 1 ? 'a fault' : `${faults.length} faults`}: ${faults[0].at}: ${faults[0].says}.`,
+		'Correct the part that is named and try again.',
+		{ faults }
+	);
+}
