@@ -5,6 +5,7 @@ import { gzipSync } from 'node:zlib';
 import { parseMidi } from 'midi-file';
 import { serve } from '../e2e/server-process';
 import { heart } from './bench-heart';
+import { store } from './bench-store';
 import { wiring } from './bench-wiring';
 import { BenchStation, factoryState, seededRandom, tweak, between } from '../src/lib/core/bench';
 import { compareSlots } from '../src/lib/core/drawer';
@@ -257,14 +258,18 @@ async function pages(folder: string, device: string): Promise<void> {
 }
 
 console.log(`Node ${process.version}, ${new Date().toISOString().slice(0, 10)}\n`);
-/** `npm run bench -- heart` measures that part alone. */
+/** `npm run bench -- heart` or `-- store` measures that part alone. */
 const only = process.argv[2];
+const wanted = (part: string) => only === undefined || only === part;
 const large = largeProfile();
-if (only !== 'heart') {
+// The services know it as they know the profiles that ship.
+shippedProfiles().push(large);
+if (wanted('core')) {
 	framing();
 	wire();
 }
-comparing(large);
-if (only !== 'heart') await wiring(row);
-await heart(row, large);
-if (only !== 'heart') await storing(large);
+if (wanted('core') || wanted('heart')) comparing(large);
+if (wanted('wiring')) await wiring(row);
+if (wanted('heart')) await heart(row, large);
+if (wanted('store')) await store(row, large, VERSIONS);
+if (wanted('pages')) await storing(large);

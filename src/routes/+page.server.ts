@@ -21,8 +21,9 @@ export async function load({ locals }) {
 					readable
 				})
 			),
-		recent: recent.map(({ id, deviceId, direction, status, startedAt, title }) => ({
+		recent: recent.map(({ id, deviceId, direction, status, startedAt, title, world }) => ({
 			id,
+			world,
 			direction,
 			status,
 			startedAt,

@@ -3,7 +3,7 @@
 	import OpenFile from '$lib/ui/OpenFile.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { count } from '$lib/ui/words';
+	import { count, worldWord } from '$lib/ui/words';
 
 	let { data } = $props();
 	const atRisk = $derived(data.rows.filter(({ state }) => state === 'danger' || state === 'attention'));
@@ -145,7 +145,10 @@
 					<li class="border-l-2 border-line pl-3">
 						<a href={`/transfers/${transfer.id}`} class="link-quiet"
 							>{transfer.device}: {transfer.title ||
-								(transfer.direction === 'capture' ? 'Backup' : 'Restore')}</a
+								(transfer.direction === 'capture' ? 'Backup' : 'Restore')}{worldWord(
+								transfer.world,
+								data.world
+							)}</a
 						>
 						<p class="small-print flex items-center gap-1.5">
 							<StateMark state={STATUS_WORDS[transfer.status].state} size={10} />{STATUS_WORDS[

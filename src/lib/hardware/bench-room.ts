@@ -249,8 +249,8 @@ export class BenchRoom {
 				seat.acting = false;
 				// What a transfer changed in the meantime is stored as usual.
 				if (seat.dirty) setTimeout(() => void this.#save(seat).catch(() => undefined), SAVE_MS);
-				this.panelChanged(id);
 			}
+			this.panelChanged(id);
 			return this.#view(seat);
 		});
 	}

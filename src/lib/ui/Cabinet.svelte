@@ -77,6 +77,9 @@
 			</p>
 		{/each}
 	</div>
+	{#if page.data.world === 'bench'}<p class="small-print px-4 pt-1 pb-2">
+			A studio on the bench: every device is simulated.
+		</p>{/if}
 	<a href="/gear/new" class="btn mx-3 mb-3 btn-sm">Add a device</a>
 </nav>
 

@@ -3,12 +3,13 @@
 	import { max } from 'd3-array';
 	import { scalePow, scaleSqrt } from 'd3-scale';
 	import { format, formatDistanceToNowStrict } from 'date-fns';
-	import { VERSION_KINDS, type Version } from '$lib/core/drawer';
-	import { count } from './words';
+	import { VERSION_KINDS, type Version, type World } from '$lib/core/drawer';
+	import { page } from '$app/state';
+	import { count, worldWord } from './words';
 
 	type Mark = Pick<
 		Version,
-		'id' | 'takenAt' | 'title' | 'kind' | 'verified' | 'changed' | 'pinned' | 'missing'
+		'id' | 'takenAt' | 'title' | 'kind' | 'verified' | 'changed' | 'pinned' | 'missing' | 'world'
 	>;
 	interface Props {
 		/** Newest first. */
@@ -72,7 +73,7 @@
 	const ticks = $derived(TICKS.filter(({ days }) => days <= x.domain()[1]));
 	const index = (id: string | null) => line.findIndex((mark) => mark.id === id);
 	const words = (mark: Mark) =>
-		`${mark.title || VERSION_KINDS[mark.kind]}, ${formatDistanceToNowStrict(new Date(mark.takenAt), { addSuffix: true })}, ${count(mark.changed, 'slot')} changed, ${mark.verified ? 'verified' : 'not verified'}`;
+		`${mark.title || VERSION_KINDS[mark.kind]}, ${formatDistanceToNowStrict(new Date(mark.takenAt), { addSuffix: true })}, ${count(mark.changed, 'slot')} changed, ${mark.verified ? 'verified' : 'not verified'}${worldWord(mark.world, page.data.world as World)}`;
 
 	let svg: SVGSVGElement | undefined = $state();
 	let dragged = $state<'shown' | 'other' | null>(null);

@@ -1,4 +1,5 @@
 import { format } from 'date-fns';
+import { WORLD_WORDS, type World } from '../core/drawer';
 import { Problem } from '../core/problem';
 
 /** Any thrown thing as something to show. */
@@ -26,3 +27,7 @@ export const groupHex = (hex: string): string =>
 /** A day, and a minute, as the clock on this wall shows them: `2026-03-31`, `2026-03-31 14:05`. */
 export const dayOf = (at: string): string => format(new Date(at), 'yyyy-MM-dd');
 export const minuteOf = (at: string): string => format(new Date(at), 'yyyy-MM-dd HH:mm');
+
+/** Where something took place, behind its title; nothing where that is the studio's own world. */
+export const worldWord = (world: World, own: World): string =>
+	world === own || world === 'file' || world === 'unrecorded' ? '' : ` · ${WORLD_WORDS[world]}`;

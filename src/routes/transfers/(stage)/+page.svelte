@@ -3,19 +3,10 @@
 	import { STATUS_WORDS } from '$lib/ui/outcome-words';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { duration } from '$lib/ui/words';
+	import { duration, worldWord } from '$lib/ui/words';
 
 	let { data } = $props();
-	const waiting = $derived(
-		data.transfers.filter(
-			({ id, direction, status, versionId, received }) =>
-				direction === 'capture' &&
-				versionId === null &&
-				received > 0 &&
-				(status === 'unfinished' || status === 'incomplete') &&
-				!desk.runOf(id)
-		)
-	);
+	const waiting = $derived(data.waiting.filter(({ id }) => !desk.runOf(id)));
 </script>
 
 <svelte:head><title>Transfers · Silent Drawer</title></svelte:head>
@@ -81,7 +72,7 @@
 						<td class="max-w-72 truncate"
 							>{transfer.direction === 'capture' ? 'Capture' : 'Restore'}{transfer.title
 								? `: ${transfer.title}`
-								: ''}</td
+								: ''}{worldWord(transfer.world, data.world)}</td
 						>
 						<td
 							><span class="flex items-center gap-1.5 whitespace-nowrap"

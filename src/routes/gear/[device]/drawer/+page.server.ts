@@ -37,7 +37,8 @@ export async function load({ locals, params, url, parent }) {
 	const areas = opened?.profile?.areas.map(({ id, name }) => ({ id, name })) ?? [];
 	return {
 		// What the tide line draws; a drawer may hold thousands.
-		versions: versions.map(({ id, takenAt, title, kind, verified, changed, pinned, missing }) => ({
+		versions: versions.map(({ id, takenAt, title, kind, verified, changed, pinned, missing, world }) => ({
+			world,
 			id,
 			takenAt,
 			title,
