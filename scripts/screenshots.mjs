@@ -55,8 +55,11 @@ await take(day, 'drawer');
 await day.keyboard.press('c');
 await day.locator('.slot.differs button.cell').first().click();
 await take(day, 'compare');
-await go(day, `/gear/${id('Orrery')}/profile`);
-await take(day, 'profile');
+const accident = (await (await fetch(`${base}/api/v1/transfers?device=${id('Parallax west')}`)).json()).find(
+	({ title }) => title.startsWith('After the update')
+);
+await go(day, `/gear/${id('Parallax west')}/drawer?v=${accident.versionId}`);
+await take(day, 'looks-wiped');
 await go(day, `/wiring?device=${id('Umbra hall')}`);
 await take(day, 'ledger');
 await go(day, `/wiring/map?device=${id('Umbra hall')}`);

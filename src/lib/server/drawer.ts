@@ -136,8 +136,7 @@ export async function keepVersionIn(
 		world,
 		proof,
 		coverage: spansOf(seen.map(({ slot }) => slot)),
-		question:
-			version.questioned && profile && known ? questionOf(studio, profile, known.knowledge, seen) : null,
+		question: version.questioned && profile && known ? questionOf(profile, known.knowledge, seen) : null,
 		verified: proof !== 'none' && missing === 0,
 		missing,
 		bytes: messages.reduce((sum, { length }) => sum + length, 0),

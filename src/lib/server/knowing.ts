@@ -1,6 +1,5 @@
 import type { Transaction } from 'sequelize';
 import {
-	daysAgo,
 	learn,
 	spared,
 	standingOf,
@@ -19,6 +18,7 @@ import { Problem } from '../core/problem';
 import { areaOf, makeSlot, slotKey, type Profile, type Slot } from '../core/profile';
 import { slotsInScope } from '../core/transfer';
 import type { Studio } from './db/connection';
+import { localDay } from './local-time';
 import { getRecords } from './store/records';
 import { beginRuns, endRuns, type SeenSlot } from './store/runs';
 import { readKnowledge, readKnown, updateKnowledge, writeKnowledge } from './store/knowledge';
@@ -125,12 +125,7 @@ export const noteTouched = (
 	);
 
 /** The question that a backup raises before it counts as the device's state, or null. */
-export function questionOf(
-	studio: Studio,
-	profile: Profile,
-	knowledge: Knowledge,
-	seen: readonly SeenSlot[]
-): string | null {
+export function questionOf(profile: Profile, knowledge: Knowledge, seen: readonly SeenSlot[]): string | null {
 	const suspicion = suspicionOf(
 		seen.map(({ slot: { area, index, bytes }, record }) => ({
 			area,
@@ -142,10 +137,7 @@ export function questionOf(
 	);
 	if (!suspicion) return null;
 	const { proved } = standingOf(knowledge, readableSlots(profile));
-	return suspicionSays(
-		suspicion,
-		proved.length > 0 ? daysAgo(proved.at(-1)!.at, studio.now().getTime()) : 'before'
-	);
+	return suspicionSays(suspicion, proved.length > 0 ? localDay(proved.at(-1)!.at) : null);
 }
 
 /** What a device was last seen to hold in one world: the content of every slot that nothing was written to since. */

@@ -109,8 +109,8 @@
 						<Check size={17} class="mt-0.5 shrink-0 text-pine" /> What is overwritten is captured and kept first.
 					</li>
 					<li class="flex gap-2">
-						<Check size={17} class="mt-0.5 shrink-0 text-pine" /> Only slots that differ are written; then all are
-						read back and compared.
+						<Check size={17} class="mt-0.5 shrink-0 text-pine" /> Only slots that differ are written; then these
+						are read back and compared.
 					</li>
 				{/if}
 			</ul>

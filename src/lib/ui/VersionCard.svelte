@@ -16,10 +16,12 @@
 		part: string;
 		/** The whole version from before it. */
 		older?: string | null;
+		/** Its question is still open. */
+		asks?: boolean;
 		/** Other devices of its model. */
 		alike?: { id: string; name: string }[];
 	}
-	let { version, part, older = null, alike = [] }: Props = $props();
+	let { version, part, older = null, alike = [], asks = false }: Props = $props();
 	const PROOF_WORDS: Record<Proof, string> = {
 		none: 'Nothing proves it',
 		checksum: 'Verified: read whole, checksums right',
@@ -170,8 +172,12 @@
 			)} changed
 		</span>
 	</p>
-	{#if version.question}
-		<div class="mt-2 border-l-4 border-rust pl-3" role="group" aria-label="To be looked at">
+	{#if version.question && !asks}
+		<p class="mt-1 max-w-prose text-slate">
+			When it was taken: {version.question} The device was read again later, so this is no longer asked.
+		</p>
+	{:else if version.question}
+		<div class="mt-3 mb-2 border-l-4 border-rust pl-3" role="group" aria-label="To be looked at">
 			<p class="font-semibold text-rust">{version.question}</p>
 			<p class="small-print max-w-prose">
 				It is kept, and does not count as the device’s state before you say so.

@@ -41,10 +41,10 @@ export function standingOf(knowledge: Knowledge, expected: readonly SlotRef[]): 
 
 const DAY_MS = 86_400_000;
 
-/** `today`, `yesterday`, `6 days ago`: whole days between two moments. */
+/** `today`, `yesterday`, `6 days ago`: the days between two moments, rounded. */
 export const daysAgo = (at: string, now: number): string => {
 	const days = (now - parseISO(at).getTime()) / DAY_MS;
-	return days < 1 ? 'today' : days < 2 ? 'yesterday' : `${Math.floor(days)} days ago`;
+	return days < 1 ? 'today' : days < 1.5 ? 'yesterday' : `${Math.round(days)} days ago`;
 };
 
 /** When its slots were read, in words: `read 6 days ago`, or `60 of 64 six days ago, 4 today` where they differ. */

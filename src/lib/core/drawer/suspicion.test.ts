@@ -21,8 +21,8 @@ describe('a backup that should be looked at first', () => {
 		const wiped = turns(64, (i) => (i < 58 ? { now: 'initial' } : {}));
 		const found = suspicionOf(wiped);
 		expect(found).toEqual({ kind: 'emptied', slots: 58, of: 64 });
-		expect(suspicionSays(found!, '2 days ago')).toBe(
-			'58 of 64 slots are empty or all alike that held sounds when it was read 2 days ago: wiped?'
+		expect(suspicionSays(found!, '2026-03-31')).toBe(
+			'58 of 64 slots are empty or all alike that held sounds when it was read on 2026-03-31: wiped?'
 		);
 		expect(suspicionOf(turns(8, (i) => ({ now: `blank ${i}`, blank: true })))).toMatchObject({
 			kind: 'emptied'

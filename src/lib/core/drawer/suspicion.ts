@@ -47,8 +47,12 @@ export function suspicionOf(turns: readonly SlotTurn[]): Suspicion | null {
 	return null;
 }
 
-/** The question that a suspicion asks, in words; `since` tells when the device was last read (“6 days ago”). */
-export function suspicionSays({ kind, slots, of }: Suspicion, since: string): string {
+/**
+ * The question that a suspicion asks, in words. It is kept, so the day on which the device was last read (`2026-03-31`)
+ * is named as such and not as so many days ago.
+ */
+export function suspicionSays({ kind, slots, of }: Suspicion, readOn: string | null): string {
+	const since = readOn === null ? 'before' : `on ${readOn}`;
 	const count = `${slots} of ${of} slots`;
 	if (kind === 'emptied')
 		return `${count} are empty or all alike that held sounds when it was read ${since}: wiped?`;

@@ -61,6 +61,17 @@ export async function load({ locals, params, url, parent }) {
 			opened?.profile && expected > 0 && !covers(opened.version.coverage, whole)
 				? `A part: ${opened.slots.length} of ${expected} slots`
 				: '',
+		/** Nothing was read after it that would answer its question. */
+		asks:
+			shown?.question != null &&
+			!versions.some(
+				({ takenAt, world, verified, question, coverage }) =>
+					takenAt > shown.takenAt &&
+					world === shown.world &&
+					verified &&
+					question === null &&
+					covers(coverage, whole)
+			),
 		/** The newest whole, proved version from before it. */
 		wholeBefore:
 			versions.find(

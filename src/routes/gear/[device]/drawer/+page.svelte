@@ -90,6 +90,7 @@
 					part={data.part}
 					older={data.wholeBefore}
 					alike={data.alike}
+					asks={data.asks}
 				/>{/key}
 			{#if data.fault}<div class="mt-2"><ProblemNote problem={data.fault} /></div>{/if}
 		</div>
