@@ -1,12 +1,14 @@
 // Installs what is missing, then checks everything. The last line is the sum.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { readFileSync, rmSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, install, root } from './setup.mjs';
+import { install, root } from './setup.mjs';
 import { needChromium } from './browser.mjs';
+import { thirdParties } from './third-parties.mjs';
 
 install();
 needChromium();
+thirdParties();
 
 const node = process.execPath;
 const bin = (script) => join(root, 'node_modules', script);
@@ -40,6 +42,26 @@ function stage(title, args, report) {
 	failed += sum.failed + (status !== 0 && sum.failed === 0 ? 1 : 0);
 }
 
+/** Runs stages without a report of their own, two at a time, each with its output in one piece. */
+async function together(stages) {
+	const waiting = [...stages];
+	const worker = async () => {
+		for (let next = waiting.shift(); next; next = waiting.shift()) {
+			const [title, args] = next;
+			const { status, output } = await new Promise((done) => {
+				const child = spawn(node, args, { cwd: root, env: { ...process.env, DRAWER_HOME: root } });
+				let output = '';
+				for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output += chunk));
+				child.once('close', (status) => done({ status, output }));
+			});
+			console.log(`\n— ${title}\n${output.trimEnd()}`);
+			if (status === 0) passed++;
+			else failed++;
+		}
+	};
+	await Promise.all([worker(), worker()]);
+}
+
 const vitest = (name) => ({
 	name,
 	read: (json) => ({
@@ -66,24 +88,29 @@ const vitestArgs = (name, ...more) => [
 ];
 
 stage('Types the framework makes', [bin('@sveltejs/kit/svelte-kit.js'), 'sync']);
-stage('Lint: rules, direction of dependencies, purity of the core', [bin('eslint/bin/eslint.js'), '.']);
-stage('Format', [bin('prettier/bin/prettier.cjs'), '--check', '--log-level=warn', '.']);
-stage('Types of the core, without browser and Node', [
-	bin('typescript/bin/tsc'),
-	'-p',
-	'src/lib/core/tsconfig.json'
+// Each of these needs one core: two at a time.
+await together([
+	['Lint: rules, direction of dependencies, purity of the core', [bin('eslint/bin/eslint.js'), '.']],
+	['Format', [bin('prettier/bin/prettier.cjs'), '--check', '--log-level=warn', '.']],
+	[
+		'Types of the core, without browser and Node',
+		[bin('typescript/bin/tsc'), '-p', 'src/lib/core/tsconfig.json']
+	],
+	[
+		'Types of everything',
+		[
+			bin('svelte-check/bin/svelte-check'),
+			'--tsconfig',
+			'./tsconfig.json',
+			'--fail-on-warnings',
+			'--output',
+			'human'
+		]
+	],
+	['JSON Schemas are those of the code', ['--import', 'tsx', 'scripts/formats.ts', '--check']],
+	['The build', ['scripts/build.mjs']]
 ]);
-stage('Types of everything', [
-	bin('svelte-check/bin/svelte-check'),
-	'--tsconfig',
-	'./tsconfig.json',
-	'--fail-on-warnings',
-	'--output',
-	'human'
-]);
-stage('JSON Schemas are those of the code', ['--import', 'tsx', 'scripts/formats.ts', '--check']);
 stage('Unit and property tests', vitestArgs('unit'), vitest('unit'));
-build();
 stage(
 	'Crashes and guards, on the built server',
 	vitestArgs('crash', '--config', 'vitest.crash.config.ts'),

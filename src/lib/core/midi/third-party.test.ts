@@ -28,7 +28,9 @@ const file = (name: string, bytes: Uint8Array | string) => {
 	return path;
 };
 
-const mido = has('python3', '-c', 'import mido');
+/** Debian's own Python has Debian's packages, whichever comes first in the path. */
+const PYTHON = ['/usr/bin/python3', 'python3'].find((python) => has(python, '-c', 'import mido'));
+const mido = PYTHON !== undefined;
 const midicsv = has('midicsv', '--help') || has('sh', '-c', 'command -v midicsv');
 if (!mido) console.warn('python3-mido is not installed here: .mid files are not compared with it.');
 if (!midicsv) console.warn('midicsv is not installed here: .mid files are not compared with it.');
@@ -37,14 +39,14 @@ describe.skipIf(!mido)('.mid files and python3-mido', () => {
 	it('it reads what is written here', () => {
 		const path = file('ours.mid', writeSysexMidiFile(dumps));
 		const script = `import mido\nfor m in mido.MidiFile(${JSON.stringify(path)}):\n  if m.type == 'sysex': print(bytes(m.bytes()).hex())`;
-		const read = execFileSync('python3', ['-c', script], { encoding: 'utf8' }).trim().split('\n');
+		const read = execFileSync(PYTHON!, ['-c', script], { encoding: 'utf8' }).trim().split('\n');
 		expect(read).toEqual(dumps.map((bytes) => toHex(bytes)));
 	});
 
 	it.each([0, 1])('what it writes is read here, type %i', (type) => {
 		const path = join(folder, `theirs-${type}.mid`);
 		const script = `import mido\nf = mido.MidiFile(type=${type})\nt = mido.MidiTrack()\nf.tracks.append(t)\nfor h in ${JSON.stringify(dumps.map((bytes) => toHex(bytes)))}:\n  t.append(mido.Message('note_on', note=60))\n  t.append(mido.Message.from_bytes(bytes.fromhex(h)))\nf.save(${JSON.stringify(path)})`;
-		execFileSync('python3', ['-c', script]);
+		execFileSync(PYTHON!, ['-c', script]);
 		const read = readDumpFile(new Uint8Array(readFileSync(path)));
 		expect(read.messages.map(({ bytes }) => toHex(bytes))).toEqual(dumps.map((bytes) => toHex(bytes)));
 	});
