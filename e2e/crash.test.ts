@@ -49,7 +49,12 @@ it(`killed ${KILLS} times while captures are being stored: nothing acknowledged 
 		try {
 			for (;;) {
 				const scope = { kind: 'area', area: 'programs' };
-				const { transfer } = await post('/transfers', { deviceId, direction: 'capture', scope });
+				const { transfer } = await post('/transfers', {
+					deviceId,
+					direction: 'capture',
+					world: 'hardware',
+					scope
+				});
 				const mine: string[] = [];
 				acknowledged.set(transfer.id, mine);
 				for (let slot = 0; slot < programs.length; slot++) {

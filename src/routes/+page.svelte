@@ -70,7 +70,7 @@
 								<StateMark state={row.state} />
 								{#if row.risk.parts.length === 0}
 									<span
-										>{row.lastVerifiedAt ? 'Verified' : 'Sent only; it cannot be read'}
+										>{row.lastVerifiedAt ? 'Verified' : 'It cannot be read: what is kept came from files'}
 										{#if row.lastVerifiedAt}<When at={row.lastVerifiedAt} />{/if}</span
 									>
 								{:else}

@@ -43,8 +43,11 @@ export async function noteRestored(
 		])
 	);
 	const results = resultsSchema.parse(order.outcome.slots);
-	if (order.status === 'verified' && profile)
-		await assertVerified(studio, transfer, world, read, transaction);
+	if (order.status === 'verified') await assertVerified(studio, transfer, world, profile, read, transaction);
+	const equal = (transfer.wanted ?? []).every(({ area, index, record }) => {
+		const back = read.get(slotKey(area, index));
+		return back === undefined || back === record;
+	});
 
 	let versionId = transfer.versionId;
 	if (messages.length > 0 && !versionId)
@@ -57,7 +60,7 @@ export async function noteRestored(
 				kind: 'after restore',
 				world,
 				proof:
-					order.status === 'verified' || order.status === 'sent'
+					equal && (order.status === 'verified' || order.status === 'sent')
 						? 'read back'
 						: profile
 							? proofOf(profile)
@@ -111,9 +114,16 @@ async function assertVerified(
 	studio: Studio,
 	transfer: Transfer,
 	world: LiveWorld,
+	profile: Profile | null,
 	read: ReadonlyMap<string, string>,
 	transaction: Transaction
 ): Promise<void> {
+	if (!profile || (read.size === 0 && !transfer.wanted))
+		throw new Problem(
+			'transfer.not-verified',
+			'Nothing was read back, so this restore is not verified.',
+			'It ends as sent: check by eye.'
+		);
 	const knowledge = await readKnowledge(studio, transfer.deviceId, world, transaction);
 	const wrong = (transfer.wanted ?? []).filter(({ area, index, record }) => {
 		const key = slotKey(area, index);

@@ -110,7 +110,7 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 					(lastVerifiedAt
 						? readingLine(known, now)
 						: profile
-							? `${versions} kept, sent only`
+							? `${versions} kept; it cannot be read`
 							: device.kind || 'No memory kept'),
 				state:
 					!profile && !heavy

@@ -221,6 +221,20 @@ describe('a restore', () => {
 		expect(await states(device.id)).toEqual({ unknown: 65 });
 	});
 
+	it('ends only as such a transfer can end, whatever a page says', async () => {
+		const { transfer } = await begun('capture');
+		await expect(
+			finishTransfer(here.studio, transfer.id, finish({ status: 'verified' }))
+		).rejects.toMatchObject({ code: 'transfer.status' });
+		const restore = (await begun('restore')).transfer;
+		await expect(finishTransfer(here.studio, restore.id, finish({}))).rejects.toMatchObject({
+			code: 'transfer.status'
+		});
+		await expect(
+			finishTransfer(here.studio, restore.id, finish({ status: 'verified' }))
+		).rejects.toMatchObject({ code: 'transfer.not-verified' });
+	});
+
 	it('is not called verified where what was read back is not what was wanted', async () => {
 		const { device, dump, memory, profile } = await anOrrery(here.studio);
 		const version = await keepVersion(here.studio, {

@@ -278,10 +278,16 @@ export async function keepSafetyCopy(studio: Studio, id: string, order: SafetyOr
 	});
 }
 
+/** How each kind of transfer can end. */
+const ENDS: Record<Transfer['direction'], Transfer['status'][]> = {
+	capture: ['complete', 'incomplete', 'refused'],
+	restore: ['verified', 'differs', 'sent', 'incomplete', 'refused']
+};
+
 /**
  * Ends a transfer and stores what it proved: a version for a complete capture, one for what was read back. Told again,
  * it changes nothing.
- * @throws Problem `transfer.not-whole`, `transfer.not-verified` where what is stored does not bear out what is said
+ * @throws Problem `transfer.status`, `transfer.not-whole`, `transfer.not-verified` where what is stored does not bear out what is said
  */
 export async function finishTransfer(
 	studio: Studio,
@@ -293,6 +299,12 @@ export async function finishTransfer(
 	const device = await getDevice(studio, transfer.deviceId);
 	const profile = profileOf(studio, device);
 	const world = liveWorld(transfer.world);
+	if (!ENDS[transfer.direction].includes(order.status))
+		throw new Problem(
+			'transfer.status',
+			`A ${transfer.direction} does not end as “${order.status}”.`,
+			`It ends as ${ENDS[transfer.direction].join(', ')}.`
+		);
 	await studio.write(async (transaction) => {
 		const now = await transferRow(studio, id, transaction);
 		if (!now || (now.endedAt !== null && now.status !== 'unfinished' && now.status !== 'running')) return;

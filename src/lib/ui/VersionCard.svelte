@@ -24,7 +24,7 @@
 	let { version, part, older = null, alike = [], asks = false }: Props = $props();
 	const PROOF_WORDS: Record<Proof, string> = {
 		none: 'Nothing proves it',
-		checksum: 'Verified: read whole, checksums right',
+		checksum: 'Verified: checksums right',
 		'twice alike': 'Verified: came twice alike',
 		'read back': 'Verified: read back equal to what was sent'
 	};

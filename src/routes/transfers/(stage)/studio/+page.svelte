@@ -18,7 +18,7 @@
 
 	const plan = $derived.by(() => {
 		void midiDesk.remembered;
-		const candidates = data.candidates.filter(({ device }) => !out[device.id]);
+		const candidates = data.candidates[desk.world].filter(({ device }) => !out[device.id]);
 		return planStudio(candidates, data.places, desk.world, here);
 	});
 	const factor = $derived(desk.world === 'bench' ? desk.speed : 1);
@@ -47,7 +47,7 @@
 				.map(({ job }) => job.id)
 		);
 		const again = planStudio(
-			data.candidates.filter(({ device }) => failed.has(device.id)),
+			data.candidates[desk.world].filter(({ device }) => failed.has(device.id)),
 			data.places,
 			desk.world,
 			here
