@@ -69,7 +69,11 @@ describe('on this machine alone', () => {
 			problem: { code: 'device.not-found' }
 		});
 		expect(
-			await call('POST', '/transfers', '{"deviceId":"none","direction":"capture","world":"bench","scope":{"kind":"all"}}')
+			await call(
+				'POST',
+				'/transfers',
+				'{"deviceId":"none","direction":"capture","world":"bench","scope":{"kind":"all"}}'
+			)
 		).toMatchObject({ status: 404 });
 		expect(
 			await call('POST', '/transfers/none/messages', '{"position":0,"messages":["f07df7"]}')
