@@ -72,7 +72,7 @@ test('a first instrument: the bench proves nothing about it, and says so', async
 	await start(page);
 	await expect(result(page)).toContainText('50 slots');
 	await page.getByRole('link', { name: 'Open this version' }).click();
-	await expect(page.getByText('Bench (simulated)')).toBeVisible();
+	await expect(page.getByText('Bench (simulated)', { exact: true })).toBeVisible();
 	await page.goto('/');
 	await expect(page.getByRole('heading', { level: 1 })).toContainText('1 instrument at risk today');
 	await expect(page.getByRole('main')).toContainText('Never backed up: only on the bench');

@@ -84,7 +84,7 @@ export class BenchRoom {
 	speed = 1;
 	/** Whether a transfer waits for somebody to press a key: time then runs at 1. */
 	waitsForHands: () => boolean = () => false;
-	/** Told when a panel has something new to show. */
+	/** Told when a panel has something new to show that nobody asked for at the panel itself. */
 	panelChanged: (unitId: string) => void = () => undefined;
 	/** A sampler at device ID 0 with two made-up samples, on a port of its own. */
 	readonly sampler = samplerLine(this.clock);
@@ -250,7 +250,6 @@ export class BenchRoom {
 				// What a transfer changed in the meantime is stored as usual.
 				if (seat.dirty) setTimeout(() => void this.#save(seat).catch(() => undefined), SAVE_MS);
 			}
-			this.panelChanged(id);
 			return this.#view(seat);
 		});
 	}

@@ -73,12 +73,12 @@ const later = <T extends { at: string }>(old: T | null, now: T): T => (old && ol
 function change(
 	knowledge: Knowledge,
 	slots: readonly SlotRef[],
-	step: (slot: SlotKnowledge, at: number) => SlotKnowledge
+	how: (slot: SlotKnowledge, at: number) => SlotKnowledge
 ): Knowledge {
 	const next = new Map(knowledge.slots);
 	slots.forEach(({ area, index }, at) => {
 		const key = slotKey(area, index);
-		next.set(key, step(next.get(key) ?? { area, index, seen: null, proved: null, unread: [] }, at));
+		next.set(key, how(next.get(key) ?? { area, index, seen: null, proved: null, unread: [] }, at));
 	});
 	return { ...knowledge, slots: next };
 }
