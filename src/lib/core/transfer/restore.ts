@@ -303,6 +303,12 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		}
 	}
 
+	/** The device gets its time for what it was sent, also where nobody wants to know how it went. */
+	function* letRest({ way }: Write): Conversation<void> {
+		if (way.replies) yield { do: 'wait', idleMs: way.timeoutMs };
+		if (way.gapMs > 0) yield { do: 'sleep', ms: way.gapMs * pace };
+	}
+
 	/** Sends in the pieces that the device can take; false when the port went away in between. */
 	function* sendPaced(write: Write, message: Uint8Array): Conversation<boolean> {
 		const { chunk } = write.way;
@@ -322,7 +328,7 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 			}
 			// A message is never left half sent by choice: cancelling takes effect after it.
 			if (heard.heard === 'cancelled' && at + size >= message.length) {
-				if (write.way.gapMs > 0) yield { do: 'sleep', ms: write.way.gapMs * pace };
+				yield* letRest(write);
 				throw new Stop(CANCELLED);
 			}
 			if (chunk && at + size < message.length) yield { do: 'sleep', ms: chunk.gapMs * pace };
@@ -335,7 +341,10 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		let patience = 50;
 		for (;;) {
 			const heard = yield { do: 'wait', idleMs: timeoutMs };
-			if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
+			if (heard.heard === 'cancelled') {
+				yield* letRest(write);
+				throw new Stop(CANCELLED);
+			}
 			if (heard.heard === 'silence' || heard.heard === 'unplugged') return 'silence';
 			if (heard.heard === 'broken') return 'rejected';
 			if (heard.heard !== 'message') continue;
