@@ -1,5 +1,12 @@
 import { riskOf, type Risk } from '../core/care';
-import { nothingKnown, readingLine, standingOf, type DeviceStanding, type World } from '../core/drawer';
+import {
+	nothingKnown,
+	readingLine,
+	standingOf,
+	tornBy,
+	type DeviceStanding,
+	type World
+} from '../core/drawer';
 import type { Device } from '../core/gear';
 import type { Studio } from './db/connection';
 import { listDevices } from './gear';
@@ -7,7 +14,9 @@ import { readableSlots } from './knowing';
 import { knownProfiles } from './profiles';
 import { readRiskSettings } from './reminders';
 import { readStandings } from './store/knowledge';
+import { transferRow } from './store/transfers';
 import { countVersions, openQuestions } from './store/versions';
+import { settle } from './transfers';
 import { unfinishedCaptures } from './unfinished';
 
 const YEAR_MS = 365.25 * 86_400_000;
@@ -42,6 +51,16 @@ function elsewhere(own: World, counts: ReadonlyMap<string, number>): string {
 	return there.map((world) => words[world]).join(', ');
 }
 
+/** Which of these transfers go on at this moment. */
+async function runningOf(studio: Studio, ids: readonly string[]): Promise<Set<string>> {
+	const running = new Set<string>();
+	for (const id of new Set(ids)) {
+		const row = await transferRow(studio, id);
+		if (row && settle(studio, row).status === 'running') running.add(id);
+	}
+	return running;
+}
+
 /** Every device with its risk, riskiest first. */
 export async function today(studio: Studio): Promise<DeviceToday[]> {
 	const [devices, counts, open, settings, standings, questions] = await Promise.all([
@@ -52,6 +71,10 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 		readStandings(studio, studio.world),
 		openQuestions(studio, studio.world)
 	]);
+	const running = await runningOf(
+		studio,
+		[...standings.values()].flatMap((each) => [...tornBy(each).keys()])
+	);
 	const profiles = new Map(knownProfiles(studio).map((profile) => [profile.id, profile]));
 	const now = studio.now().getTime();
 	return devices
@@ -61,10 +84,15 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 			const versions = [...own.values()].reduce((sum, n) => sum + n, 0);
 			const unfinished = open.find(({ deviceId, world }) => deviceId === device.id && world === studio.world);
 			const readable = (profile?.capture.length ?? 0) > 0;
-			const known = standingOf(
+			const standing = standingOf(
 				standings.get(device.id) ?? nothingKnown,
 				profile ? readableSlots(profile) : versions > 0 ? readableSlots(null) : []
 			);
+			// A restore that goes on has not broken off.
+			const known = {
+				...standing,
+				torn: standing.torn.filter(({ transferId }) => !running.has(transferId))
+			};
 			const lastVerifiedAt = known.weakestAt;
 			// Whatever was read after it has answered the question.
 			const question = questions.find(

@@ -150,6 +150,10 @@ describe('a restore', () => {
 		const safety = await keepSafetyCopy(here.studio, transfer.id, { messages: hex, firmware: '1.04' });
 		expect(await getVersion(here.studio, safety)).toMatchObject({ kind: 'safety', verified: true });
 		expect(await states(device.id)).toEqual({ unknown: 65 });
+		// While it goes on nothing has broken off; once its page is gone, it has.
+		expect((await today(here.studio))[0].known.torn).toEqual([]);
+		here.studio.heardAt.clear();
+		expect((await today(here.studio))[0].known.torn).toEqual([{ transferId: transfer.id, slots: 65 }]);
 		const ended = await finishTransfer(
 			here.studio,
 			transfer.id,
@@ -233,6 +237,14 @@ describe('a restore', () => {
 		await expect(
 			finishTransfer(here.studio, restore.id, finish({ status: 'verified' }))
 		).rejects.toMatchObject({ code: 'transfer.not-verified' });
+	});
+
+	it('a result that is no list of slots is refused', () => {
+		expect(finishSchema.safeParse({ status: 'sent', reason: null, outcome: { slots: 'lies' } }).success).toBe(
+			false
+		);
+		const slots = [{ area: 'a', index: 0, label: '1', name: null, result: 'proved' }];
+		expect(finishSchema.safeParse({ status: 'sent', reason: null, outcome: { slots } }).success).toBe(false);
 	});
 
 	it('is not called verified where what was read back is not what was wanted', async () => {

@@ -97,6 +97,14 @@ export const safetySchema = z.object({
 
 const slotRef = z.object({ area: z.string(), index: z.number().int().min(0) });
 
+/** How it went for one slot of a restore. */
+const slotResult = slotRef.extend({
+	label: z.string(),
+	name: z.string().nullable(),
+	result: z.enum(['verified', 'already there', 'differs', 'sent', 'not sent', 'unknown']),
+	found: z.string().nullable().optional()
+});
+
 export const finishSchema = z.object({
 	status: z.enum(['complete', 'incomplete', 'refused', 'verified', 'differs', 'sent']),
 	reason: reasonSchema.nullable(),
@@ -109,7 +117,12 @@ export const finishSchema = z.object({
 	/** Which of the received messages form the version, by place; all of them when left out. */
 	use: z.array(z.number().int().min(0)).nullable().default(null),
 	/** Everything else that the result page shows. */
-	outcome: z.record(z.string(), z.unknown()).default({}),
+	outcome: z
+		.looseObject({
+			slots: z.array(slotResult).optional(),
+			missing: z.array(slotRef.extend({ label: z.string(), why: z.string() })).optional()
+		})
+		.default({}),
 	/** For a dump that no profile reads: whether it came twice in the same way. */
 	proved: z.boolean().default(false)
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Problem } from '$lib/core/problem';
 import { answer } from '$lib/server/answer';
 import { storeFile, storeParts } from '$lib/server/files';
 import { readUpload } from '$lib/server/upload';
@@ -14,6 +15,15 @@ const parts = z
 	.min(1)
 	.max(64);
 
+/** @throws Problem `request.json` */
+function asJson(text: string): unknown {
+	try {
+		return JSON.parse(text);
+	} catch {
+		throw new Problem('request.json', 'The parts are not JSON.', 'Send a JSON list in the field “parts”.');
+	}
+}
+
 export const POST = (event) =>
 	answer(async () => {
 		const { studio } = event.locals;
@@ -26,7 +36,7 @@ export const POST = (event) =>
 		if (typeof given === 'string')
 			return storeParts(
 				studio,
-				parts.parse(JSON.parse(given)).map((part) => ({ bytes, name, ...facts, ...part }))
+				parts.parse(asJson(given)).map((part) => ({ bytes, name, ...facts, ...part }))
 			);
 		return storeFile(studio, { bytes, name, ...facts, deviceId: deviceId.parse(form.get('deviceId') ?? '') });
 	}, 201);
