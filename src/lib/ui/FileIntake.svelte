@@ -134,7 +134,9 @@
 				found.messages.reduce((sum, { length }) => sum + length, 0),
 				'byte'
 			)}.
-			{#if found.recognised}
+			{#if several}
+				It holds dumps of {count(found.parts.length, 'device')}.
+			{:else if found.recognised}
 				It is a dump of a <strong>{found.recognised.title}</strong>{found.recognised.deviceIds.length > 0
 					? ` with device ID ${found.recognised.deviceIds.join(', ')} on the wire`
 					: ''}.
@@ -150,7 +152,7 @@
 		{#each found.recognised?.damaged ?? [] as { index, says } (index)}
 			<p class="mt-1 text-rust">Message {index + 1} is damaged: {says}.</p>
 		{/each}
-		{#if found.recognised && found.recognised.foreign > 0}<p class="mt-1 text-rust">
+		{#if !several && found.recognised && found.recognised.foreign > 0}<p class="mt-1 text-rust">
 				{count(found.recognised.foreign, 'message')} of another model.
 			</p>{/if}
 		{#each found.remarks.slice(0, 5) as remark (remark.offset)}
@@ -158,7 +160,7 @@
 				At byte {remark.offset}: {remark.says}{remark.times > 1 ? ` (${remark.times} times)` : ''}.
 			</p>
 		{/each}
-		{#if found.slots.length > 0}
+		{#if found.slots.length > 0 && !several}
 			<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 			<div
 				class="my-3 max-h-52 overflow-y-auto border border-line"
@@ -177,7 +179,7 @@
 			</div>
 		{/if}
 		{#if several}
-			<p class="mt-3">It holds dumps of several devices: each part goes to a drawer of its own.</p>
+			<p class="mt-3">Each part goes to a drawer of its own.</p>
 			{#each found.parts as part, i (i)}
 				<div class="field mt-2">
 					<label for={`intake-part-${i}`}

@@ -22,6 +22,12 @@
 		alike?: { id: string; name: string }[];
 	}
 	let { version, part, older = null, alike = [], asks = false }: Props = $props();
+	/** When a capture that went on much later had begun. */
+	const begunAt = $derived(
+		version.since && Date.parse(version.takenAt) - Date.parse(version.since) > 3_600_000
+			? version.since
+			: null
+	);
 	const PROOF_WORDS: Record<Proof, string> = {
 		none: 'Nothing proves it',
 		checksum: 'Verified: checksums right',
@@ -162,10 +168,11 @@
 				class="rounded border border-line px-1.5 text-sm font-semibold">{WORLD_WORDS[version.world]}</span
 			>{/if}
 		<span class="small-print">
-			{VERSION_KINDS[version.kind]} · {#if version.since}begun <When at={version.since} />, ended
-			{/if}<When at={version.takenAt} /> · {version.slots > 0
-				? count(version.slots, 'slot')
-				: count(version.messages.length, 'message')}, {version.bytes.toLocaleString('en')} bytes
+			{VERSION_KINDS[version.kind]} · {#if begunAt}begun <When at={begunAt} />, ended{' '}{/if}<When
+				at={version.takenAt}
+			/> · {version.slots > 0 ? count(version.slots, 'slot') : count(version.messages.length, 'message')}, {version.bytes.toLocaleString(
+				'en'
+			)} bytes
 			{version.firmware ? `· firmware ${version.firmware}` : ''} · {count(
 				version.changed,
 				version.slots > 0 ? 'slot' : 'message'
