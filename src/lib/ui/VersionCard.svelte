@@ -168,7 +168,7 @@
 				class="rounded border border-line px-1.5 text-sm font-semibold">{WORLD_WORDS[version.world]}</span
 			>{/if}
 		<span class="small-print">
-			{VERSION_KINDS[version.kind]} · {#if begunAt}begun <When at={begunAt} />, ended{' '}{/if}<When
+			{VERSION_KINDS[version.kind]} · {#if begunAt}begun <When at={begunAt} />, ended&#32;{/if}<When
 				at={version.takenAt}
 			/> · {version.slots > 0 ? count(version.slots, 'slot') : count(version.messages.length, 'message')}, {version.bytes.toLocaleString(
 				'en'
