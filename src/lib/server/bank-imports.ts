@@ -10,7 +10,7 @@ import { Problem } from '../core/problem';
 import { writeName, type Profile, type Slot } from '../core/profile';
 import { createBank } from './banks';
 import type { Studio } from './db/connection';
-import { openVersion } from './drawer';
+import { openVersion, type OpenVersion } from './drawer';
 import { hashOf } from './hash';
 import { localDay } from './local-time';
 import { keepRecords } from './store/records';
@@ -21,16 +21,28 @@ export interface TableImport {
 	faults: TableFault[];
 }
 
+type Profiled = OpenVersion & { profile: Profile };
+
+/** A version that a profile reads; one that is kept raw is refused with this code and sentence. */
+async function openProfiled(
+	studio: Studio,
+	versionId: string,
+	[code, says] = ['export.raw', 'These messages are kept raw.']
+): Promise<Profiled> {
+	const opened = await openVersion(studio, versionId);
+	const { profile } = opened;
+	if (!profile) throw new Problem(code, says, 'Give the device a profile first.');
+	return { ...opened, profile };
+}
+
 /** Makes a bank document of slots, each with its own content. */
 async function bankOfSlots(
 	studio: Studio,
-	versionId: string,
-	profile: Profile,
+	{ version, profile, seen }: Profiled,
 	area: string,
 	slots: readonly Slot[],
 	title: string
 ): Promise<Bank> {
-	const { version, seen } = await openVersion(studio, versionId);
 	const kept = slots.map((slot) => ({ slot, record: hashOf(slot.bytes) }));
 	await studio.write((transaction) => keepRecords(studio, profile.id, kept, transaction));
 	const described = profile.areas.find(({ id }) => id === area)!;
@@ -59,7 +71,7 @@ async function bankOfSlots(
 		studio,
 		version.deviceId,
 		document,
-		versionId,
+		version.id,
 		document.entries.map((_, index) => common.get(index) ?? null)
 	);
 }
@@ -71,19 +83,15 @@ export async function bankFromVersion(
 	area: string,
 	title: string
 ): Promise<Bank> {
-	const { profile, slots } = await openVersion(studio, versionId);
-	if (!profile)
-		throw new Problem(
-			'bank.raw',
-			'A raw dump has no programs that could be put into a bank.',
-			'Give the device a profile first.'
-		);
+	const opened = await openProfiled(studio, versionId, [
+		'bank.raw',
+		'A raw dump has no programs that could be put into a bank.'
+	]);
 	return bankOfSlots(
 		studio,
-		versionId,
-		profile,
+		opened,
 		area,
-		slots.filter((slot) => slot.area === area),
+		opened.slots.filter((slot) => slot.area === area),
 		title
 	);
 }
@@ -95,20 +103,12 @@ export async function importTable(
 	area: string,
 	csv: string
 ): Promise<TableImport> {
-	const { profile, slots, version } = await openVersion(studio, versionId);
-	if (!profile)
-		throw new Problem('export.raw', 'These messages are kept raw.', 'Give the device a profile first.');
+	const opened = await openProfiled(studio, versionId);
+	const { profile, slots, version } = opened;
 	const rows = Papa.parse<string[]>(csv.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' }).data;
 	const read = readProgramTable(profile, area, slots, rows);
 	if (read.faults.length > 0) return { bank: null, changed: read.changed, faults: read.faults };
-	const bank = await bankOfSlots(
-		studio,
-		versionId,
-		profile,
-		area,
-		read.slots,
-		`Table of ${localDay(version.takenAt)}`
-	);
+	const bank = await bankOfSlots(studio, opened, area, read.slots, `Table of ${localDay(version.takenAt)}`);
 	return { bank, changed: read.changed, faults: [] };
 }
 
@@ -119,9 +119,8 @@ export async function importNames(
 	area: string,
 	xml: string
 ): Promise<TableImport> {
-	const { profile, slots, version } = await openVersion(studio, versionId);
-	if (!profile)
-		throw new Problem('export.raw', 'These messages are kept raw.', 'Give the device a profile first.');
+	const opened = await openProfiled(studio, versionId);
+	const { profile, slots, version } = opened;
 	const described = profile.areas.find(({ id }) => id === area)!;
 	const record = profile.records[described.record];
 	const patches = readNameDocument(xml).banks.flatMap((bank) => bank.patches);
@@ -146,13 +145,6 @@ export async function importNames(
 			}
 		});
 	if (faults.length > 0) return { bank: null, changed, faults };
-	const bank = await bankOfSlots(
-		studio,
-		versionId,
-		profile,
-		area,
-		renamed,
-		`Names of ${localDay(version.takenAt)}`
-	);
+	const bank = await bankOfSlots(studio, opened, area, renamed, `Names of ${localDay(version.takenAt)}`);
 	return { bank, changed, faults };
 }

@@ -5,6 +5,7 @@ import {
 	versionLabelSchema,
 	type ByteLine,
 	type Comparison,
+	type LiveWorld,
 	type Proof,
 	type Version,
 	type VersionKind,
@@ -20,7 +21,7 @@ import type { Studio } from './db/connection';
 import type { VersionRow } from './db/models';
 import { hashOf } from './hash';
 import { localDay } from './local-time';
-import { liveWorld, questionOf, takeIn } from './knowing';
+import { isLive, liveWorld, questionOf, rawRecord, takeIn, type NewReading } from './knowing';
 import { newId } from './new-id';
 import { keepRevision, profileRevision } from './profiles';
 import { readKnown } from './store/knowledge';
@@ -32,8 +33,7 @@ import {
 	messagesOfVersion,
 	updateVersion,
 	versionRow,
-	versionsOfDevice,
-	type StoredMessage
+	versionsOfDevice
 } from './store/versions';
 
 export interface NewVersion {
@@ -91,7 +91,6 @@ function seenSlots(
 	}));
 }
 
-const isLive = (world: World) => world === 'bench' || world === 'hardware';
 /** A time as every other is written, so that they can be compared as texts. */
 const asTime = (at: string) => new Date(at).toISOString();
 
@@ -117,7 +116,7 @@ export async function keepVersionIn(
 	const since = times && times[0] !== takenAt ? times[0] : null;
 	const id = version.id ?? newId();
 	const seen = profile ? seenSlots(profile, messages, (i) => readAt?.[i] ?? takenAt) : [];
-	const known = isLive(world) ? await readKnown(studio, device.id, liveWorld(world), transaction) : undefined;
+	const known = isLive(world) ? await readKnown(studio, device.id, world, transaction) : undefined;
 	const stays = known?.stays ?? (await currentRuns(studio, device.id, studio.world, transaction));
 	const differing = seen.filter(
 		({ slot, record }) => stays.get(slotKey(slot.area, slot.index))?.record !== record
@@ -152,7 +151,7 @@ export async function keepVersionIn(
 	);
 	if (profile) await keepRecords(studio, profile.id, differing, transaction);
 	if (isLive(world) && row.question === null)
-		await takeIn(studio, readingOf(row, seen, hashes), transaction, known);
+		await takeIn(studio, readingOf({ ...row, world }, seen, hashes), transaction, known);
 	else
 		await beginRuns(
 			studio,
@@ -168,17 +167,25 @@ export async function keepVersionIn(
 	return { ...row, messages: hashes };
 }
 
-const readingOf = (
-	{ id, deviceId, world, proof, profileId, takenAt }: Omit<Version, 'messages'>,
+/** What a version of a live world read. */
+export const readingOf = (
+	{
+		id,
+		deviceId,
+		world,
+		proof,
+		profileId,
+		takenAt
+	}: Omit<Version, 'messages' | 'world'> & { world: LiveWorld },
 	seen: readonly SeenSlot[],
 	hashes: readonly string[]
-) => ({
+): NewReading => ({
 	deviceId,
 	versionId: id,
-	world: liveWorld(world),
+	world,
 	proof,
 	seen,
-	raw: profileId === null ? { record: hashOf(Buffer.from(hashes.join(' '))), at: takenAt } : undefined
+	raw: profileId === null ? { record: rawRecord(hashes), at: takenAt } : undefined
 });
 
 /**
@@ -197,7 +204,11 @@ export async function acceptVersion(studio: Studio, id: string): Promise<Version
 			);
 		await updateVersion(studio, id, { question: null }, transaction);
 		await dropMoments(studio, id, transaction);
-		await takeIn(studio, readingOf(row, opened.seen, opened.version.messages), transaction);
+		await takeIn(
+			studio,
+			readingOf({ ...row, world: liveWorld(row.world) }, opened.seen, opened.version.messages),
+			transaction
+		);
 	});
 	return getVersion(studio, id);
 }
@@ -221,17 +232,13 @@ export interface OpenVersion {
 	seen: SeenSlot[];
 }
 
-/** @throws Problem `version.not-whole` where a message is missing */
-function assertWhole(version: Omit<Version, 'messages'>, stored: readonly StoredMessage[]): void {
-	const gap = stored.findIndex(({ position }, i) => position !== i);
-	if (stored.length > 0 && gap < 0) return;
-	throw new Problem(
+const notWhole = ({ id, takenAt }: Omit<Version, 'messages'>, says: string) =>
+	new Problem(
 		'version.not-whole',
-		`The version of ${localDay(version.takenAt)} is not whole: ${stored.length === 0 ? 'it has no messages' : `message ${gap + 1} is missing`}.`,
+		`The version of ${localDay(takenAt)} is not whole: ${says}.`,
 		'It cannot be sent or exported as it is. Other versions are not touched; “check” names all that are damaged.',
-		{ version: version.id }
+		{ version: id }
 	);
-}
 
 /**
  * A version with its messages, read by the profile revision that it was stored with.
@@ -241,19 +248,15 @@ export async function openVersion(studio: Studio, id: string): Promise<OpenVersi
 	const row = await versionRow(studio, id);
 	if (!row) throw notFound(id);
 	const stored = await messagesOfVersion(studio, id);
-	assertWhole(row, stored);
+	const gap = stored.findIndex(({ position }, i) => position !== i);
+	if (stored.length === 0) throw notWhole(row, 'it has no messages');
+	if (gap >= 0) throw notWhole(row, `message ${gap + 1} is missing`);
 	const messages = await getObjects(
 		studio,
 		stored.map(({ hash }) => hash)
 	);
 	const bytes = messages.reduce((sum, { length }) => sum + length, 0);
-	if (bytes !== row.bytes)
-		throw new Problem(
-			'version.not-whole',
-			`The version of ${localDay(row.takenAt)} is not whole: it holds ${bytes} bytes instead of ${row.bytes}.`,
-			'It cannot be sent or exported as it is. Other versions are not touched; “check” names all that are damaged.',
-			{ version: id }
-		);
+	if (bytes !== row.bytes) throw notWhole(row, `it holds ${bytes} bytes instead of ${row.bytes}`);
 	const profile = row.profileId ? await profileRevision(studio, row.profileId, row.profileRevision!) : null;
 	const seen = profile ? seenSlots(profile, messages, (i) => stored[i].readAt ?? row.takenAt) : [];
 	return {

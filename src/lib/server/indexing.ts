@@ -1,9 +1,9 @@
 import { learn, nothingKnown, spansOf, type Knowledge, type LiveWorld } from '../core/drawer';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
-import { openVersion, listVersions } from './drawer';
-import { hashOf } from './hash';
-import { RAW_SLOT } from './knowing';
+import { plain } from './db/models';
+import { listVersions, openVersion, readingOf } from './drawer';
+import { asReading } from './knowing';
 import { readKnowledge, writeKnowledge } from './store/knowledge';
 import { keepRecords, versionsWithoutRecords } from './store/records';
 import { updateVersion, versionsWithoutCoverage } from './store/versions';
@@ -51,9 +51,8 @@ export async function settleWorld(studio: Studio, world: LiveWorld): Promise<voi
 	const run = (sql: string) => studio.sequelize.query(sql, { replacements: { world } });
 	for (const table of ['versions', 'slot_runs', 'transfers', 'snapshots'])
 		await run(`UPDATE ${table} SET world = :world WHERE world = 'unrecorded'`);
-	for (const { id } of await studio.models.devices
-		.findAll({ attributes: ['id'], raw: true })
-		.then((rows) => rows as unknown as { id: string }[])) {
+	for (const row of await studio.models.devices.findAll({ attributes: ['id'] })) {
+		const { id } = plain(row);
 		const known = await readKnowledge(studio, id, world);
 		if (known.slots.size > 0) continue;
 		const versions = (await listVersions(studio, id))
@@ -64,14 +63,8 @@ export async function settleWorld(studio: Studio, world: LiveWorld): Promise<voi
 		await eachReadable(
 			studio,
 			versions.map((version) => version.id),
-			async ({ version, profile, seen }) => {
-				knowledge = learn(knowledge, {
-					versionId: version.id,
-					proof: version.proof,
-					slots: profile
-						? seen.map(({ slot: { area, index }, record, at }) => ({ area, index, record, at }))
-						: [{ ...RAW_SLOT, record: hashOf(Buffer.from(version.messages.join(' '))), at: version.takenAt }]
-				});
+			async ({ version, seen }) => {
+				knowledge = learn(knowledge, asReading(readingOf({ ...version, world }, seen, version.messages)));
 			}
 		);
 		await studio.write((transaction) => writeKnowledge(studio, id, world, knowledge, transaction));

@@ -10,7 +10,9 @@ import {
 	type Knowledge,
 	type LiveWorld,
 	type Proof,
+	type Reading,
 	type SlotRef,
+	type World,
 	type Writing
 } from '../core/drawer';
 import type { Device } from '../core/gear';
@@ -18,6 +20,7 @@ import { Problem } from '../core/problem';
 import { areaOf, makeSlot, slotKey, type Profile, type Slot } from '../core/profile';
 import { slotsInScope } from '../core/transfer';
 import type { Studio } from './db/connection';
+import { hashOf } from './hash';
 import { localDay } from './local-time';
 import { getRecords } from './store/records';
 import { beginRuns, endRuns, type SeenSlot } from './store/runs';
@@ -25,6 +28,9 @@ import { readKnowledge, readKnown, updateKnowledge, writeKnowledge } from './sto
 
 /** The one slot that stands for the whole memory of a device without a profile. */
 export const RAW_SLOT: SlotRef = { area: '', index: 0 };
+
+/** The content of raw messages, as that of the one slot. */
+export const rawRecord = (hashes: readonly string[]): string => hashOf(Buffer.from(hashes.join(' ')));
 
 /** The slots that a device can send: of these its standing is told. */
 export function readableSlots(profile: Profile | null): SlotRef[] {
@@ -45,18 +51,31 @@ export interface NewReading {
 	raw?: { record: string; at: string };
 }
 
+/** What is learnt from it. */
+export const asReading = ({
+	versionId,
+	proof,
+	seen,
+	raw
+}: Pick<NewReading, 'versionId' | 'proof' | 'seen' | 'raw'>): Reading => ({
+	versionId,
+	proof,
+	slots: raw
+		? [{ ...RAW_SLOT, ...raw }]
+		: seen.map(({ slot: { area, index }, record, at }) => ({ area, index, record, at }))
+});
+
 /**
  * Takes in what a version read: knowledge, and the stays of contents in slots. What was read before something newer
  * is known is noted as seen at its time and changes nothing of the present.
- * @returns slots whose content is another than the one known before
  */
 export async function takeIn(
 	studio: Studio,
 	reading: NewReading,
 	transaction: Transaction,
 	known?: Awaited<ReturnType<typeof readKnown>>
-): Promise<number> {
-	const { deviceId, versionId, world, proof, seen, raw } = reading;
+): Promise<void> {
+	const { deviceId, versionId, world, seen } = reading;
 	const { knowledge, stays } = known ?? (await readKnown(studio, deviceId, world, transaction));
 	const isNew = ({ slot, at }: SeenSlot) => {
 		const known = knowledge.slots.get(slotKey(slot.area, slot.index))?.seen;
@@ -81,11 +100,7 @@ export async function takeIn(
 	);
 	await beginRuns(studio, { deviceId, versionId, world, moment: false }, fresh, transaction);
 	await beginRuns(studio, { deviceId, versionId, world, moment: true }, past, transaction);
-	const slots = raw
-		? [{ ...RAW_SLOT, ...raw }]
-		: seen.map(({ slot: { area, index }, record, at }) => ({ area, index, record, at }));
-	await writeKnowledge(studio, deviceId, world, learn(knowledge, { versionId, proof, slots }), transaction);
-	return fresh.length;
+	await writeKnowledge(studio, deviceId, world, learn(knowledge, asReading(reading)), transaction);
 }
 
 /** Notes that a transfer writes to slots, before it is known what becomes of them. */
@@ -164,9 +179,12 @@ export async function lastSeenSlots(
 	});
 }
 
+/** Whether it is a world in which a device is read. */
+export const isLive = (world: World): world is LiveWorld => world === 'bench' || world === 'hardware';
+
 /** The live world of a version or transfer. @throws Problem `world.unrecorded` where that was never noted */
-export function liveWorld(world: string): LiveWorld {
-	if (world === 'bench' || world === 'hardware') return world;
+export function liveWorld(world: World): LiveWorld {
+	if (isLive(world)) return world;
 	throw new Problem(
 		'world.unrecorded',
 		'This was not noted as taken from the bench or from a real device.',

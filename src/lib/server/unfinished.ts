@@ -3,7 +3,7 @@ import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import { keepVersionIn } from './drawer';
 import { getDevice } from './gear';
-import { liveWorld, readableSlots } from './knowing';
+import { isLive, liveWorld, readableSlots } from './knowing';
 import { knownProfiles } from './profiles';
 import { readStandings } from './store/knowledge';
 import { getObjects } from './store/objects';
@@ -29,7 +29,7 @@ export async function unfinishedCaptures(studio: Studio): Promise<CountedTransfe
 	const profiles = new Map(knownProfiles(studio).map((profile) => [profile.id, profile]));
 	const standings = new Map<string, Awaited<ReturnType<typeof readStandings>>>();
 	for (const world of new Set(open.map(({ world }) => world)))
-		if (world !== 'unrecorded') standings.set(world, await readStandings(studio, world as LiveWorld));
+		if (isLive(world)) standings.set(world, await readStandings(studio, world));
 	const devices = await studio.models.devices.findAll({ attributes: ['id', 'profileId'], raw: true });
 	const profileIds = new Map(
 		devices.map((row) => {

@@ -127,7 +127,6 @@ export const finishSchema = z.object({
 	proved: z.boolean().default(false)
 });
 
-export type BeginOrder = z.infer<typeof beginSchema>;
 export type AppendOrder = z.infer<typeof appendSchema>;
 export type TraceOrder = z.infer<typeof traceSchema>;
 export type SafetyOrder = z.infer<typeof safetySchema>;

@@ -212,7 +212,6 @@ export type Profile = z.infer<typeof profileShape>;
 export type ProfileArea = z.infer<typeof area>;
 export type ProfileRecord = z.infer<typeof record>;
 export type ProfileParameter = z.infer<typeof parameter>;
-export type ProfileMessage = z.infer<typeof message>;
 export type MessagePart = z.infer<typeof part>;
 export type CaptureWay = z.infer<typeof captureWay>;
 export type RestoreWay = z.infer<typeof restoreWay>;

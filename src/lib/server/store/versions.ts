@@ -114,7 +114,7 @@ export async function versionsWithoutCoverage(studio: Studio): Promise<string[]>
 	return rows.map(({ id }) => id);
 }
 
-/** The newest version of each device that holds all of `whole`, from a live world; by device. */
+/** Every device's versions of a world, newest first, with what each covers. */
 export async function newestVersions(
 	studio: Studio,
 	world: string
