@@ -1,8 +1,8 @@
 <script lang="ts">
+	import { attempt } from './attempt';
 	import { call } from '../hardware/api';
 	import { notices } from './notices.svelte';
 	import { refresh } from './refresh';
-	import { problemOf } from './words';
 
 	interface Row {
 		id: string;
@@ -17,7 +17,7 @@
 
 	async function set(device: Row, text: string) {
 		const days = text.trim() === '' ? null : Number(text);
-		try {
+		await attempt(async () => {
 			await call('PUT', `/devices/${device.id}/reminder`, { days });
 			await refresh();
 			notices.say(
@@ -26,10 +26,7 @@
 					: `${device.name} is due by its risk.`,
 				'good'
 			);
-		} catch (error) {
-			const { message, remedy } = problemOf(error);
-			notices.say(`${message} ${remedy}`, 'bad');
-		}
+		});
 	}
 </script>
 

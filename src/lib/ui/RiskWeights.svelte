@@ -1,9 +1,9 @@
 <script lang="ts">
+	import { attempt } from './attempt';
 	import { RISK_WEIGHTS, riskSettingsSchema, type RiskSettings } from '../core/care';
 	import { call } from '../hardware/api';
 	import { notices } from './notices.svelte';
 	import { refresh } from './refresh';
-	import { problemOf } from './words';
 
 	/** The parts of the risk and what each weighs. */
 	let { risk }: { risk: RiskSettings } = $props();
@@ -21,14 +21,11 @@
 	};
 
 	async function save(settings: RiskSettings) {
-		try {
+		await attempt(async () => {
 			await call('PUT', '/risk', settings);
 			await refresh();
 			notices.say('The risk is counted with these weights now.', 'good');
-		} catch (error) {
-			const { message, remedy } = problemOf(error);
-			notices.say(`${message} ${remedy}`, 'bad');
-		}
+		});
 	}
 </script>
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { attempt } from './attempt';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { refresh } from '$lib/ui/refresh';
@@ -7,7 +8,7 @@
 	import { notices } from './notices.svelte';
 	import StateMark from './StateMark.svelte';
 	import When from './When.svelte';
-	import { count, problemOf } from './words';
+	import { count } from './words';
 
 	/** What is written on a version; the title, note, tags and pin can be changed in place. */
 	interface Props {
@@ -35,31 +36,22 @@
 		'read back': 'Verified: read back equal to what was sent'
 	};
 
-	/** Does something, shows what went wrong. */
-	async function act(work: () => Promise<void>) {
-		try {
-			await work();
-		} catch (error) {
-			const { message, remedy } = problemOf(error);
-			notices.say(`${message} ${remedy}`, 'bad');
-		}
-	}
 	const letGo = () =>
-		act(async () => {
+		attempt(async () => {
 			const { id, deviceId } = version;
 			await call('DELETE', `/versions/${id}`);
 			await goto(`/gear/${deviceId}/drawer`, { invalidateAll: true });
 			notices.say('The version is let go. It stays until old versions are tidied away.', 'plain', {
 				title: 'Undo',
 				run: () =>
-					act(async () => {
+					attempt(async () => {
 						await call('POST', `/versions/${id}/back`);
 						await goto(`/gear/${deviceId}/drawer?v=${id}`, { invalidateAll: true });
 					})
 			});
 		});
 	const move = (to: string) =>
-		act(async () => {
+		attempt(async () => {
 			const { id, deviceId } = version;
 			const put = async (device: string) => {
 				await call('PUT', `/versions/${id}`, { deviceId: device });
@@ -67,18 +59,18 @@
 			};
 			if (!to) return;
 			await put(to);
-			notices.say('Moved to this drawer.', 'plain', { title: 'Undo', run: () => act(() => put(deviceId)) });
+			notices.say('Moved to this drawer.', 'plain', {
+				title: 'Undo',
+				run: () => attempt(() => put(deviceId))
+			});
 		});
 
 	async function accept() {
-		try {
+		await attempt(async () => {
 			await call('POST', `/versions/${version.id}/accept`);
 			await refresh();
 			notices.say('Noted: this is what the device holds.', 'good');
-		} catch (error) {
-			const { message, remedy } = problemOf(error);
-			notices.say(`${message} ${remedy}`, 'bad');
-		}
+		});
 	}
 	let editing = $state(false);
 	// svelte-ignore state_referenced_locally
@@ -89,7 +81,7 @@
 	let tags = $state(version.tags.join(', '));
 
 	async function save(pinned = version.pinned) {
-		try {
+		await attempt(async () => {
 			await call('PUT', `/versions/${version.id}/label`, {
 				title,
 				note,
@@ -102,10 +94,7 @@
 			editing = false;
 			await refresh();
 			notices.say('Written on the version.', 'good');
-		} catch (error) {
-			const { message, remedy } = problemOf(error);
-			notices.say(`${message} ${remedy}`, 'bad');
-		}
+		});
 	}
 </script>
 

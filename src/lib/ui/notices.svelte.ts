@@ -1,7 +1,7 @@
 export interface Notice {
 	says: string;
 	kind: 'good' | 'bad' | 'plain';
-	undo?: { title: string; run(): Promise<void> };
+	undo?: { title: string; run(): Promise<unknown> };
 }
 
 /** The footer line's memory: the last thing that happened, and its undo where there is one. */

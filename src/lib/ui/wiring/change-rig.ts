@@ -1,8 +1,8 @@
 import type { Rig, RigChange } from '../../core/rig';
+import { attempt } from '../attempt';
 import { call } from '../../hardware/api';
 import { notices } from '../notices.svelte';
 import { refresh } from '../refresh';
-import { problemOf } from '../words';
 
 interface Changed {
 	rig: Rig;
@@ -16,7 +16,7 @@ interface Changed {
  */
 export async function changeRig(changes: RigChange[], says: string, revision?: number): Promise<boolean> {
 	if (changes.length === 0) return true;
-	try {
+	const made = await attempt(async () => {
 		const { undo } = await call<Changed>('POST', '/rig/changes', { changes, revision });
 		notices.say(says, 'good', {
 			title: 'Undo',
@@ -24,12 +24,7 @@ export async function changeRig(changes: RigChange[], says: string, revision?: n
 				await changeRig(undo, `Undone: ${says}`);
 			}
 		});
-		return true;
-	} catch (error) {
-		const { message, remedy } = problemOf(error);
-		notices.say(`${message} ${remedy}`, 'bad');
-		return false;
-	} finally {
-		await refresh();
-	}
+	});
+	await refresh();
+	return made;
 }

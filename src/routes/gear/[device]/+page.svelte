@@ -1,10 +1,10 @@
 <script lang="ts">
+	import { attempt } from '$lib/ui/attempt';
 	import { refresh } from '$lib/ui/refresh';
 	import { goto } from '$app/navigation';
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	const { device, profile } = $derived(data);
@@ -30,24 +30,15 @@
 		return { years, share: years / device.batteryYears, left: device.batteryYears - years };
 	});
 
-	async function act(work: () => Promise<void>) {
-		try {
-			await work();
-		} catch (error) {
-			const { message, remedy } = problemOf(error);
-			notices.say(`${message} ${remedy}`, 'bad');
-		}
-	}
-
 	const archive = () =>
-		act(async () => {
+		attempt(async () => {
 			const { id, name } = device;
 			await call('DELETE', `/devices/${id}`);
 			await goto('/gear', { invalidateAll: true });
 			notices.say(`${name} is archived; its drawer is kept.`, 'plain', {
 				title: 'Undo',
 				run: () =>
-					act(async () => {
+					attempt(async () => {
 						await call('POST', `/devices/${id}/unarchive`);
 						await refresh();
 					})
@@ -55,14 +46,14 @@
 		});
 
 	const duplicate = () =>
-		act(async () => {
+		attempt(async () => {
 			const copy = await call<{ id: string; name: string }>('POST', `/devices/${device.id}/duplicate`);
 			await goto(`/gear/${copy.id}/edit`, { invalidateAll: true });
 			notices.say(`${copy.name} is added. Two units of one model need two device IDs.`, 'good');
 		});
 
 	const touched = () =>
-		act(async () => {
+		attempt(async () => {
 			await call('POST', `/devices/${device.id}/touch`);
 			await refresh();
 			notices.say(`Noted: the sounds of ${device.name} changed since it was read.`);

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { attempt } from '$lib/ui/attempt';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import CompareBytes from '$lib/ui/CompareBytes.svelte';
@@ -9,8 +10,7 @@
 	import TideLine from '$lib/ui/TideLine.svelte';
 	import VersionCard from '$lib/ui/VersionCard.svelte';
 	import { call } from '$lib/hardware/api';
-	import { notices } from '$lib/ui/notices.svelte';
-	import { count, groupHex, problemOf } from '$lib/ui/words';
+	import { count, groupHex } from '$lib/ui/words';
 
 	let { data } = $props();
 	let chosen = $state<string[]>([]);
@@ -28,7 +28,7 @@
 	}
 	const compare = () => (data.withId ? show(shownId, null) : older && show(shownId, older.id));
 	async function newBank() {
-		try {
+		await attempt(async () => {
 			const { id } = await call<{ id: string }>('POST', '/banks', {
 				from: 'version',
 				versionId: shownId,
@@ -36,10 +36,7 @@
 				title: data.shown?.title || `Bank for ${data.device.name}`
 			});
 			await goto(`/transfers/banks/${id}`);
-		} catch (error) {
-			const { message, remedy } = problemOf(error);
-			notices.say(`${message} ${remedy}`, 'bad');
-		}
+		});
 	}
 	const restore = () => {
 		if (!shownId || !data.restorable) return;

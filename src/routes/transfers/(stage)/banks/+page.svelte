@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { attempt } from '$lib/ui/attempt';
 	import { goto } from '$app/navigation';
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
@@ -37,7 +38,7 @@
 	}
 
 	async function remove(id: string, name: string) {
-		try {
+		await attempt(async () => {
 			const {
 				deviceId: device,
 				baseVersionId,
@@ -55,10 +56,7 @@
 					await refresh();
 				}
 			});
-		} catch (error) {
-			const { message, remedy } = problemOf(error);
-			notices.say(`${message} ${remedy}`, 'bad');
-		}
+		});
 	}
 </script>
 
