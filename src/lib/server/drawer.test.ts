@@ -9,6 +9,7 @@ import { compareVersions, getVersion, keepVersion, labelVersion, listVersions, o
 import { exportVersion } from './exports';
 import { findSounds } from './find';
 import { inspectFile, storeFile } from './files';
+import { keepDump } from './heart.fixture';
 import { anOrrery, freshStudio } from './studio.fixture';
 import { today } from './today';
 
@@ -17,15 +18,7 @@ const here = freshStudio();
 describe('versions', () => {
 	it('come back byte for byte, and equal content is stored once', async () => {
 		const { device, profile, dump } = await anOrrery(here.studio);
-		const keep = () =>
-			keepVersion(here.studio, {
-				device,
-				profile,
-				messages: dump(),
-				kind: 'routine',
-				world: 'hardware',
-				proof: 'checksum'
-			});
+		const keep = () => keepDump(here.studio, device, profile, dump());
 		const [a, b] = [await keep(), await keep()];
 		expect(a.messages).toEqual(b.messages);
 		expect(await here.studio.models.objects.count()).toBe(2);
@@ -44,16 +37,7 @@ describe('versions', () => {
 			programs[i] = writeParameter(parameter, programs[i], parameter.range[i % 2]);
 			const messages = dump(programs);
 			kept.push({
-				id: (
-					await keepVersion(here.studio, {
-						device,
-						profile,
-						messages,
-						kind: 'routine',
-						world: 'hardware',
-						proof: 'checksum'
-					})
-				).id,
+				id: (await keepDump(here.studio, device, profile, messages)).id,
 				messages
 			});
 		}
@@ -73,24 +57,10 @@ describe('versions', () => {
 
 	it('are compared slot by slot, and labels never touch the content', async () => {
 		const { device, profile, memory, dump } = await anOrrery(here.studio);
-		const first = await keepVersion(here.studio, {
-			device,
-			profile,
-			messages: dump(),
-			kind: 'routine',
-			world: 'hardware',
-			proof: 'checksum'
-		});
+		const first = await keepDump(here.studio, device, profile, dump());
 		const programs = [...memory.programs];
 		programs[3] = writeName(profile, profile.records.program, programs[3], 'Renamed');
-		const second = await keepVersion(here.studio, {
-			device,
-			profile,
-			messages: dump(programs),
-			kind: 'routine',
-			world: 'hardware',
-			proof: 'checksum'
-		});
+		const second = await keepDump(here.studio, device, profile, dump(programs));
 		const result = await compareVersions(here.studio, first.id, second.id);
 		expect(
 			result.by === 'slots' &&
@@ -129,15 +99,7 @@ describe('finding a sound', () => {
 	it('tells where it is and where it was', async () => {
 		const { device, profile, memory, dump } = await anOrrery(here.studio);
 		const name = (text: string) => writeName(profile, profile.records.program, memory.programs[0], text);
-		const keep = (programs: Uint8Array[]) =>
-			keepVersion(here.studio, {
-				device,
-				profile,
-				messages: dump(programs),
-				kind: 'routine',
-				world: 'hardware',
-				proof: 'checksum'
-			});
+		const keep = (programs: Uint8Array[]) => keepDump(here.studio, device, profile, dump(programs));
 		const rest = memory.programs.slice(1);
 		await keep([name('Night Ferry'), ...rest]);
 		await keep([name('Day Ferry'), ...rest]);
@@ -168,14 +130,7 @@ describe('finding a sound', () => {
 describe('files', () => {
 	it('exports .syx and .mid that inspect as the same slots', async () => {
 		const { device, profile, dump } = await anOrrery(here.studio);
-		const { id } = await keepVersion(here.studio, {
-			device,
-			profile,
-			messages: dump(),
-			kind: 'routine',
-			world: 'hardware',
-			proof: 'checksum'
-		});
+		const { id } = await keepDump(here.studio, device, profile, dump());
 		const syx = await exportVersion(here.studio, id, 'syx');
 		expect(sameBytes(syx.bytes, joinBytes(dump()))).toBe(true);
 		const mid = await exportVersion(here.studio, id, 'mid');
@@ -193,14 +148,7 @@ describe('files', () => {
 describe('check', () => {
 	it('is clean, and names the versions of every damaged object', async () => {
 		const { device, profile, dump } = await anOrrery(here.studio);
-		const version = await keepVersion(here.studio, {
-			device,
-			profile,
-			messages: dump(),
-			kind: 'routine',
-			world: 'hardware',
-			proof: 'checksum'
-		});
+		const version = await keepDump(here.studio, device, profile, dump());
 		expect(await checkStudio(here.studio)).toMatchObject({ objects: 2, versions: 1, damage: [] });
 		await here.studio.sequelize.query(
 			`UPDATE objects SET data = zeroblob(length(data)) WHERE hash = '${version.messages[0]}'`

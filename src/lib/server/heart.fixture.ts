@@ -24,23 +24,32 @@ export async function anUmbra(studio: Studio, name = 'Umbra hall', seed = 5) {
 export const dumpOf = (profile: Profile, slots: readonly Slot[]): Uint8Array[] =>
 	messagesFor(profile, slots, { deviceId: 1, channel: 1 });
 
-/** Keeps a verified version that was read from the device. */
+/** Keeps messages as a verified version that was read from the device. */
+export const keepDump = (
+	studio: Studio,
+	device: Device,
+	profile: Profile,
+	messages: readonly Uint8Array[],
+	more: Partial<NewVersion> = {}
+): Promise<Version> =>
+	keepVersion(studio, {
+		device,
+		profile,
+		messages,
+		kind: 'routine',
+		world: 'hardware',
+		proof: 'checksum',
+		...more
+	});
+
+/** The same of slots. */
 export const keep = (
 	studio: Studio,
 	device: Device,
 	profile: Profile,
 	slots: readonly Slot[],
 	more: Partial<NewVersion> = {}
-): Promise<Version> =>
-	keepVersion(studio, {
-		device,
-		profile,
-		messages: dumpOf(profile, slots),
-		kind: 'routine',
-		world: 'hardware',
-		proof: 'checksum',
-		...more
-	});
+): Promise<Version> => keepDump(studio, device, profile, dumpOf(profile, slots), more);
 
 /** The same bank with another name in one slot. */
 export function renamed(profile: Profile, slots: readonly Slot[], index: number, name: string): Slot[] {

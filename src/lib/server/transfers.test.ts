@@ -3,6 +3,7 @@ import { QueryTypes } from 'sequelize';
 import { finishSchema, lastSeen, standingOf } from '../core/drawer';
 import { toHex } from '../core/midi';
 import { readName, type Profile } from '../core/profile';
+import { keepDump } from './heart.fixture';
 import { anOrrery, freshStudio } from './studio.fixture';
 import {
 	abandonTransfer,
@@ -20,7 +21,7 @@ import {
 	keepSafetyCopy,
 	receivedMessages
 } from './transfers';
-import { acceptVersion, getVersion, keepVersion, listVersions } from './drawer';
+import { acceptVersion, getVersion, listVersions } from './drawer';
 import { findSounds } from './find';
 import { hashOf } from './hash';
 import { readableSlots } from './knowing';
@@ -249,14 +250,7 @@ describe('a restore', () => {
 
 	it('is not called verified where what was read back is not what was wanted', async () => {
 		const { device, dump, memory, profile } = await anOrrery(here.studio);
-		const version = await keepVersion(here.studio, {
-			device,
-			profile,
-			messages: dump(),
-			kind: 'routine',
-			world: 'hardware',
-			proof: 'checksum'
-		});
+		const version = await keepDump(here.studio, device, profile, dump());
 		const transfer = await beginTransfer(here.studio, {
 			deviceId: device.id,
 			direction: 'restore',
@@ -281,14 +275,7 @@ describe('time', () => {
 		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex.slice(0, 1) });
 		await abandonTransfer(here.studio, transfer.id);
 		const swapped = dump([memory.programs[1], memory.programs[0], ...memory.programs.slice(2)]);
-		const newer = await keepVersion(here.studio, {
-			device,
-			profile,
-			messages: swapped,
-			kind: 'routine',
-			world: 'hardware',
-			proof: 'checksum'
-		});
+		const newer = await keepDump(here.studio, device, profile, swapped);
 		const before = await readKnowledge(here.studio, device.id, 'hardware');
 		const kept = await getVersion(here.studio, await keepUnfinished(here.studio, transfer.id));
 		expect(kept.takenAt < newer.takenAt).toBe(true);
