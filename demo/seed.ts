@@ -1,5 +1,6 @@
 import { rmSync } from 'node:fs';
 import { openStudio } from '../src/lib/server/db/connection';
+import { countStored } from '../src/lib/server/store/checking';
 import { settleWorld } from '../src/lib/server/indexing';
 import { makeHistory } from './history';
 
@@ -17,7 +18,7 @@ const studio = await openStudio(file);
 if (studio.world !== 'bench') await settleWorld(studio, 'bench');
 if ((await studio.models.devices.count()) === 0) {
 	await makeHistory(studio, new Date());
-	const versions = await studio.models.versions.count();
+	const { versions } = await countStored(studio);
 	console.log(
 		`Made the demo studio: ${await studio.models.devices.count()} devices, ${versions} versions, in ${((Date.now() - started) / 1000).toFixed(1)} s.`
 	);

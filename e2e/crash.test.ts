@@ -8,7 +8,8 @@ import { buildMessage } from '../src/lib/core/profile';
 import { checkStudio } from '../src/lib/server/check';
 import { openStudio } from '../src/lib/server/db/connection';
 import { shippedProfile } from '../src/lib/server/profiles';
-import { receivedMessages } from '../src/lib/server/transfers';
+import { getVersion } from '../src/lib/server/drawer';
+import { getTransfer, receivedMessages } from '../src/lib/server/transfers';
 import { serve } from './server-process';
 
 const KILLS = 50;
@@ -90,8 +91,8 @@ it(`killed ${KILLS} times while captures are being stored: nothing acknowledged 
 			expect(stored.length - messages.length).toBeLessThanOrEqual(GROUP);
 		}
 		for (const id of finished) {
-			const version = await studio.models.versions.findOne({ where: { transferId: id } });
-			expect(version?.get('slots')).toBe(32);
+			const { versionId } = await getTransfer(studio, id);
+			expect((await getVersion(studio, versionId!)).slots).toBe(32);
 		}
 		await studio.close();
 	}

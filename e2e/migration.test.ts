@@ -72,7 +72,7 @@ it(`killed ${KILLS} times while an old studio is brought up to date: it opens ag
 		const studio = await openStudio(file);
 		expect(await studio.models.devices.count()).toBe(DEVICES);
 		const [[{ n }]] = (await studio.sequelize.query(
-			`SELECT COUNT(*) AS n FROM slot_runs WHERE world = 'unrecorded' AND current = 1`
+			`SELECT COUNT(*) AS n FROM slot_runs WHERE world = (SELECT id FROM words WHERE text = 'unrecorded') AND current = 1`
 		)) as unknown as [[{ n: number }]];
 		expect(n).toBe(DEVICES * 61);
 		await studio.close();

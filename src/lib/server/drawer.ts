@@ -18,7 +18,6 @@ import { sameBytes } from '../core/midi';
 import { decodeDump, isMatch, matchAny, slotKey, type Profile, type Slot } from '../core/profile';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
-import type { VersionRow } from './db/models';
 import { hashOf } from './hash';
 import { localDay } from './local-time';
 import { isLive, liveWorld, questionOf, rawRecord, takeIn, type NewReading } from './knowing';
@@ -33,7 +32,8 @@ import {
 	messagesOfVersion,
 	updateVersion,
 	versionRow,
-	versionsOfDevice
+	versionsOfDevice,
+	type VersionRow
 } from './store/versions';
 
 export interface NewVersion {
@@ -55,7 +55,6 @@ export interface NewVersion {
 	/** When each message was read, where that was not at one time. */
 	readAt?: readonly string[];
 	label?: Partial<VersionLabel>;
-	transferId?: string | null;
 	/** Asks first whether this is what the device is meant to hold, where it looks wiped or like another one. */
 	questioned?: boolean;
 }
@@ -105,11 +104,12 @@ export async function keepVersionIn(
 		throw new Problem('version.empty', 'There is no message to keep.', 'Capture again.');
 	const revision = profile ? await keepRevision(studio, profile, transaction) : null;
 	const similar = await similarObjects(studio, device.id, transaction);
-	const hashes = await putObjects(
+	const stored = await putObjects(
 		studio,
 		messages.map((bytes, i) => ({ bytes, like: similar(i, bytes.length) })),
 		transaction
 	);
+	const hashes = stored.map(({ hash }) => hash);
 	const readAt = version.readAt?.map(asTime);
 	const times = readAt?.toSorted();
 	const takenAt = times?.at(-1) ?? asTime(version.takenAt ?? studio.now().toISOString());
@@ -140,22 +140,34 @@ export async function keepVersionIn(
 		missing,
 		bytes: messages.reduce((sum, { length }) => sum + length, 0),
 		slots: seen.length,
-		changed: profile ? differing.length : messages.length,
-		transferId: version.transferId ?? null
+		changed: profile ? differing.length : messages.length
 	};
 	await insertVersion(
 		studio,
 		row,
-		hashes.map((hash, i) => ({ hash, readAt: readAt && readAt[i] !== takenAt ? readAt[i] : null })),
+		stored.map(({ id: object }, i) => ({
+			object,
+			readAt: readAt && readAt[i] !== takenAt ? readAt[i] : null
+		})),
 		transaction
 	);
-	if (profile) await keepRecords(studio, profile.id, differing, transaction);
+	if (profile)
+		await keepRecords(
+			studio,
+			profile.id,
+			differing.map(({ slot, record }) => ({
+				slot,
+				record,
+				like: stays.get(slotKey(slot.area, slot.index))?.sound
+			})),
+			transaction
+		);
 	if (isLive(world) && row.question === null)
 		await takeIn(studio, readingOf({ ...row, world }, seen, hashes), transaction, known);
-	else
+	else if (profile)
 		await beginRuns(
 			studio,
-			{ deviceId: device.id, versionId: id, world, moment: true },
+			{ deviceId: device.id, versionId: id, world, profileId: profile.id, moment: true },
 			differing,
 			transaction
 		);
@@ -183,6 +195,7 @@ export const readingOf = (
 	deviceId,
 	versionId: id,
 	world,
+	profileId,
 	proof,
 	seen,
 	raw: profileId === null ? { record: rawRecord(hashes), at: takenAt } : undefined

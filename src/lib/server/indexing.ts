@@ -6,7 +6,7 @@ import { listVersions, openVersion, readingOf } from './drawer';
 import { asReading } from './knowing';
 import { readKnowledge, writeKnowledge } from './store/knowledge';
 import { keepRecords, versionsWithoutRecords } from './store/records';
-import { updateVersion, versionsWithoutCoverage } from './store/versions';
+import { noteWorld, updateVersion, versionsWithoutCoverage } from './store/versions';
 import { writeFact } from './studio-facts';
 
 /** Does `work` for every version that can be read; one that cannot is left to `check`, which names it. */
@@ -37,7 +37,9 @@ export const indexRecords = async (studio: Studio): Promise<number> =>
 /** Works out which slots versions hold that were stored before that was noted. */
 export const fillCoverage = async (studio: Studio): Promise<number> =>
 	eachReadable(studio, await versionsWithoutCoverage(studio), async ({ version, slots }) => {
-		await updateVersion(studio, version.id, { coverage: spansOf(slots) });
+		await studio.write((transaction) =>
+			updateVersion(studio, version.id, { coverage: spansOf(slots) }, transaction)
+		);
 	});
 
 /**
@@ -48,9 +50,7 @@ export async function settleWorld(studio: Studio, world: LiveWorld): Promise<voi
 	await writeFact(studio, 'world', world);
 	studio.world = world;
 	await fillCoverage(studio);
-	const run = (sql: string) => studio.sequelize.query(sql, { replacements: { world } });
-	for (const table of ['versions', 'slot_runs', 'transfers', 'snapshots'])
-		await run(`UPDATE ${table} SET world = :world WHERE world = 'unrecorded'`);
+	await studio.write((transaction) => noteWorld(studio, world, transaction));
 	for (const row of await studio.models.devices.findAll({ attributes: ['id'] })) {
 		const { id } = plain(row);
 		const known = await readKnowledge(studio, id, world);

@@ -90,10 +90,10 @@ describe('check', () => {
 		expect(clean).toMatchObject({ damage: [], quarantined: [] });
 		expect(clean.decoded).toBeGreaterThan(90);
 		const [{ hash }] = await here.studio.sequelize.query<{ hash: string }>(
-			`SELECT hash FROM objects WHERE form = 'delta' LIMIT 1`,
+			`SELECT lower(hex(hash)) AS hash FROM objects WHERE base IS NOT NULL ORDER BY id DESC LIMIT 1`,
 			{ type: QueryTypes.SELECT }
 		);
-		await here.studio.sequelize.query(`UPDATE objects SET data = x'00ff' WHERE hash = ?`, {
+		await here.studio.sequelize.query(`UPDATE objects SET data = x'00ff' WHERE hash = unhex(?)`, {
 			replacements: [hash]
 		});
 		const report = await checkStudio(here.studio, { quarantine: true });

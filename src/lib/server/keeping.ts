@@ -2,13 +2,13 @@ import { z } from 'zod';
 import {
 	judgeVersions,
 	retentionSchema,
-	type Aged,
+	type Judged,
 	type KeepingPreview,
 	type Retention
 } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { localMonth, localWeek } from './local-time';
-import { consequences, letGo, neededVersions, versionsToJudge } from './store/retention';
+import { consequences, describeVersions, letGo, neededVersions, versionsToJudge } from './store/retention';
 import { readFact, writeFact } from './studio-facts';
 
 /** The rules, and the versions that were shown as going: only these go. */
@@ -26,47 +26,31 @@ export async function writeRetention(studio: Studio, rules: Retention): Promise<
 	return parsed;
 }
 
-/** Versions that are judged between two breaths of the server. */
-const BATCH = 40;
-
 /** What the rules would let go, without what that would free. */
 async function judge(studio: Studio, rules: Retention): Promise<Pick<KeepingPreview, 'going' | 'staying'>> {
-	const versions = await versionsToJudge(studio);
 	const needed = await neededVersions(studio);
 	const now = studio.now().getTime();
-	const byDevice = new Map<string, (Aged & { deviceId: string })[]>();
-	for (const { id, deviceId, kind, takenAt, world, verified, coverage, pinned, gone } of versions) {
-		const takenMs = Date.parse(takenAt);
-		const aged = {
-			id,
-			deviceId,
-			kind,
-			takenMs,
-			week: localWeek(takenMs),
-			month: localMonth(takenMs),
-			world,
-			verified,
-			coverage,
-			pinned,
-			gone
-		};
-		const own = byDevice.get(deviceId);
-		if (own) own.push(aged);
-		else byDevice.set(deviceId, [aged]);
-	}
-	const byId = new Map(versions.map((version) => [version.id, version]));
-	const going: KeepingPreview['going'] = [];
-	let at = 0;
-	for (const list of byDevice.values()) {
-		for (const judged of judgeVersions(list, rules, now, needed)) {
-			if (judged.keep) continue;
-			const { deviceId, device, takenAt, title, bytes } = byId.get(judged.id)!;
-			going.push({ ...judged, deviceId, device, takenAt, title, bytes });
-		}
+	const gone: Judged[] = [];
+	let all = 0;
+	for await (const versions of versionsToJudge(studio)) {
+		all += versions.length;
+		const aged = versions.map((version) => ({
+			...version,
+			week: localWeek(version.takenMs),
+			month: localMonth(version.takenMs)
+		}));
+		gone.push(...judgeVersions(aged, rules, now, needed).filter(({ keep }) => !keep));
 		// Other requests are answered in between.
-		if (++at % BATCH === 0) await new Promise((resolve) => setImmediate(resolve));
+		await new Promise((resolve) => setImmediate(resolve));
 	}
-	return { going, staying: versions.length - going.length };
+	const described = await describeVersions(
+		studio,
+		gone.map(({ id }) => id)
+	);
+	return {
+		going: gone.map((judged, i) => ({ ...judged, ...described[i] })),
+		staying: all - gone.length
+	};
 }
 
 /** What the rules would let go, and what that would free. Nothing is changed, and nobody waits for it. */

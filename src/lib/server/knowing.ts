@@ -45,6 +45,8 @@ export interface NewReading {
 	deviceId: string;
 	versionId: string;
 	world: LiveWorld;
+	/** Null where no profile reads its messages: then no slots were seen. */
+	profileId: string | null;
 	proof: Proof;
 	seen: readonly SeenSlot[];
 	/** For raw messages: their content as one, and when it was read. */
@@ -75,7 +77,7 @@ export async function takeIn(
 	transaction: Transaction,
 	known?: Awaited<ReturnType<typeof readKnown>>
 ): Promise<void> {
-	const { deviceId, versionId, world, seen } = reading;
+	const { deviceId, versionId, world, profileId, seen } = reading;
 	const { knowledge, stays } = known ?? (await readKnown(studio, deviceId, world, transaction));
 	const isNew = ({ slot, at }: SeenSlot) => {
 		const known = knowledge.slots.get(slotKey(slot.area, slot.index))?.seen;
@@ -98,8 +100,11 @@ export async function takeIn(
 		}),
 		transaction
 	);
-	await beginRuns(studio, { deviceId, versionId, world, moment: false }, fresh, transaction);
-	await beginRuns(studio, { deviceId, versionId, world, moment: true }, past, transaction);
+	if (profileId !== null) {
+		const of = { deviceId, versionId, world, profileId };
+		await beginRuns(studio, { ...of, moment: false }, fresh, transaction);
+		await beginRuns(studio, { ...of, moment: true }, past, transaction);
+	}
 	await writeKnowledge(studio, deviceId, world, learn(knowledge, asReading(reading)), transaction);
 }
 

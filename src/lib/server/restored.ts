@@ -61,7 +61,6 @@ export async function noteRestored(
 							? proofOf(profile)
 							: 'none',
 				firmware: order.firmware,
-				transferId: transfer.id,
 				label: { title: transfer.title }
 			},
 			transaction

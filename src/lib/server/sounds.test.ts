@@ -48,7 +48,7 @@ describe('sounds in all drawers', () => {
 	it('are indexed where an older app had not', async () => {
 		const { device, profile, slots } = await anUmbra(here.studio);
 		await keep(here.studio, device, profile, slots);
-		await here.studio.sequelize.query('DELETE FROM records');
+		await here.studio.sequelize.query('UPDATE records SET data = NULL');
 		expect(await indexRecords(here.studio)).toBe(1);
 		expect(await soundsFor(here.studio, profile.id, 'programs', '')).toHaveLength(50);
 		expect(await indexRecords(here.studio)).toBe(0);

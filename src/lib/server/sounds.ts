@@ -1,40 +1,19 @@
-import { QueryTypes } from 'sequelize';
 import {
 	findFamilies,
-	lifeOf,
+	lifeNear,
 	recordChange,
-	searchWords,
 	type Family,
-	type FoundSound,
 	type FamilyOptions,
+	type FoundSound,
 	type Life,
-	type RecordChange,
-	type Stay
+	type RecordChange
 } from '../core/drawer';
 import { Problem } from '../core/problem';
 import { areaOf, formatValue, readParameter } from '../core/profile';
 import type { Studio } from './db/connection';
-import { escapeLike } from './find';
 import { currentProfile } from './profiles';
-import { recordsOf } from './store/records';
-
-type StayRow = Omit<Stay, 'imported'> & { current: number; world: string };
-
-/** Every stay of sounds of one model and area, in all drawers, oldest first. */
-export async function staysOf(studio: Studio, profileId: string, area: string): Promise<Stay[]> {
-	const rows = await studio.sequelize.query<StayRow>(
-		`SELECT r.id, r.deviceId, r.area, r.slot, r.label, r.name, r.record, r.fromVersion AS versionId, r.fromAt, r.toAt, r.current, r.world
-		 FROM slot_runs r JOIN versions v ON v.id = r.fromVersion
-		 WHERE v.profileId = :profileId AND r.area = :area ORDER BY r.fromAt, r.id`,
-		{ replacements: { profileId, area }, type: QueryTypes.SELECT }
-	);
-	// What lasts in another world than the studio's own says nothing of where a sound is now.
-	return rows.map(({ current, world, ...row }) => ({
-		...row,
-		toAt: current === 1 && world !== studio.world ? row.fromAt : row.toAt,
-		imported: world === 'file'
-	}));
-}
+import { getRecord, recordsOf, type StoredRecord } from './store/records';
+import { placesOfSounds, soundsByName, staysOf } from './store/sightings';
 
 export interface Sound {
 	profileId: string;
@@ -47,15 +26,7 @@ export interface Sound {
 
 /** A sound by its content. @throws Problem `sound.not-found` */
 export async function getSound(studio: Studio, hash: string): Promise<Sound> {
-	const [row] = await studio.sequelize.query<{
-		profileId: string;
-		area: string;
-		name: string | null;
-		bytes: Buffer;
-	}>('SELECT profileId, area, name, bytes FROM records WHERE hash = :hash', {
-		replacements: { hash },
-		type: QueryTypes.SELECT
-	});
+	const row = await getRecord(studio, hash);
 	if (!row) throw new Problem('sound.not-found', 'That sound is not kept.', 'Look for it by its name again.');
 	const profile = currentProfile(studio, row.profileId);
 	const record = profile.records[areaOf(profile, row.area).record];
@@ -78,10 +49,7 @@ export async function lifeOfSound(studio: Studio, hash: string): Promise<{ sound
 	const sound = await getSound(studio, hash);
 	const profile = currentProfile(studio, sound.profileId);
 	const stays = await staysOf(studio, sound.profileId, sound.area);
-	const records = new Map(
-		(await recordsOf(studio, sound.profileId, sound.area)).map(({ hash: of, bytes }) => [of, bytes])
-	);
-	return { sound, life: lifeOf(profile, stays, hash, (of) => records.get(of)) };
+	return { sound, life: await lifeNear(profile, hash, stays) };
 }
 
 export interface FamilyMember {
@@ -111,7 +79,8 @@ export async function familiesOf(
 	limit = 60
 ): Promise<{ families: FamilyView[]; sounds: number; all: number }> {
 	const profile = currentProfile(studio, profileId);
-	const records = await recordsOf(studio, profileId, area);
+	const records: StoredRecord[] = [];
+	for await (const part of recordsOf(studio, profileId, area)) records.push(...part);
 	const found = findFamilies(
 		profile,
 		area,
@@ -121,22 +90,7 @@ export async function familiesOf(
 	const shown = found.slice(0, limit);
 	const byHash = new Map(records.map((record) => [record.hash, record]));
 	const hashes = shown.flatMap(({ members }) => members.slice(0, SHOWN));
-	const places = new Map<string, FamilyMember['places']>();
-	for (let i = 0; i < hashes.length; i += 500) {
-		const rows = await studio.sequelize.query<{
-			record: string;
-			deviceId: string;
-			device: string;
-			label: string;
-			current: number;
-		}>(
-			`SELECT r.record, r.deviceId, d.name AS device, r.label, MAX(r.current AND r.world = :world) AS current FROM slot_runs r JOIN devices d ON d.id = r.deviceId
-			 WHERE r.record IN (:list) GROUP BY r.record, r.deviceId, r.area, r.slot ORDER BY current DESC`,
-			{ replacements: { list: hashes.slice(i, i + 500), world: studio.world }, type: QueryTypes.SELECT }
-		);
-		for (const { record, current, ...row } of rows)
-			places.set(record, [...(places.get(record) ?? []), { ...row, current: current === 1 }]);
-	}
+	const places = await placesOfSounds(studio, hashes);
 	const names = new Map(
 		profile.records[areaOf(profile, area).record].parameters.map(({ id, name }) => [id, name])
 	);
@@ -163,29 +117,10 @@ export async function familiesOf(
 }
 
 /** Sounds of one model by name, each content once, for the bank builder: what is in a device now first. */
-export async function soundsFor(
+export const soundsFor = (
 	studio: Studio,
 	profileId: string,
 	area: string,
 	query: string,
 	limit = 120
-): Promise<FoundSound[]> {
-	const words = searchWords(query);
-	const rows = await studio.sequelize.query<Omit<FoundSound, 'current'> & { current: number }>(
-		`SELECT k.hash, COALESCE(k.name, '') AS name, r.deviceId, d.name AS device, r.label, MAX(r.current AND r.world = :world) AS current, MAX(r.fromAt) AS fromAt
-		 FROM records k JOIN slot_runs r ON r.record = k.hash AND r.area = k.area JOIN devices d ON d.id = r.deviceId
-		 WHERE k.profileId = :profileId AND k.area = :area ${words.map((_, i) => `AND k.folded LIKE :w${i} ESCAPE '\\'`).join(' ')}
-		 GROUP BY k.hash ORDER BY current DESC, fromAt DESC, k.folded LIMIT :limit`,
-		{
-			replacements: {
-				profileId,
-				area,
-				limit,
-				world: studio.world,
-				...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${escapeLike(word)}%`]))
-			},
-			type: QueryTypes.SELECT
-		}
-	);
-	return rows.map((row) => ({ ...row, current: row.current === 1 }));
-}
+): Promise<FoundSound[]> => soundsByName(studio, profileId, area, query, limit);

@@ -8,6 +8,7 @@ import { makeSlot, messagesFor } from '../core/profile';
 import { openStudio, type Studio } from './db/connection';
 import { addDevice } from './gear';
 import { shippedProfile } from './profiles';
+import { one } from './store/sql';
 
 /** A studio of its own for each test, in a folder that goes away. */
 export function freshStudio() {
@@ -23,6 +24,11 @@ export function freshStudio() {
 		rmSync(here.folder, { recursive: true, force: true });
 	});
 	return here;
+}
+
+/** How many rows a table has. */
+export async function count(studio: Studio, table: string): Promise<number> {
+	return (await one<{ n: number }>(studio, `SELECT COUNT(*) AS n FROM ${table}`))!.n;
 }
 
 /** An Orrery in the catalogue, its factory memory, and the messages that carry any memory of that shape. */

@@ -28,6 +28,7 @@ import { readableSlots } from './knowing';
 import { backupCandidates } from './snapshots';
 import { readKnowledge } from './store/knowledge';
 import { readTrace } from './store/traces';
+import { insertTransfer } from './store/transfers';
 import { today } from './today';
 import { saveUnit, putUnit, getUnit } from './bench';
 import { shippedProfile } from './profiles';
@@ -290,12 +291,18 @@ describe('time', () => {
 		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex.slice(0, 1) });
 		await abandonTransfer(here.studio, transfer.id);
 		for (let i = 0; i < 501; i++)
-			await here.studio.models.transfers.create({
-				...(await getTransfer(here.studio, transfer.id)),
-				id: `later ${i}`,
-				startedAt: new Date(Date.UTC(2027, 0, 1)).toISOString(),
-				status: 'refused'
-			});
+			await here.studio.write(async (transaction) =>
+				insertTransfer(
+					here.studio,
+					{
+						...(await getTransfer(here.studio, transfer.id)),
+						id: `later ${i}`,
+						startedAt: new Date(Date.UTC(2027, 0, 1)).toISOString(),
+						status: 'refused'
+					},
+					transaction
+				)
+			);
 		expect((await unfinishedCaptures(here.studio)).map(({ id }) => id)).toEqual([transfer.id]);
 		const whole = await beginTransfer(here.studio, {
 			deviceId: device.id,

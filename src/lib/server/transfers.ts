@@ -27,6 +27,7 @@ import { getObjects, putObjects, similarObjects } from './store/objects';
 import { getRecords } from './store/records';
 import { addTrace, packTrace } from './store/traces';
 import {
+	handReceivedOver,
 	insertReceived,
 	insertTransfer,
 	receivedRows,
@@ -191,9 +192,9 @@ export async function appendMessages(
 			const bytes = fromHex(hex);
 			return { bytes, like: similar(order.position + i, bytes.length) };
 		});
-		const hashes = await putObjects(studio, contents, transaction);
-		const fresh = hashes
-			.map((hash, i) => ({ hash, position: order.position + i, receivedAt }))
+		const stored = await putObjects(studio, contents, transaction);
+		const fresh = stored
+			.map(({ id: object, hash }, i) => ({ object, hash, position: order.position + i, receivedAt }))
 			.filter(({ hash, position }) => {
 				if (known.has(position) && known.get(position) !== hash)
 					throw new Problem(
@@ -260,7 +261,6 @@ export async function keepSafetyCopy(studio: Studio, id: string, order: SafetyOr
 				world,
 				proof: profile ? proofOf(profile) : 'none',
 				firmware: order.firmware,
-				transferId: id,
 				label: { title: 'Before a restore' }
 			},
 			transaction
@@ -338,12 +338,13 @@ export async function finishTransfer(
 					proof: profile ? proofOf(profile) : order.proved ? 'twice alike' : 'none',
 					firmware: order.firmware,
 					readAt: used.map(({ receivedAt }) => receivedAt),
-					transferId: id,
 					label: { title: now.title },
 					questioned: true
 				},
 				transaction
 			));
+			// From here on the version tells what was received, where all of it went in.
+			if (used.length === rows.length) await handReceivedOver(studio, id, rows.length, transaction);
 		}
 		if (now.direction === 'restore')
 			versionId = await noteRestored(studio, { transfer: now, device, profile, world, order }, transaction);

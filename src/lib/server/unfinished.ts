@@ -67,7 +67,9 @@ export async function resumeTransfer(
 				: 'This capture began over real ports; the line now goes to the bench.',
 			'Switch the line back, or begin a new capture: what both held would be mixed.'
 		);
-	await updateTransfer(studio, id, { status: 'running', reason: null, endedAt: null, resumed: true });
+	await studio.write((transaction) =>
+		updateTransfer(studio, id, { status: 'running', reason: null, endedAt: null, resumed: true }, transaction)
+	);
 	hear(studio, id);
 	return {
 		transfer: { ...transfer, status: 'running', resumed: true },
@@ -108,7 +110,6 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 				proof: profile && !transfer.distrusted ? proofOf(profile) : 'none',
 				missing: profile ? missingSlots(profile, transfer, messages) : 1,
 				readAt: rows.map(({ receivedAt }) => receivedAt),
-				transferId: id,
 				label: { title: transfer.title }
 			},
 			transaction
@@ -126,15 +127,22 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 /** Lets an unfinished capture go: its messages stay in the log's store, it is no longer offered. */
 export async function dropUnfinished(studio: Studio, id: string): Promise<void> {
 	await getTransfer(studio, id);
-	await updateTransfer(studio, id, {
-		status: 'refused',
-		endedAt: studio.now().toISOString(),
-		reason: {
-			code: 'cancelled',
-			says: 'You let this unfinished capture go.',
-			remedy: 'Begin a new capture.'
-		}
-	});
+	await studio.write((transaction) =>
+		updateTransfer(
+			studio,
+			id,
+			{
+				status: 'refused',
+				endedAt: studio.now().toISOString(),
+				reason: {
+					code: 'cancelled',
+					says: 'You let this unfinished capture go.',
+					remedy: 'Begin a new capture.'
+				}
+			},
+			transaction
+		)
+	);
 }
 
 /** After a start of the server nothing runs: what says so was left alone. */

@@ -4,10 +4,11 @@ import type { Version } from '../core/drawer';
 import { Problem } from '../core/problem';
 import { slotKey } from '../core/profile';
 import type { Studio } from './db/connection';
-import { getVersion, openVersion } from './drawer';
+import { getVersion, openVersion, type OpenVersion } from './drawer';
 import { getDevice } from './gear';
 import { neededVersions } from './store/retention';
-import { beginRuns, currentRuns, dropMoments, type SeenSlot } from './store/runs';
+import { keepRecords } from './store/records';
+import { beginRuns, currentRuns, dropMoments } from './store/runs';
 import { updateVersion } from './store/versions';
 
 /** Another drawer for a version, or another day on which the device held it. */
@@ -20,15 +21,19 @@ export const moveVersionSchema = z.strictObject({
 async function noteMoments(
 	studio: Studio,
 	deviceId: string,
-	versionId: string,
-	seen: readonly SeenSlot[],
+	{ version, profile, seen }: Pick<OpenVersion, 'version' | 'profile' | 'seen'>,
 	transaction: Transaction
 ): Promise<void> {
+	if (!profile) return;
 	const stays = await currentRuns(studio, deviceId, studio.world, transaction);
+	const other = seen.filter(
+		({ slot, record }) => stays.get(slotKey(slot.area, slot.index))?.record !== record
+	);
+	await keepRecords(studio, profile.id, other, transaction);
 	await beginRuns(
 		studio,
-		{ deviceId, versionId, world: 'file', moment: true },
-		seen.filter(({ slot, record }) => stays.get(slotKey(slot.area, slot.index))?.record !== record),
+		{ deviceId, versionId: version.id, world: 'file', profileId: profile.id, moment: true },
+		other,
 		transaction
 	);
 }
@@ -43,7 +48,8 @@ export async function moveVersion(
 	id: string,
 	order: z.infer<typeof moveVersionSchema>
 ): Promise<Version> {
-	const { version, profile, seen } = await openVersion(studio, id);
+	const opened = await openVersion(studio, id);
+	const { version, profile, seen } = opened;
 	if (version.world !== 'file')
 		throw new Problem(
 			'version.read-here',
@@ -64,8 +70,7 @@ export async function moveVersion(
 		await noteMoments(
 			studio,
 			device.id,
-			id,
-			seen.map((entry) => ({ ...entry, at: takenAt })),
+			{ ...opened, seen: seen.map((entry) => ({ ...entry, at: takenAt })) },
 			transaction
 		);
 	});
@@ -95,12 +100,13 @@ export async function letVersionGo(studio: Studio, id: string): Promise<void> {
 
 /** Brings back a version that was let go and is still there. */
 export async function bringVersionBack(studio: Studio, id: string): Promise<Version> {
-	const { version, seen } = await openVersion(studio, id);
+	const opened = await openVersion(studio, id);
+	const { version } = opened;
 	await studio.write(async (transaction) => {
 		await updateVersion(studio, id, { goneAt: null }, transaction);
 		if (version.world !== 'file') return;
 		await dropMoments(studio, id, transaction);
-		await noteMoments(studio, version.deviceId, id, seen, transaction);
+		await noteMoments(studio, version.deviceId, opened, transaction);
 	});
 	return getVersion(studio, id);
 }

@@ -164,3 +164,63 @@ export function lifeOf(
 		events.push({ at: last.toAt!, kind: 'lost', stay: last, from: null, change: null });
 	return { events, now, stays: own };
 }
+
+/** Where stays are looked up: those of one area of one model, in all drawers. */
+export interface StaySource {
+	/** All stays of these contents. */
+	ofRecords(records: readonly string[]): Promise<Stay[]>;
+	/** All that the slots of these stays ever held. */
+	histories(stays: readonly Stay[]): Promise<Stay[]>;
+	/** The stays that were first seen in the versions of these. */
+	besides(stays: readonly Stay[]): Promise<Stay[]>;
+	/** What was in the slots of these stays just before them. */
+	before(stays: readonly Stay[]): Promise<Stay[]>;
+	/** Contents by hash. */
+	bytes(records: readonly string[]): Promise<ReadonlyMap<string, Uint8Array>>;
+}
+
+/**
+ * As `lifeOf`, without reading every stay of the studio: beginning with those of the content, it looks up what could
+ * have become of them, or could have come before, until nothing more is found that bears on them.
+ */
+export async function lifeNear(profile: Profile, record: string, source: StaySource): Promise<Life> {
+	const stays = new Map<number, Stay>();
+	const contents = new Map<string, Uint8Array>();
+	const asked = { records: new Set<string>(), slots: new Set<string>(), stays: new Set<number>() };
+	const take = (found: readonly Stay[]) => {
+		for (const stay of found) stays.set(stay.id, stay);
+	};
+	const slotOf = ({ deviceId, area, slot }: Stay) => `${deviceId} ${area} ${slot}`;
+	const askRecords = async (records: readonly string[]) => {
+		const open = [...new Set(records)].filter((each) => !asked.records.has(each));
+		if (open.length === 0) return;
+		for (const each of open) asked.records.add(each);
+		take(await source.ofRecords(open));
+	};
+	await askRecords([record]);
+	let members = [...stays.values()];
+	for (;;) {
+		const before = stays.size;
+		const open = members.filter((stay) => !asked.slots.has(slotOf(stay)));
+		for (const stay of open) asked.slots.add(slotOf(stay));
+		if (open.length > 0) take(await source.histories(open));
+		// What may have come of a member: what followed in its slot, and whatever began as it was replaced.
+		const ends = new Set(members.map((stay) => `${slotOf(stay)} ${stay.toAt}`));
+		const next = [...stays.values()].filter((stay) => ends.has(`${slotOf(stay)} ${stay.fromAt}`));
+		const turns = [...members, ...next].filter(({ id }) => !asked.stays.has(id));
+		for (const { id } of turns) asked.stays.add(id);
+		if (turns.length > 0) {
+			const begun = await source.besides(turns);
+			take(begun);
+			take(await source.before(begun));
+			await askRecords([...turns, ...begun].map((stay) => stay.record));
+		}
+		if (stays.size === before && open.length === 0 && turns.length === 0) break;
+		const missing = [...new Set([...stays.values()].map((stay) => stay.record))].filter(
+			(each) => !contents.has(each)
+		);
+		for (const [each, bytes] of await source.bytes(missing)) contents.set(each, bytes);
+		members = lifeOf(profile, [...stays.values()], record, (of) => contents.get(of)).stays;
+	}
+	return lifeOf(profile, [...stays.values()], record, (of) => contents.get(of));
+}

@@ -1,3 +1,5 @@
+import type { World } from './knowledge';
+
 /** A name folded for searching: no accents, no case, single spaces. */
 export const foldName = (name: string): string =>
 	name
@@ -20,4 +22,25 @@ export interface FoundSound {
 	/** It was there when the device was read last. */
 	current: boolean;
 	fromAt: string;
+}
+
+/** One stretch of time in which a slot held a sound of that name. */
+export interface Sighting {
+	name: string;
+	deviceId: string;
+	deviceName: string;
+	place: string;
+	area: string;
+	label: string;
+	slot: number;
+	/** The version in which it was first seen there. */
+	versionId: string;
+	fromAt: string;
+	/** Null while nothing else was seen there. */
+	toAt: string | null;
+	world: World;
+	/** It was there when the device was read last, in the studio's own world. */
+	current: boolean;
+	/** SHA-256 of the record: equal for equal sounds. */
+	record: string;
 }

@@ -1,6 +1,6 @@
 import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { Device } from '../../core/gear';
-import type { Setting, Transfer, Version } from '../../core/drawer';
+import type { Setting } from '../../core/drawer';
 import type { Cable, Wiring } from '../../core/rig';
 import type { Fault } from '../../core/bench';
 
@@ -55,20 +55,6 @@ export interface BenchUnitRow {
 	faults: Fault[];
 	revision: number;
 }
-export interface ObjectRow {
-	hash: string;
-	size: number;
-	form: 'plain' | 'deflate' | 'delta';
-	base: string | null;
-	data: Buffer;
-}
-export interface VersionRow extends Omit<Version, 'messages'> {
-	seq?: number;
-	transferId: string | null;
-	goneAt?: string | null;
-}
-export type TransferRow = Transfer;
-
 type Of<T extends object> = ModelStatic<Model<T, Partial<T>>>;
 
 export interface Models {
@@ -76,12 +62,9 @@ export interface Models {
 	cables: Of<CableRow>;
 	rigFacts: Of<RigFactRow>;
 	benchUnits: Of<BenchUnitRow>;
-	objects: Of<ObjectRow>;
-	versions: Of<VersionRow>;
-	transfers: Of<TransferRow>;
 }
 
-/** The models of the tables that have entities; join tables are reached by SQL in the service that owns them. */
+/** The models of what a studio has few of. What grows with every backup is reached by the modules of `store`. */
 export function defineModels(sequelize: Sequelize): Models {
 	const options = (tableName: string) => ({ tableName, timestamps: false });
 	return {
@@ -141,68 +124,6 @@ export function defineModels(sequelize: Sequelize): Models {
 				revision: whole()
 			},
 			options('bench_units')
-		),
-		objects: sequelize.define(
-			'object',
-			{ hash: key(), size: whole(), form: text(), base: maybe(), data: DataTypes.BLOB },
-			options('objects')
-		),
-		versions: sequelize.define(
-			'version',
-			{
-				seq: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
-				id: text(),
-				deviceId: text(),
-				profileId: maybe(),
-				profileRevision: DataTypes.INTEGER,
-				kind: text(),
-				firmware: maybe(),
-				takenAt: text(),
-				since: maybe(),
-				world: text(),
-				proof: text(),
-				coverage: json('coverage'),
-				question: maybe(),
-				goneAt: maybe(),
-				verified: DataTypes.BOOLEAN,
-				missing: whole(),
-				bytes: whole(),
-				slots: whole(),
-				changed: whole(),
-				title: text(),
-				note: text(),
-				tags: json('tags'),
-				pinned: DataTypes.BOOLEAN,
-				transferId: maybe()
-			},
-			options('versions')
-		),
-		transfers: sequelize.define(
-			'transfer',
-			{
-				id: key(),
-				deviceId: text(),
-				direction: text(),
-				scope: json('scope'),
-				status: text(),
-				reason: json('reason'),
-				outcome: json('outcome'),
-				startedAt: text(),
-				endedAt: maybe(),
-				kind: text(),
-				title: text(),
-				versionId: maybe(),
-				safetyVersionId: maybe(),
-				sourceVersionId: maybe(),
-				wanted: json('wanted'),
-				snapshotId: maybe(),
-				predictedMs: DataTypes.REAL,
-				world: text(),
-				distrusted: DataTypes.BOOLEAN,
-				resumed: DataTypes.BOOLEAN,
-				bankId: maybe()
-			},
-			options('transfers')
 		)
 	} as unknown as Models;
 }

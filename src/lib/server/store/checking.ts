@@ -1,8 +1,6 @@
-import { QueryTypes } from 'sequelize';
 import type { Studio } from '../db/connection';
-import type { ObjectRow } from '../db/models';
-
-const select = { type: QueryTypes.SELECT } as const;
+import { all, one, run, toTime } from './sql';
+import { told } from './words';
 
 /** A version as far as a check looks at it. */
 export interface CheckedVersion {
@@ -21,30 +19,27 @@ export interface CheckedVersion {
 export async function countStored(
 	studio: Studio
 ): Promise<{ objects: number; records: number; versions: number; waiting: number }> {
-	const [row] = await studio.sequelize.query<{
-		objects: number;
-		records: number;
-		versions: number;
-		waiting: number;
-	}>(
-		`SELECT (SELECT COUNT(*) FROM objects) AS objects, (SELECT COUNT(*) FROM records) AS records, (SELECT COUNT(*) FROM versions) AS versions,
-			(SELECT COUNT(*) FROM transfer_messages m JOIN transfers t ON t.id = m.transferId WHERE t.versionId IS NULL) AS waiting`,
-		select
+	const counts = await one<{ objects: number; records: number; versions: number; waiting: number }>(
+		studio,
+		`SELECT (SELECT COUNT(*) FROM objects) AS objects, (SELECT COUNT(*) FROM records WHERE data IS NOT NULL) AS records,
+			(SELECT COUNT(*) FROM versions) AS versions,
+			(SELECT COUNT(*) FROM transfer_messages m JOIN transfers t ON t.seq = m.transfer WHERE t.version IS NULL) AS waiting`
 	);
-	return row;
+	return counts!;
 }
 
-/** The names of stored messages, a part at a time. */
-export async function* objectHashes(studio: Studio, size = 200): AsyncGenerator<string[]> {
-	let after = '';
+/** The names of stored messages, a part at a time: what builds on one another is together. */
+export async function* objectHashes(studio: Studio, size = 100): AsyncGenerator<string[]> {
+	let after = 0;
 	for (;;) {
-		const rows = await studio.sequelize.query<{ hash: string }>(
-			'SELECT hash FROM objects WHERE hash > :after ORDER BY hash LIMIT :size',
-			{ replacements: { after, size }, ...select }
+		const rows = await all<{ id: number; hash: Buffer }>(
+			studio,
+			'SELECT id, hash FROM objects WHERE id > ? ORDER BY id LIMIT ?',
+			[after, size]
 		);
 		if (rows.length === 0) return;
-		yield rows.map(({ hash }) => hash);
-		after = rows.at(-1)!.hash;
+		yield rows.map(({ hash }) => hash.toString('hex'));
+		after = rows.at(-1)!.id;
 	}
 }
 
@@ -52,53 +47,78 @@ export async function* objectHashes(studio: Studio, size = 200): AsyncGenerator<
 export async function* versionsToCheck(studio: Studio, size = 50): AsyncGenerator<CheckedVersion[]> {
 	let after = 0;
 	for (;;) {
-		const versions = await studio.sequelize.query<Omit<CheckedVersion, 'messages'>>(
-			`SELECT v.seq, v.id, d.name AS device, v.takenAt, v.profileId, v.profileRevision, v.slots, v.bytes
-			 FROM versions v JOIN devices d ON d.id = v.deviceId WHERE v.seq > :after ORDER BY v.seq LIMIT :size`,
-			{ replacements: { after, size }, ...select }
+		const rows = await all<{
+			seq: number;
+			id: string;
+			device: number;
+			takenAt: number;
+			profile: number | null;
+			revision: number | null;
+			slots: number;
+			bytes: number;
+		}>(
+			studio,
+			`SELECT seq, id, device, takenAt, profile, revision, slots, bytes FROM versions WHERE seq > ? ORDER BY seq LIMIT ?`,
+			[after, size]
 		);
-		if (versions.length === 0) return;
-		const messages = await studio.sequelize.query<{
-			versionId: string;
+		if (rows.length === 0) return;
+		const messages = await all<{
+			version: number;
 			position: number;
-			hash: string;
+			hash: Buffer | null;
 			size: number | null;
 		}>(
-			`SELECT m.versionId, m.position, m.hash, o.size FROM version_messages m LEFT JOIN objects o ON o.hash = m.hash
-			 WHERE m.versionId IN (:ids) ORDER BY m.versionId, m.position`,
-			{ replacements: { ids: versions.map(({ id }) => id) }, ...select }
+			studio,
+			`SELECT m.version, m.position, o.hash, o.size FROM version_messages m LEFT JOIN objects o ON o.id = m.object
+			 WHERE m.version BETWEEN ? AND ? ORDER BY m.version, m.position`,
+			[rows[0].seq, rows.at(-1)!.seq]
 		);
-		const byVersion = new Map<string, CheckedVersion['messages']>(versions.map(({ id }) => [id, []]));
-		for (const { versionId, ...message } of messages) byVersion.get(versionId)!.push(message);
-		yield versions.map((version) => ({ ...version, messages: byVersion.get(version.id)! }));
-		after = versions.at(-1)!.seq;
+		const names = new Map(
+			(await all<{ id: string; name: string }>(studio, 'SELECT id, name FROM devices')).map(
+				({ id, name }) => [id, name]
+			)
+		);
+		const byVersion = new Map<number, CheckedVersion['messages']>(rows.map(({ seq }) => [seq, []]));
+		for (const { version, hash, ...message } of messages)
+			byVersion.get(version)!.push({ ...message, hash: hash?.toString('hex') ?? '' });
+		yield (await told(studio, rows, ['device', 'profile'])).map(
+			({ device, profile, revision, takenAt, ...row }) => ({
+				...row,
+				device: names.get(device) ?? device,
+				takenAt: toTime(takenAt),
+				profileId: profile,
+				profileRevision: revision,
+				messages: byVersion.get(row.seq)!
+			})
+		);
+		after = rows.at(-1)!.seq;
 	}
 }
 
 export const quarantined = (studio: Studio): Promise<{ hash: string; says: string; foundAt: string }[]> =>
-	studio.sequelize.query('SELECT hash, says, foundAt FROM quarantine ORDER BY foundAt', select);
+	all(studio, 'SELECT hash, says, foundAt FROM quarantine ORDER BY foundAt');
+
+const NAMED = 'substr(hash, 1, 6) = substr(unhex(?1), 1, 6) AND hash = unhex(?1)';
 
 /** Copies damaged contents to the quarantine; the versions that they belong to no longer count as verified. */
 export async function setAside(studio: Studio, bad: ReadonlyMap<string, string>): Promise<void> {
 	const foundAt = studio.now().toISOString();
 	await studio.write(async (transaction) => {
 		for (const [hash, says] of bad) {
-			const [row] = await studio.sequelize.query<ObjectRow>('SELECT * FROM objects WHERE hash = :hash', {
-				replacements: { hash },
-				...select,
+			await run(
+				studio,
+				`INSERT OR IGNORE INTO quarantine (hash, size, form, base, data, says, foundAt)
+				 SELECT ?1, size, form, (SELECT lower(hex(b.hash)) FROM objects b WHERE b.id = o.base), data, ?2, ?3
+				 FROM objects o WHERE ${NAMED}`,
+				[hash, says, foundAt],
 				transaction
-			});
-			if (!row) continue;
-			await studio.sequelize.query(
-				'INSERT OR IGNORE INTO quarantine (hash, size, form, base, data, says, foundAt) VALUES (?, ?, ?, ?, ?, ?, ?)',
-				{
-					replacements: [hash, row.size, row.form, row.base, row.data, says, foundAt] as unknown[],
-					transaction
-				}
 			);
-			await studio.sequelize.query(
-				'UPDATE versions SET verified = 0 WHERE id IN (SELECT versionId FROM version_messages WHERE hash = ?)',
-				{ replacements: [hash], transaction }
+			await run(
+				studio,
+				`UPDATE versions SET verified = 0 WHERE seq IN (
+					SELECT m.version FROM objects o JOIN version_messages m ON m.object = o.id WHERE ${NAMED})`,
+				[hash],
+				transaction
 			);
 		}
 	});
@@ -106,11 +126,16 @@ export async function setAside(studio: Studio, bad: ReadonlyMap<string, string>)
 
 /** Takes out of the quarantine what is whole again: it, or what it builds on, was stored anew. */
 export async function release(studio: Studio, bad: ReadonlyMap<string, string>): Promise<void> {
-	for (const { hash } of await quarantined(studio)) {
-		if (bad.has(hash)) continue;
-		await studio.sequelize.query(
-			'DELETE FROM quarantine WHERE hash = :hash AND EXISTS (SELECT 1 FROM objects WHERE hash = :hash)',
-			{ replacements: { hash } }
-		);
-	}
+	const whole = (await quarantined(studio)).filter(({ hash }) => !bad.has(hash));
+	if (whole.length === 0) return;
+	await studio.write(async (transaction) => {
+		for (const { hash } of whole)
+			await run(
+				studio,
+				`DELETE FROM quarantine WHERE quarantine.hash = ?1 AND EXISTS (SELECT 1 FROM objects WHERE
+				 substr(objects.hash, 1, 6) = substr(unhex(?1), 1, 6) AND objects.hash = unhex(?1))`,
+				[hash],
+				transaction
+			);
+	});
 }

@@ -1,8 +1,9 @@
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { packKnowledge, unpackKnowledge, type Knowledge, type LiveWorld } from '../../core/drawer';
 import { slotKey } from '../../core/profile';
 import type { Studio } from '../db/connection';
 import { currentRuns, type Run } from './runs';
+import { all, one, run } from './sql';
 
 /** What is known of a device in one world, with the contents that were last seen. */
 export async function readKnowledge(
@@ -21,9 +22,11 @@ export async function readKnown(
 	world: LiveWorld,
 	transaction?: Transaction
 ): Promise<{ knowledge: Knowledge; stays: Map<string, Run> }> {
-	const [row] = await studio.sequelize.query<{ known: string }>(
-		'SELECT known FROM knowledge WHERE deviceId = :deviceId AND world = :world',
-		{ replacements: { deviceId, world }, type: QueryTypes.SELECT, transaction }
+	const row = await one<{ known: string }>(
+		studio,
+		'SELECT known FROM knowledge WHERE deviceId = ? AND world = ?',
+		[deviceId, world],
+		transaction
 	);
 	const stays = await currentRuns(studio, deviceId, world, transaction);
 	return {
@@ -37,9 +40,10 @@ export async function readKnown(
 
 /** What is known of every device in one world, without contents: enough to tell how each stands. */
 export async function readStandings(studio: Studio, world: LiveWorld): Promise<Map<string, Knowledge>> {
-	const rows = await studio.sequelize.query<{ deviceId: string; known: string }>(
-		'SELECT deviceId, known FROM knowledge WHERE world = :world',
-		{ replacements: { world }, type: QueryTypes.SELECT }
+	const rows = await all<{ deviceId: string; known: string }>(
+		studio,
+		'SELECT deviceId, known FROM knowledge WHERE world = ?',
+		[world]
 	);
 	return new Map(rows.map(({ deviceId, known }) => [deviceId, unpackKnowledge(known, () => '')]));
 }
@@ -51,9 +55,11 @@ export async function writeKnowledge(
 	knowledge: Knowledge,
 	transaction: Transaction
 ): Promise<void> {
-	await studio.sequelize.query(
+	await run(
+		studio,
 		'INSERT INTO knowledge (deviceId, world, known) VALUES (?, ?, ?) ON CONFLICT (deviceId, world) DO UPDATE SET known = excluded.known',
-		{ replacements: [deviceId, world, packKnowledge(knowledge)], transaction }
+		[deviceId, world, packKnowledge(knowledge)],
+		transaction
 	);
 }
 

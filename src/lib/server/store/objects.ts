@@ -1,147 +1,194 @@
-import { deflateRawSync, inflateRawSync } from 'node:zlib';
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { sameBytes } from '../../core/midi';
 import { Problem } from '../../core/problem';
 import type { Studio } from '../db/connection';
-import type { ObjectRow } from '../db/models';
 import { hashOf } from '../hash';
-import { insertRows } from './insert-rows';
+import { build, over, whole, type Kept } from './chains';
+import { all, hexOf, run } from './sql';
+import { numbersOf } from './words';
 
-/** A delta pays when it is this much smaller than the content. */
-const DELTA_LIMIT = 0.25;
-/** Content shorter than this is kept whole. */
-const DELTA_FROM = 257;
+/** Content shorter than this is kept by itself. */
+const SHORT = 64;
+/**
+ * Content builds on the content before it; every sixteenth on the one sixteen before, and every 512th on nothing. So any
+ * content is built in at most 15 + 31 steps from one that is kept whole.
+ */
+const STRIDE = 16;
+const CHAIN = 512;
 
-/** The bytes that differ, by XOR: two dumps of one device are alike in length and nearly in content. */
-function xor(a: Uint8Array, b: Uint8Array): Uint8Array {
-	const out = new Uint8Array(a.length);
-	for (let i = 0; i < a.length; i++) out[i] = a[i] ^ b[i];
-	return out;
-}
-
-/** Content to be stored; `like` names an object that is probably similar, or null. */
+/** Content to be stored; `like` is an object that is probably similar, or null. */
 export interface NewObject {
 	bytes: Uint8Array;
-	like: string | null;
+	like: number | null;
 }
 
-/** Rows by hash, with those that they build on. */
-async function loadRows(
+/** A stored content: its number, and its name. */
+export interface StoredObject {
+	id: number;
+	hash: string;
+}
+
+interface Row extends Kept {
+	size: number;
+}
+
+const CHAINS = (seed: string) => `WITH RECURSIVE chain(id) AS (${seed}
+	UNION SELECT o.base FROM chain c JOIN objects o ON o.id = c.id WHERE o.base IS NOT NULL)
+	SELECT o.id, o.hash, o.size, o.form, o.base, o.place, o.data FROM chain c JOIN objects o ON o.id = c.id`;
+
+const BY_HASH = CHAINS(
+	`SELECT o.id FROM json_each(?) j CROSS JOIN objects o ON substr(o.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND o.hash = unhex(j.value)`
+);
+const BY_ID = CHAINS('SELECT value FROM json_each(?)');
+
+/** Rows with all that they build on, by number, and the numbers by name. */
+interface Loaded {
+	rows: Map<number, Row>;
+	ids: Map<string, number>;
+}
+
+async function load(
 	studio: Studio,
-	hashes: readonly string[],
-	transaction?: Transaction
-): Promise<Map<string, ObjectRow>> {
-	const rows = new Map<string, ObjectRow>();
-	const fetch = async (list: string[]) => {
-		for (let i = 0; i < list.length; i += 500)
-			for (const row of await studio.sequelize.query<ObjectRow>(
-				'SELECT hash, size, form, base, data FROM objects WHERE hash IN (:list)',
-				{ replacements: { list: list.slice(i, i + 500) }, type: QueryTypes.SELECT, transaction }
-			))
-				rows.set(row.hash, row);
+	wanted: { hashes?: readonly string[]; ids?: readonly number[] },
+	transaction?: Transaction,
+	into: Loaded = { rows: new Map(), ids: new Map() }
+): Promise<Loaded> {
+	const take = async (sql: string, of: readonly (string | number)[]) => {
+		for (const row of await all<Row>(studio, sql, [JSON.stringify(of)], transaction)) {
+			into.rows.set(row.id, row);
+			into.ids.set(row.hash.toString('hex'), row.id);
+		}
 	};
-	await fetch([...new Set(hashes)]);
-	await fetch([
-		...new Set([...rows.values()].flatMap(({ base }) => (base && !rows.has(base) ? [base] : [])))
-	]);
-	return rows;
+	if (wanted.hashes?.length) await take(BY_HASH, wanted.hashes);
+	const ids = wanted.ids?.filter((id) => !into.rows.has(id)) ?? [];
+	if (ids.length > 0) await take(BY_ID, ids);
+	return into;
+}
+
+/** What content may build on, after `like`: the one before it, or an earlier one of the same chain, or nothing. */
+function baseFor({ rows }: Loaded, like: number | null): { id: number; place: number } | null {
+	const near = like === null ? undefined : rows.get(like);
+	if (!near || near.place + 1 >= CHAIN) return null;
+	const place = near.place + 1;
+	if (place % STRIDE > 0) return { id: near.id, place };
+	let at: Row | undefined = near;
+	while (at && at.place > place - STRIDE) at = at.base === null ? undefined : rows.get(at.base);
+	return at?.place === place - STRIDE ? { id: at.id, place } : null;
+}
+
+/** A content as it is stored, or null where it is damaged; `named` compares it with its name. */
+function tryBuild(
+	{ rows }: Loaded,
+	id: number,
+	known: Map<number, Uint8Array>,
+	named: boolean
+): Uint8Array | null {
+	try {
+		const bytes = build(rows, id, known);
+		return !named || hashOf(bytes) === rows.get(id)!.hash.toString('hex') ? bytes : null;
+	} catch {
+		return null;
+	}
 }
 
 /**
- * Stores contents once, each under its SHA-256, and gives these in order. Content of the same length as an object that
- * it is like (the same message of the device's previous version) is kept as the difference to it. A difference is
- * always to a whole object, never to another difference, so that reading takes two steps at most. What is there
- * already is compared with the content; where it is damaged it is replaced, and what builds on it is whole again.
+ * Stores contents once, each under its SHA-256, and gives these in order. What is there already is compared with the
+ * content; where it is damaged it is replaced, and what builds on it is whole again.
  */
 export async function putObjects(
 	studio: Studio,
 	contents: readonly NewObject[],
 	transaction: Transaction
-): Promise<string[]> {
+): Promise<StoredObject[]> {
 	const hashes = contents.map(({ bytes }) => hashOf(bytes));
-	const likes = contents.flatMap(({ bytes, like }) => (like && bytes.length >= DELTA_FROM ? [like] : []));
-	const rows = await loadRows(studio, [...hashes, ...likes], transaction);
-
-	const sound = new Map<string, Uint8Array | null>();
-	/** The whole object that content like this may build on, if it is undamaged. */
-	const soundBase = (like: string | null): { hash: string; bytes: Uint8Array } | null => {
-		const near = like ? rows.get(like) : undefined;
-		const hash = near?.base ?? near?.hash;
-		if (!hash) return null;
-		if (!sound.has(hash)) sound.set(hash, tryRead(rows, hash));
-		const bytes = sound.get(hash)!;
-		return bytes && rows.get(hash)!.form !== 'delta' ? { hash, bytes } : null;
-	};
-
-	const fresh = new Map<string, ObjectRow>();
-	const broken = new Map<string, ObjectRow>();
-	contents.forEach(({ bytes, like }, i) => {
-		const hash = hashes[i];
-		if (fresh.has(hash) || broken.has(hash)) return;
-		if (!rows.has(hash)) {
-			fresh.set(hash, pack(hash, bytes, bytes.length >= DELTA_FROM ? soundBase(like) : null));
-			return;
+	const loaded = await load(studio, { hashes }, transaction);
+	const fresh = new Map<string, NewObject>();
+	const broken = new Map<number, Uint8Array>();
+	const known = new Map<number, Uint8Array>();
+	contents.forEach((content, i) => {
+		const id = loaded.ids.get(hashes[i]);
+		if (id === undefined) fresh.set(hashes[i], content);
+		else {
+			const stored = tryBuild(loaded, id, known, false);
+			if (!stored || !sameBytes(stored, content.bytes)) broken.set(id, content.bytes);
 		}
-		const stored = tryRead(rows, hash, false);
-		if (!stored || !sameBytes(stored, bytes)) broken.set(hash, pack(hash, bytes, null));
 	});
-	await insertRows(
-		studio,
-		'objects (hash, size, form, base, data)',
-		[...fresh.values()].map(({ hash, size, form, base, data }) => [hash, size, form, base, data]),
-		transaction
-	);
-	for (const { hash, size, form, data } of broken.values()) {
-		await studio.sequelize.query(
-			'UPDATE objects SET size = ?, form = ?, base = NULL, data = ? WHERE hash = ?',
-			{
-				replacements: [size, form, data, hash],
-				transaction
-			}
+	if (broken.size > 0) await heal(studio, broken, transaction);
+	if (fresh.size > 0) {
+		const likes = [...fresh.values()].flatMap(({ bytes, like }) =>
+			like !== null && bytes.length >= SHORT ? [like] : []
 		);
-		await studio.sequelize.query('DELETE FROM quarantine WHERE hash = ?', {
-			replacements: [hash],
-			transaction
+		await load(studio, { ids: likes }, transaction, loaded);
+		const rows = [...fresh].map(([hash, { bytes, like }]) => {
+			const near = bytes.length >= SHORT ? baseFor(loaded, like) : null;
+			// Nothing is built on what is damaged.
+			const base = near && tryBuild(loaded, near.id, known, true);
+			const kept = over(base && { id: near.id, bytes: base }, near?.place ?? 0, bytes);
+			return [hash, bytes.length, kept.form, kept.base, kept.place, hexOf(kept.data)];
 		});
+		const stored = await all<{ id: number; hash: Buffer }>(
+			studio,
+			`INSERT INTO objects (hash, size, form, base, place, data)
+			 SELECT unhex(value ->> 0), value ->> 1, value ->> 2, value ->> 3, value ->> 4, unhex(value ->> 5) FROM json_each(?)
+			 RETURNING id, hash`,
+			[JSON.stringify(rows)],
+			transaction
+		);
+		for (const { id, hash } of stored) loaded.ids.set(hash.toString('hex'), id);
 	}
-	return hashes;
+	return hashes.map((hash) => ({ id: loaded.ids.get(hash)!, hash }));
 }
 
-/** Content as the row that holds it in the least room. */
-function pack(hash: string, bytes: Uint8Array, base: { hash: string; bytes: Uint8Array } | null): ObjectRow {
-	const row = { hash, size: bytes.length };
-	if (base?.bytes.length === bytes.length) {
-		const data = deflateRawSync(xor(bytes, base.bytes));
-		if (data.length < bytes.length * DELTA_LIMIT) return { ...row, form: 'delta', base: base.hash, data };
+/** Puts whole contents in the place of damaged ones. */
+async function heal(
+	studio: Studio,
+	broken: ReadonlyMap<number, Uint8Array>,
+	transaction: Transaction
+): Promise<void> {
+	for (const [id, bytes] of broken) {
+		const { form, place, data } = whole(bytes);
+		await run(
+			studio,
+			'UPDATE objects SET size = ?, form = ?, base = NULL, place = ?, data = ? WHERE id = ?',
+			[bytes.length, form, place, data, id],
+			transaction
+		);
+		await run(studio, 'DELETE FROM quarantine WHERE hash = ?', [hashOf(bytes)], transaction);
 	}
-	const packed = deflateRawSync(bytes);
-	return packed.length < bytes.length
-		? { ...row, form: 'deflate', base: null, data: packed }
-		: { ...row, form: 'plain', base: null, data: Buffer.from(bytes) };
 }
 
 /**
- * The objects of a device's newest version, as candidates to be similar to: gives the hash for the message at a place
- * and of a length, or null.
+ * The objects of a device's newest versions, as candidates to be similar to: gives the number for the message at a
+ * place and of a length, or null.
  */
 export async function similarObjects(
 	studio: Studio,
 	deviceId: string,
 	transaction: Transaction
-): Promise<(position: number, length: number) => string | null> {
-	// Of the newest few: the newest may be a read-back of one slot.
-	const newest = await studio.sequelize.query<{ hash: string; size: number; position: number }>(
-		`SELECT m.hash, o.size, m.position FROM (SELECT id, seq FROM versions WHERE deviceId = :deviceId ORDER BY takenAt DESC, seq DESC LIMIT 3) v
-		 JOIN version_messages m ON m.versionId = v.id JOIN objects o ON o.hash = m.hash ORDER BY v.seq DESC, m.position`,
-		{ replacements: { deviceId }, type: QueryTypes.SELECT, transaction }
+): Promise<(position: number, length: number) => number | null> {
+	const worlds = ['hardware', 'bench', 'file', 'unrecorded'];
+	const number = await numbersOf(studio, [deviceId, ...worlds], transaction);
+	// Of the newest few of each world: the newest may be a read-back of one slot.
+	const newest = await all<{ id: number; size: number; position: number }>(
+		studio,
+		`SELECT m.object AS id, o.size, m.position FROM versions v
+		 JOIN version_messages m ON m.version = v.seq JOIN objects o ON o.id = m.object
+		 WHERE v.seq IN (
+			SELECT x.seq FROM json_each(?2) w CROSS JOIN versions x ON x.seq IN (
+				SELECT y.seq FROM versions y WHERE y.device = ?1 AND y.world = w.value ORDER BY y.takenAt DESC, y.seq DESC LIMIT 3))
+		 ORDER BY v.takenAt DESC, v.seq DESC, m.position`,
+		[number(deviceId), JSON.stringify(worlds.map(number))],
+		transaction
 	);
-	return (position, length) => {
-		const fitting = newest.filter(({ size }) => size === length);
-		return (fitting.find((candidate) => candidate.position === position) ?? fitting[0])?.hash ?? null;
-	};
+	const byPlace = new Map<string, number>();
+	const byLength = new Map<number, number>();
+	for (const { id, size, position } of newest) {
+		const place = `${position} ${size}`;
+		if (!byPlace.has(place)) byPlace.set(place, id);
+		if (!byLength.has(size)) byLength.set(size, id);
+	}
+	return (position, length) => byPlace.get(`${position} ${length}`) ?? byLength.get(length) ?? null;
 }
-
-const expand = (row: ObjectRow): Uint8Array => (row.form === 'deflate' ? inflateRawSync(row.data) : row.data);
 
 const damaged = (hash: string, why: string) =>
 	new Problem(
@@ -157,36 +204,51 @@ export async function getObjects(
 	hashes: readonly string[],
 	transaction?: Transaction
 ): Promise<Uint8Array[]> {
-	const rows = await loadRows(studio, hashes, transaction);
+	const loaded = await load(studio, { hashes: [...new Set(hashes)] }, transaction);
+	const known = new Map<number, Uint8Array>();
 	const read = new Map<string, Uint8Array>();
-	for (const hash of hashes) if (!read.has(hash)) read.set(hash, readObject(rows, hash));
+	for (const hash of hashes) {
+		if (read.has(hash)) continue;
+		const id = loaded.ids.get(hash);
+		if (id === undefined) throw damaged(hash, 'it is not there');
+		let bytes: Uint8Array;
+		try {
+			bytes = build(loaded.rows, id, known);
+		} catch (error) {
+			throw damaged(hash, error instanceof Error ? error.message : String(error));
+		}
+		if (hashOf(bytes) !== hash) throw damaged(hash, 'its content does not match its name');
+		read.set(hash, bytes);
+	}
 	return hashes.map((hash) => read.get(hash)!);
 }
 
-/** As `readObject`, or null where it is damaged. */
-function tryRead(rows: Map<string, ObjectRow>, hash: string, hashed = true): Uint8Array | null {
-	try {
-		return readObject(rows, hash, hashed);
-	} catch (error) {
-		if (error instanceof Problem) return null;
-		throw error;
-	}
+/** Which of these contents are stored, by name. */
+export async function storedObjects(
+	studio: Studio,
+	hashes: readonly string[],
+	transaction?: Transaction
+): Promise<Map<string, number>> {
+	const rows = await all<{ id: number; hash: Buffer }>(
+		studio,
+		`SELECT o.id, o.hash FROM json_each(?) j CROSS JOIN objects o ON substr(o.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND o.hash = unhex(j.value)`,
+		[JSON.stringify([...new Set(hashes)])],
+		transaction
+	);
+	return new Map(rows.map(({ id, hash }) => [hash.toString('hex'), id]));
 }
 
-function readObject(rows: Map<string, ObjectRow>, hash: string, hashed = true): Uint8Array {
-	const row = rows.get(hash);
-	if (!row) throw damaged(hash, 'it is not there');
-	let bytes: Uint8Array;
-	try {
-		if (row.form === 'delta') {
-			const base = rows.get(row.base!);
-			if (!base) throw damaged(hash, 'the message that it builds on is not there');
-			bytes = xor(inflateRawSync(row.data), expand(base));
-		} else bytes = Uint8Array.from(expand(row));
-	} catch (error) {
-		if (error instanceof Problem) throw error;
-		throw damaged(hash, error instanceof Error ? error.message : String(error));
-	}
-	if (hashed && hashOf(bytes) !== hash) throw damaged(hash, 'its content does not match its name');
-	return bytes;
+/** The names of contents, by number. */
+export async function namesOfObjects(
+	studio: Studio,
+	ids: readonly number[],
+	transaction?: Transaction
+): Promise<Map<number, string>> {
+	const rows = await all<{ id: number; hash: Buffer }>(
+		studio,
+		'SELECT id, hash FROM objects WHERE id IN (SELECT value FROM json_each(?))',
+		[JSON.stringify([...new Set(ids)])],
+		transaction
+	);
+	return new Map(rows.map(({ id, hash }) => [id, hash.toString('hex')]));
 }

@@ -32,7 +32,8 @@ export async function readRevision(studio: Studio, id: string, revision: number)
 export async function storedRevisions(studio: Studio, id: string): Promise<StoredRevision[]> {
 	const rows = await studio.sequelize.query<Omit<StoredRevision, 'own'> & { own: number }>(
 		`SELECT p.revision, p.own, p.savedAt,
-			(SELECT COUNT(*) FROM versions v WHERE v.profileId = p.id AND v.profileRevision = p.revision) AS versions
+			(SELECT COUNT(*) FROM versions v WHERE v.profile = (SELECT w.id FROM words w WHERE w.text = p.id)
+				AND v.revision = p.revision) AS versions
 		 FROM profiles p WHERE p.id = :id ORDER BY p.revision DESC`,
 		{ replacements: { id }, type: QueryTypes.SELECT }
 	);

@@ -1,10 +1,25 @@
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { foldName } from '../../core/drawer';
+import { sameBytes } from '../../core/midi';
 import { Problem } from '../../core/problem';
 import type { Slot } from '../../core/profile';
 import type { Studio } from '../db/connection';
 import { hashOf } from '../hash';
-import { insertRows } from './insert-rows';
+import { build, over, whole, type Kept } from './chains';
+import { all, hexOf, run } from './sql';
+import { numbersOf, told } from './words';
+
+/** Every sixteenth form of a sound is kept whole, so that any is built in 15 steps. */
+const CHAIN = 16;
+/** Sounds that are read between two breaths of the server. */
+const PART = 500;
+
+/** Names the sounds of one area of a model. */
+export const kindOf = (profileId: string, area: string): string => JSON.stringify([profileId, area]);
+const fromKind = (kind: string): { profileId: string; area: string } => {
+	const [profileId, area] = JSON.parse(kind) as [string, string];
+	return { profileId, area };
+};
 
 /** A sound by itself: the content of a slot. */
 export interface StoredRecord {
@@ -13,26 +28,119 @@ export interface StoredRecord {
 	bytes: Uint8Array;
 }
 
-/** Keeps what slots held, each content once; what is there damaged is replaced. `record` is its SHA-256. */
+/** A slot's content that shall be kept; `record` is its SHA-256, `like` the sound that was in its slot before. */
+export interface NewRecord {
+	slot: Slot;
+	record: string;
+	like?: number;
+}
+
+interface Row extends Omit<Kept, 'data'> {
+	kind: number;
+	name: string | null;
+	/** Null for one that was never taken from its version. */
+	data: Buffer | null;
+}
+
+const CHAINS = (seed: string) => `WITH RECURSIVE chain(id) AS (${seed}
+	UNION SELECT k.base FROM chain c JOIN records k ON k.id = c.id WHERE k.base IS NOT NULL)
+	SELECT k.id, k.kind, k.hash, k.form, k.base, k.place, k.data, n.name
+	FROM chain c JOIN records k ON k.id = c.id LEFT JOIN names n ON n.id = k.name`;
+
+const BY_HASH = CHAINS(
+	`SELECT k.id FROM json_each(?) j CROSS JOIN records k ON substr(k.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND k.hash = unhex(j.value)`
+);
+const BY_ID = CHAINS('SELECT value FROM json_each(?)');
+
+const load = async (
+	studio: Studio,
+	sql: string,
+	of: readonly (string | number)[],
+	transaction?: Transaction
+): Promise<Map<number, Row>> =>
+	new Map((await all<Row>(studio, sql, [JSON.stringify(of)], transaction)).map((row) => [row.id, row]));
+
+const kept = (rows: ReadonlyMap<number, Row>) => rows as ReadonlyMap<number, Kept>;
+
+/** The content of a sound, or null where it is damaged or was never taken from its version. */
+function read(rows: ReadonlyMap<number, Row>, id: number, known: Map<number, Uint8Array>): Uint8Array | null {
+	const row = rows.get(id);
+	if (!row || row.data === null) return null;
+	try {
+		const bytes = build(kept(rows), id, known);
+		return hashOf(bytes) === row.hash.toString('hex') ? bytes : null;
+	} catch {
+		return null;
+	}
+}
+
+/** Keeps what slots held, each content once; what is there damaged is replaced. */
 export async function keepRecords(
 	studio: Studio,
 	profileId: string,
-	slots: readonly { slot: Slot; record: string }[],
+	slots: readonly NewRecord[],
 	transaction: Transaction
 ): Promise<void> {
-	await insertRows(
+	if (slots.length === 0) return;
+	const kinds = await numbersOf(
 		studio,
-		'records (profileId, area, hash, name, folded, bytes)',
-		slots.map(({ slot, record }) => [
-			profileId,
-			slot.area,
-			record,
-			slot.name,
-			foldName(slot.name ?? ''),
-			Buffer.from(slot.bytes)
-		]),
-		transaction,
-		'ON CONFLICT (profileId, area, hash) DO UPDATE SET bytes = excluded.bytes WHERE bytes <> excluded.bytes'
+		slots.map(({ slot }) => kindOf(profileId, slot.area)),
+		transaction
+	);
+	const kind = (area: string) => kinds(kindOf(profileId, area));
+	const rows = await load(studio, BY_HASH, [...new Set(slots.map(({ record }) => record))], transaction);
+	const ids = new Map([...rows.values()].map((row) => [`${row.kind} ${row.hash.toString('hex')}`, row.id]));
+	const known = new Map<number, Uint8Array>();
+	const fresh = new Map<string, NewRecord>();
+	for (const entry of slots) {
+		const key = `${kind(entry.slot.area)} ${entry.record}`;
+		const id = ids.get(key);
+		if (id === undefined) fresh.set(key, entry);
+		else {
+			const stored = read(rows, id, known);
+			if (!stored || !sameBytes(stored, entry.slot.bytes)) {
+				const { form, place, data } = whole(entry.slot.bytes);
+				await run(
+					studio,
+					'UPDATE records SET form = ?, base = NULL, place = ?, data = ? WHERE id = ?',
+					[form, place, data, id],
+					transaction
+				);
+			}
+		}
+	}
+	if (fresh.size === 0) return;
+	const before = await load(
+		studio,
+		BY_ID,
+		[...new Set([...fresh.values()].flatMap(({ like }) => like ?? []))],
+		transaction
+	);
+	const names = [...new Set([...fresh.values()].flatMap(({ slot }) => slot.name ?? []))];
+	await run(
+		studio,
+		'INSERT OR IGNORE INTO names (name, folded) SELECT value ->> 0, NULLIF(value ->> 1, lower(value ->> 0)) FROM json_each(?)',
+		[JSON.stringify(names.map((name) => [name, foldName(name)]))],
+		transaction
+	);
+	await run(
+		studio,
+		`INSERT INTO records (kind, hash, name, form, base, place, data)
+		 SELECT value ->> 0, unhex(value ->> 1), (SELECT n.id FROM names n WHERE n.name = value ->> 2),
+			value ->> 3, value ->> 4, value ->> 5, unhex(value ->> 6) FROM json_each(?)`,
+		[
+			JSON.stringify(
+				[...fresh.values()].map(({ slot, record, like }) => {
+					const near = like === undefined ? undefined : before.get(like);
+					const place = (near?.place ?? CHAIN) + 1;
+					// Nothing is built on what is damaged.
+					const bytes = near && place < CHAIN ? read(before, near.id, known) : null;
+					const row = over(bytes && { id: near!.id, bytes }, place, slot.bytes);
+					return [kind(slot.area), record, slot.name, row.form, row.base, row.place, hexOf(row.data)];
+				})
+			)
+		],
+		transaction
 	);
 }
 
@@ -49,39 +157,65 @@ export async function getRecords(
 	studio: Studio,
 	hashes: readonly string[]
 ): Promise<Map<string, Uint8Array>> {
+	const wanted = new Set(hashes);
 	const found = new Map<string, Uint8Array>();
-	const wanted = [...new Set(hashes)];
-	for (let i = 0; i < wanted.length; i += 500) {
-		const rows = await studio.sequelize.query<{ hash: string; bytes: Buffer }>(
-			'SELECT hash, bytes FROM records WHERE hash IN (:list)',
-			{ replacements: { list: wanted.slice(i, i + 500) }, type: QueryTypes.SELECT }
-		);
-		for (const { hash, bytes } of rows) {
-			if (hashOf(bytes) !== hash) throw damaged(hash);
-			found.set(hash, Uint8Array.from(bytes));
-		}
+	const rows = await load(studio, BY_HASH, [...wanted]);
+	const known = new Map<number, Uint8Array>();
+	for (const row of rows.values()) {
+		const hash = row.hash.toString('hex');
+		if (!wanted.has(hash) || row.data === null) continue;
+		const bytes = read(rows, row.id, known);
+		if (!bytes) throw damaged(hash);
+		found.set(hash, bytes);
 	}
 	return found;
 }
 
-/** All undamaged sounds of one area of a model; damaged ones are named by `check`. */
-export async function recordsOf(studio: Studio, profileId: string, area: string): Promise<StoredRecord[]> {
-	const rows = await studio.sequelize.query<{ hash: string; name: string | null; bytes: Buffer }>(
-		'SELECT hash, name, bytes FROM records WHERE profileId = :profileId AND area = :area',
-		{ replacements: { profileId, area }, type: QueryTypes.SELECT }
-	);
-	return rows
-		.filter(({ hash, bytes }) => hashOf(bytes) === hash)
-		.map(({ hash, name, bytes }) => ({ hash, name, bytes: Uint8Array.from(bytes) }));
+/** A sound with what it belongs to. */
+export type DescribedRecord = StoredRecord & { profileId: string; area: string };
+
+/** A sound by its hash, or undefined. @throws Problem `record.damaged` */
+export async function getRecord(studio: Studio, hash: string): Promise<DescribedRecord | undefined> {
+	const rows = await load(studio, BY_HASH, [hash]);
+	const row = [...rows.values()].find((each) => each.data !== null && each.hash.toString('hex') === hash);
+	if (!row) return undefined;
+	const bytes = read(rows, row.id, new Map());
+	if (!bytes) throw damaged(hash);
+	const [{ kind }] = await told(studio, [{ kind: row.kind }], ['kind']);
+	return { ...fromKind(kind), hash, name: row.name, bytes };
 }
 
-/** How many sounds are kept, by `profile area`. */
-export async function countRecords(studio: Studio): Promise<Map<string, number>> {
-	const rows = await studio.sequelize.query<{ profileId: string; area: string; n: number }>(
-		'SELECT profileId, area, COUNT(*) AS n FROM records GROUP BY profileId, area',
-		{ type: QueryTypes.SELECT }
+/** All undamaged sounds of one area of a model, a part at a time; damaged ones are named by `check`. */
+export async function* recordsOf(
+	studio: Studio,
+	profileId: string,
+	area: string
+): AsyncGenerator<StoredRecord[]> {
+	const kind = (await numbersOf(studio, [kindOf(profileId, area)]))(kindOf(profileId, area));
+	const numbers = await all<{ id: number }>(studio, 'SELECT id FROM records WHERE kind = ? ORDER BY id', [
+		kind
+	]);
+	for (let i = 0; i < numbers.length; i += PART) {
+		const own = numbers.slice(i, i + PART).map(({ id }) => id);
+		const rows = await load(studio, BY_ID, own);
+		const known = new Map<number, Uint8Array>();
+		yield own.flatMap((id) => {
+			const bytes = read(rows, id, known);
+			const { hash, name } = rows.get(id)!;
+			return bytes ? [{ hash: hash.toString('hex'), name, bytes }] : [];
+		});
+	}
+}
+
+/** How many sounds are kept, by model and area. */
+export async function countRecords(
+	studio: Studio
+): Promise<{ profileId: string; area: string; n: number }[]> {
+	const rows = await all<{ kind: number; n: number }>(
+		studio,
+		'SELECT kind, COUNT(*) AS n FROM records WHERE data IS NOT NULL GROUP BY kind'
 	);
-	return new Map(rows.map(({ profileId, area, n }) => [`${profileId} ${area}`, n]));
+	return (await told(studio, rows, ['kind'])).map(({ kind, n }) => ({ ...fromKind(kind), n }));
 }
 
 /** Every stored sound whose content does not match its name, a part of the store at a time. */
@@ -89,45 +223,47 @@ export async function* damagedRecords(studio: Studio): AsyncGenerator<{
 	checked: number;
 	damaged: { profileId: string; area: string; hash: string; name: string | null }[];
 }> {
-	let after = { profileId: '', area: '', hash: '' };
+	let after = 0;
 	for (;;) {
-		const rows = await studio.sequelize.query<{
-			profileId: string;
-			area: string;
-			hash: string;
-			name: string | null;
-			bytes: Buffer;
-		}>(
-			`SELECT profileId, area, hash, name, bytes FROM records WHERE (profileId, area, hash) > (:profileId, :area, :hash)
-			 ORDER BY profileId, area, hash LIMIT 1000`,
-			{ replacements: after, type: QueryTypes.SELECT }
+		const numbers = await all<{ id: number }>(
+			studio,
+			'SELECT id FROM records WHERE id > ? AND data IS NOT NULL ORDER BY id LIMIT ?',
+			[after, PART]
 		);
-		if (rows.length === 0) return;
+		if (numbers.length === 0) return;
+		const own = numbers.map(({ id }) => id);
+		const rows = await load(studio, BY_ID, own);
+		const known = new Map<number, Uint8Array>();
+		const bad = own.flatMap((id) => (read(rows, id, known) ? [] : [rows.get(id)!]));
 		yield {
-			checked: rows.length,
-			damaged: rows
-				.filter(({ hash, bytes }) => hashOf(bytes) !== hash)
-				.map(({ profileId, area, hash, name }) => ({ profileId, area, hash, name }))
+			checked: own.length,
+			damaged: (await told(studio, bad, ['kind'])).map(({ kind, hash, name }) => ({
+				...fromKind(kind),
+				hash: hash.toString('hex'),
+				name
+			}))
 		};
-		const { profileId, area, hash } = rows.at(-1)!;
-		after = { profileId, area, hash };
+		after = own.at(-1)!;
 	}
 }
 
 /** Versions in which a sound was seen first, oldest first. */
 export async function versionsOfRecord(studio: Studio, hash: string): Promise<string[]> {
-	const rows = await studio.sequelize.query<{ id: string }>(
-		'SELECT DISTINCT fromVersion AS id FROM slot_runs WHERE record = :hash ORDER BY fromAt',
-		{ replacements: { hash }, type: QueryTypes.SELECT }
+	const rows = await all<{ id: string }>(
+		studio,
+		`SELECT v.id FROM records k JOIN slot_runs r ON r.record = k.id JOIN versions v ON v.seq = r.version
+		 WHERE substr(k.hash, 1, 6) = substr(unhex(?1), 1, 6) AND k.hash = unhex(?1) GROUP BY v.seq ORDER BY MIN(r.fromAt)`,
+		[hash]
 	);
 	return rows.map(({ id }) => id);
 }
 
 /** Versions whose sounds are not all kept by themselves: those of studios from before they were. */
 export async function versionsWithoutRecords(studio: Studio): Promise<string[]> {
-	const rows = await studio.sequelize.query<{ id: string }>(
-		'SELECT DISTINCT r.fromVersion AS id FROM slot_runs r WHERE NOT EXISTS (SELECT 1 FROM records k WHERE k.hash = r.record)',
-		{ type: QueryTypes.SELECT }
+	const rows = await all<{ id: string }>(
+		studio,
+		`SELECT DISTINCT v.id FROM records k JOIN slot_runs r ON r.record = k.id JOIN versions v ON v.seq = r.version
+		 WHERE k.data IS NULL`
 	);
 	return rows.map(({ id }) => id);
 }

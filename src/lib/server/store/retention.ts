@@ -1,130 +1,205 @@
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { Span, VersionKind, World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
+import { all, one, run, toTime } from './sql';
+import { numbersOf, told } from './words';
 import { readCoverage } from './versions';
 
 /** A version as far as rules judge it. */
 export interface JudgedRow {
 	id: string;
 	deviceId: string;
-	device: string;
 	kind: VersionKind;
-	takenAt: string;
+	takenMs: number;
 	world: World;
 	verified: boolean;
 	coverage: Span[];
 	pinned: boolean;
-	bytes: number;
-	title: string;
 	/** Let go by hand. */
 	gone: boolean;
 }
 
-/** All versions, newest first. */
-export async function versionsToJudge(studio: Studio): Promise<JudgedRow[]> {
-	const rows = await studio.sequelize.query<
-		Omit<JudgedRow, 'verified' | 'pinned' | 'coverage' | 'gone'> & {
-			goneAt: string | null;
+/** The versions of each device, newest first, a device at a time. */
+export async function* versionsToJudge(studio: Studio): AsyncGenerator<JudgedRow[]> {
+	const devices = await all<{ device: number }>(studio, 'SELECT DISTINCT device FROM versions');
+	for (const { device } of devices) {
+		const rows = await all<{
+			id: string;
+			device: number;
+			kind: number;
+			takenAt: number;
+			world: number;
 			verified: number;
+			coverage: number | null;
 			pinned: number;
-			coverage: string | null;
-		}
-	>(
-		`SELECT v.id, v.deviceId, d.name AS device, v.kind, v.takenAt, v.world, v.verified, v.coverage, v.pinned, v.bytes, v.title, v.goneAt
-		 FROM versions v JOIN devices d ON d.id = v.deviceId ORDER BY v.takenAt DESC, v.seq DESC`,
-		{ type: QueryTypes.SELECT }
+			gone: number;
+		}>(
+			studio,
+			`SELECT id, device, kind, takenAt, world, verified, coverage, pinned, goneAt IS NOT NULL AS gone
+			 FROM versions WHERE device = ? ORDER BY takenAt DESC, seq DESC`,
+			[device]
+		);
+		yield (await told(studio, rows, ['device', 'kind', 'world', 'coverage'])).map(
+			({ device: deviceId, takenAt, verified, pinned, gone, coverage, ...row }) =>
+				({
+					...row,
+					deviceId,
+					takenMs: takenAt,
+					verified: verified === 1,
+					pinned: pinned === 1,
+					gone: gone === 1,
+					coverage: readCoverage(coverage)
+				}) as JudgedRow
+		);
+	}
+}
+
+/** What is told of a version that would go. */
+export interface GoingRow {
+	id: string;
+	deviceId: string;
+	device: string;
+	takenAt: string;
+	title: string;
+	bytes: number;
+}
+
+/** Versions that are described between two breaths of the server. */
+const PART = 500;
+
+/** What these versions are, in the same order. */
+export async function describeVersions(studio: Studio, ids: readonly string[]): Promise<GoingRow[]> {
+	const names = new Map(
+		(await all<{ id: string; name: string }>(studio, 'SELECT id, name FROM devices')).map(({ id, name }) => [
+			id,
+			name
+		])
 	);
-	return rows.map(({ goneAt, ...row }) => ({
-		...row,
-		gone: goneAt !== null,
-		verified: row.verified === 1,
-		pinned: row.pinned === 1,
-		coverage: readCoverage(row.coverage)
-	}));
+	const described: GoingRow[] = [];
+	for (let i = 0; i < ids.length; i += PART) {
+		const rows = await all<{ id: string; device: number; takenAt: number; title: string; bytes: number }>(
+			studio,
+			`SELECT v.id, v.device, v.takenAt, v.title, v.bytes FROM json_each(?) j CROSS JOIN versions v ON v.id = j.value ORDER BY j.key`,
+			[JSON.stringify(ids.slice(i, i + PART))]
+		);
+		for (const { device, takenAt, ...row } of await told(studio, rows, ['device']))
+			described.push({
+				...row,
+				deviceId: device,
+				device: names.get(device) ?? '',
+				takenAt: toTime(takenAt)
+			});
+	}
+	return described;
 }
 
 /** What still needs a version, by version: snapshots, banks, and what is known of a device now. */
 export async function neededVersions(studio: Studio): Promise<Map<string, string>> {
-	const rows = await studio.sequelize.query<{ id: string; why: string }>(
+	const open = ['running', 'unfinished', 'incomplete'];
+	const number = await numbersOf(studio, ['restore', ...open]);
+	const rows = await all<{ id: string; why: string }>(
+		studio,
 		`SELECT versionId AS id, 'part of a studio snapshot' AS why FROM snapshot_items WHERE versionId IS NOT NULL
 		 UNION SELECT baseVersionId, 'a bank was begun from it' FROM banks WHERE baseVersionId IS NOT NULL
 		 UNION SELECT id, 'it asks to be looked at' FROM versions WHERE question IS NOT NULL
-		 UNION SELECT safetyVersionId, 'the safety copy of a restore that broke off' FROM transfers
-			WHERE direction = 'restore' AND status IN ('running', 'unfinished', 'incomplete') AND safetyVersionId IS NOT NULL
+		 UNION SELECT v.id, 'the safety copy of a restore that broke off' FROM transfers t JOIN versions v ON v.seq = t.safety
+			WHERE t.direction = ? AND t.status IN (SELECT value FROM json_each(?))
 		 UNION SELECT json_extract(s.value, '$[4]'), 'the device was last read by it' FROM knowledge k, json_each(k.known, '$.seen') s
 		 UNION SELECT json_extract(s.value, '$[4]'), 'it proves what no newer version proves' FROM knowledge k, json_each(k.known, '$.proved') s`,
-		{ type: QueryTypes.SELECT }
+		[number('restore'), JSON.stringify(open.map(number))]
 	);
 	return new Map(rows.map(({ id, why }) => [id, why]));
 }
 
-/** Versions that go, and which slots each of the distinct coverages holds, in tables of their own until `work` is done. */
+/** Versions that go; those that stay; what each coverage holds; contents that nothing needs any more, and that something does. */
+const TABLES = ['going', 'staying', 'covers', 'orphans', 'alive'] as const;
+
+/** Previews of one studio, one after the other: their tables are those of its one connection for reading. */
+const previews = new WeakMap<Studio, Promise<unknown>>();
+
+const STEPS = [
+	`CREATE TABLE temp.staying (device INTEGER, world INTEGER, takenAt INTEGER, seq INTEGER, coverage INTEGER,
+		PRIMARY KEY (device, world, takenAt, seq)) WITHOUT ROWID`,
+	`INSERT INTO staying SELECT device, world, takenAt, seq, coverage FROM versions
+	 WHERE seq NOT IN (SELECT seq FROM going) ORDER BY device, world, takenAt, seq`,
+	`CREATE TABLE temp.covers (coverage INTEGER, area INTEGER, first INTEGER, past INTEGER,
+		PRIMARY KEY (coverage, area, first)) WITHOUT ROWID`,
+	`INSERT INTO covers
+	 SELECT v.coverage, w.id, json_extract(s.value, '$[1]'), json_extract(s.value, '$[1]') + json_extract(s.value, '$[2]')
+	 FROM (SELECT DISTINCT coverage FROM staying WHERE coverage IS NOT NULL) v
+	 JOIN words c ON c.id = v.coverage, json_each(c.text) s JOIN words w ON w.text = json_extract(s.value, '$[0]')`,
+	`CREATE TABLE temp.orphans (id INTEGER PRIMARY KEY)`,
+	// What the versions that go are made of, with all that it builds on, as far as nothing else holds it …
+	`WITH RECURSIVE held(id) AS (
+		SELECT m.object FROM going g CROSS JOIN version_messages m ON m.version = g.seq
+		UNION SELECT o.base FROM held h JOIN objects o ON o.id = h.id WHERE o.base IS NOT NULL)
+	 INSERT INTO orphans SELECT h.id FROM held h
+	 WHERE NOT EXISTS (SELECT 1 FROM version_messages m WHERE m.object = h.id AND m.version NOT IN (SELECT seq FROM going))
+	 AND NOT EXISTS (SELECT 1 FROM transfer_messages t JOIN transfers x ON x.seq = t.transfer WHERE t.object = h.id
+		AND (x.version IS NULL OR x.version NOT IN (SELECT seq FROM going)))`,
+	// … and nothing that stays builds on it.
+	`CREATE TABLE temp.alive (id INTEGER PRIMARY KEY)`,
+	`WITH RECURSIVE kept(id) AS (
+		SELECT b.id FROM orphans b WHERE EXISTS (
+			SELECT 1 FROM objects o WHERE o.base = b.id AND o.id NOT IN (SELECT id FROM orphans))
+		UNION SELECT o.base FROM kept a JOIN objects o ON o.id = a.id WHERE o.base IN (SELECT id FROM orphans))
+	 INSERT INTO alive SELECT id FROM kept`,
+	`DELETE FROM orphans WHERE id IN (SELECT id FROM alive)`
+];
+
+/** Works with tables of what goes and what stays, which are there only that long. */
 async function withGoing<T>(
 	studio: Studio,
 	ids: readonly string[],
-	work: (tables: { going: string; covers: string }) => Promise<T>,
+	work: () => Promise<T>,
 	transaction?: Transaction
 ): Promise<T> {
-	const name = `going_${Math.trunc(studio.clock() * 1000)}_${ids.length}`;
-	const [going, covers] = [`temp.${name}`, `temp.${name}_covers`];
-	const run = (sql: string, replacements: unknown[] = []) =>
-		studio.sequelize.query(sql, { transaction, replacements });
-	await run(`CREATE TABLE ${going} (id TEXT PRIMARY KEY) WITHOUT ROWID`);
+	const step = (sql: string, values: string[] = []) => run(studio, sql, values, transaction);
+	const drop = async () => {
+		for (const table of TABLES) await step(`DROP TABLE IF EXISTS temp.${table}`);
+	};
+	await drop();
 	try {
-		await run(`CREATE TABLE ${covers} AS
-			SELECT DISTINCT v.coverage, json_extract(s.value, '$[0]') AS area, json_extract(s.value, '$[1]') AS first,
-				json_extract(s.value, '$[1]') + json_extract(s.value, '$[2]') AS past
-			FROM (SELECT DISTINCT coverage FROM versions WHERE coverage IS NOT NULL) v, json_each(v.coverage) s`);
-		await run(`CREATE INDEX ${covers}_by ON ${covers.slice(5)}(coverage, area)`);
-		for (let i = 0; i < ids.length; i += 500) {
-			const part = ids.slice(i, i + 500);
-			await run(`INSERT INTO ${going} VALUES ${part.map(() => '(?)').join(',')}`, [...part]);
-		}
-		return await work({ going, covers });
+		await step('CREATE TABLE temp.going (seq INTEGER PRIMARY KEY)');
+		await step('INSERT INTO going SELECT v.seq FROM json_each(?) j CROSS JOIN versions v ON v.id = j.value', [
+			JSON.stringify(ids)
+		]);
+		for (const sql of STEPS) await step(sql);
+		return await work();
 	} finally {
-		await run(`DROP TABLE IF EXISTS ${going}`);
-		await run(`DROP TABLE IF EXISTS ${covers}`);
+		await drop();
 	}
 }
 
-/** Contents that no remaining version, no waiting transfer and no remaining difference needs. */
-const orphan = (going: string) => `
-	NOT EXISTS (SELECT 1 FROM version_messages m WHERE m.hash = o.hash AND m.versionId NOT IN (SELECT id FROM ${going}))
-	AND NOT EXISTS (SELECT 1 FROM transfer_messages t JOIN transfers x ON x.id = t.transferId WHERE t.hash = o.hash AND x.versionId IS NULL)
-	AND NOT EXISTS (
-		SELECT 1 FROM objects d WHERE d.base = o.hash AND (
-			EXISTS (SELECT 1 FROM version_messages m WHERE m.hash = d.hash AND m.versionId NOT IN (SELECT id FROM ${going}))
-			OR EXISTS (SELECT 1 FROM transfer_messages t JOIN transfers x ON x.id = t.transferId WHERE t.hash = d.hash AND x.versionId IS NULL)))`;
+/** The next version that stays and held the slot of stay `r` while it lasted. */
+const HEIR = `(SELECT s.seq FROM staying s WHERE s.device = r.device AND s.world = r.world
+	AND s.takenAt >= r.fromAt AND (r.toAt IS NULL OR s.takenAt < r.toAt OR s.takenAt = r.fromAt)
+	AND EXISTS (SELECT 1 FROM covers c WHERE c.coverage = s.coverage AND c.area = r.area AND r.slot >= c.first AND r.slot < c.past)
+	ORDER BY s.takenAt LIMIT 1)`;
 
-/** The next version that remains and held the slot of stay `r` while it lasted. */
-const heir = (going: string, covers: string) => `
-	(SELECT v.id FROM versions v WHERE v.deviceId = r.deviceId AND v.world = r.world
-	 AND v.takenAt >= r.fromAt AND (r.toAt IS NULL OR v.takenAt < r.toAt OR v.takenAt = r.fromAt)
-	 AND v.id NOT IN (SELECT id FROM ${going})
-	 AND EXISTS (SELECT 1 FROM ${covers} c WHERE c.coverage = v.coverage AND c.area = r.area AND r.slot >= c.first AND r.slot < c.past)
-	 ORDER BY v.takenAt LIMIT 1)`;
+const FREED = 'SELECT SUM(LENGTH(o.data)) AS n FROM orphans b JOIN objects o ON o.id = b.id';
 
 /** Bytes that only these versions hold, and sounds whose last stay would be forgotten with them. */
-export async function consequences(
+export function consequences(
 	studio: Studio,
 	ids: readonly string[]
 ): Promise<{ freedBytes: number; soundsLost: number }> {
-	if (ids.length === 0) return { freedBytes: 0, soundsLost: 0 };
-	return withGoing(studio, ids, async ({ going, covers }) => {
-		const one = async (sql: string) => {
-			const [row] = await studio.sequelize.query<{ n: number | null }>(sql, { type: QueryTypes.SELECT });
-			return row.n ?? 0;
-		};
-		return {
-			freedBytes: await one(`SELECT SUM(LENGTH(o.data)) AS n FROM objects o WHERE o.hash IN
-				(SELECT m.hash FROM version_messages m WHERE m.versionId IN (SELECT id FROM ${going})
-				 UNION SELECT b.base FROM objects b WHERE b.base IS NOT NULL AND b.hash IN
-					(SELECT m.hash FROM version_messages m WHERE m.versionId IN (SELECT id FROM ${going}))) AND ${orphan(going)}`),
-			soundsLost: await one(`SELECT COUNT(DISTINCT r.record) AS n FROM slot_runs r
-				WHERE r.fromVersion IN (SELECT id FROM ${going}) AND ${heir(going, covers)} IS NULL
-				AND NOT EXISTS (SELECT 1 FROM slot_runs o WHERE o.record = r.record AND o.fromVersion NOT IN (SELECT id FROM ${going}))`)
-		};
-	});
+	if (ids.length === 0) return Promise.resolve({ freedBytes: 0, soundsLost: 0 });
+	const count = async (sql: string) => (await one<{ n: number | null }>(studio, sql))?.n ?? 0;
+	const mine = (previews.get(studio) ?? Promise.resolve()).then(() =>
+		withGoing(studio, ids, async () => ({
+			freedBytes: await count(FREED),
+			soundsLost: await count(`SELECT COUNT(*) AS n FROM (
+				SELECT r.record, MAX(${HEIR} IS NOT NULL) AS told FROM going g CROSS JOIN slot_runs r ON r.version = g.seq
+				WHERE NOT EXISTS (SELECT 1 FROM slot_runs o WHERE o.record = r.record AND o.version NOT IN (SELECT seq FROM going))
+				GROUP BY r.record) WHERE told = 0`)
+		}))
+	);
+	previews.set(
+		studio,
+		mine.catch(() => undefined)
+	);
+	return mine;
 }
 
 /** Lets versions go, with the logs and contents that only they needed. Gives the bytes that this freed. */
@@ -133,41 +208,25 @@ export function letGo(studio: Studio, ids: readonly string[]): Promise<number> {
 		withGoing(
 			studio,
 			ids,
-			async ({ going, covers }) => {
-				const run = (sql: string) => studio.sequelize.query(sql, { transaction });
-				const gone = `(SELECT id FROM ${going})`;
-				await run(
-					`UPDATE slot_runs AS r SET fromVersion = COALESCE(${heir(going, covers)}, fromVersion) WHERE fromVersion IN ${gone}`
-				);
-				await run(`DELETE FROM slot_runs WHERE fromVersion IN ${gone}`);
+			async () => {
+				const step = (sql: string) => run(studio, sql, [], transaction);
+				const gone = '(SELECT seq FROM going)';
+				const freed = await one<{ n: number | null }>(studio, FREED, [], transaction);
+				await step(`UPDATE slot_runs AS r SET version = COALESCE(${HEIR}, version) WHERE version IN ${gone}`);
+				await step(`DELETE FROM slot_runs WHERE version IN ${gone}`);
 				// The logs of captures whose versions go, and what they received, go with them.
-				await run(
-					`DELETE FROM transfer_trace WHERE transferId IN (SELECT id FROM transfers WHERE versionId IN ${gone})`
-				);
-				await run(
-					`DELETE FROM transfer_messages WHERE transferId IN (SELECT id FROM transfers WHERE versionId IN ${gone})`
-				);
-				for (const column of ['versionId', 'safetyVersionId', 'sourceVersionId'])
-					await run(`UPDATE transfers SET ${column} = NULL WHERE ${column} IN ${gone}`);
-				const held = `(SELECT m.hash FROM version_messages m WHERE m.versionId IN ${gone})`;
-				await run(`CREATE TABLE ${going}_objects AS SELECT DISTINCT o.hash, o.base FROM objects o WHERE o.hash IN ${held}
-					OR o.hash IN (SELECT b.base FROM objects b WHERE b.base IS NOT NULL AND b.hash IN ${held})`);
-				await run(`DELETE FROM version_messages WHERE versionId IN ${gone}`);
-				const mine = `o.hash IN (SELECT hash FROM ${going}_objects)`;
-				const still = 'NOT EXISTS (SELECT 1 FROM transfer_messages t WHERE t.hash = o.hash)';
-				const [{ n }] = await studio.sequelize.query<{ n: number | null }>(
-					`SELECT SUM(LENGTH(o.data)) AS n FROM objects o WHERE ${mine} AND ${orphan(going)} AND ${still}`,
-					{ type: QueryTypes.SELECT, transaction }
-				);
-				// Differences first: what they build on can go after them.
-				await run(
-					`DELETE FROM objects AS o WHERE o.base IS NOT NULL AND ${mine} AND ${orphan(going)} AND ${still}`
-				);
-				await run(`DELETE FROM objects AS o WHERE o.base IS NULL AND ${mine} AND ${orphan(going)} AND ${still}
-					AND NOT EXISTS (SELECT 1 FROM objects d WHERE d.base = o.hash)`);
-				await run(`DELETE FROM versions WHERE id IN ${gone}`);
-				await run(`DROP TABLE ${going}_objects`);
-				return n ?? 0;
+				for (const table of ['transfer_trace', 'transfer_messages'])
+					await step(
+						`DELETE FROM ${table} WHERE transfer IN (SELECT seq FROM transfers WHERE version IN ${gone})`
+					);
+				for (const column of ['version', 'safety', 'source'])
+					await step(`UPDATE transfers SET ${column} = NULL WHERE ${column} IN ${gone}`);
+				await step(`DELETE FROM version_messages WHERE version IN ${gone}`);
+				// All at once, so that none stands in the way of what it builds on.
+				await step(`UPDATE objects SET base = NULL WHERE id IN (SELECT id FROM orphans)`);
+				await step(`DELETE FROM objects WHERE id IN (SELECT id FROM orphans)`);
+				await step(`DELETE FROM versions WHERE seq IN ${gone}`);
+				return freed?.n ?? 0;
 			},
 			transaction
 		)

@@ -1,47 +1,117 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { toHex } from '../../core/midi';
 import type { TraceLineData } from '../../core/drawer';
 import type { Studio } from '../db/connection';
 import { hashOf } from '../hash';
-import { getObjects } from './objects';
+import { getObjects, namesOfObjects, storedObjects } from './objects';
+import { all, one, run } from './sql';
 
-/** Bytes as they are, or the stored message that they are. */
-type PackedLine = [atMs: number, way: TraceLineData['way'], hex: string, says: string, message?: string];
+/** Bytes as they are, or the stored message that they are: by its number, once by its name. */
+type Line = [atMs: number, way: TraceLineData['way'], hex: string, says: string, message?: number | string];
+
+/** Lines side by side: times as steps from one to the next, texts by where they stand in the list of texts. */
+interface Columns {
+	at: number[];
+	way: string;
+	hex: number[];
+	says: number[];
+	message: (number | 0)[];
+	texts: string[];
+}
 
 interface Row {
 	part: number;
-	lines: string;
+	form: number;
+	lines: string | null;
 	packed: Buffer | null;
 }
 
 /** Shorter messages are written out: a name would be longer. */
-const NAMED_FROM = 40;
+const NAMED_FROM = 16;
+
+/**
+ * What logs say most, for the packing: kept for ever, as what was packed with it is unpacked with it. A new one would
+ * be a new form.
+ */
+const DICTIONARY = Buffer.from(
+	'"Asked again: the answer did not come."Damaged message"Not for this device"Received"Sent"Write request"Bank dump"' +
+		'"Program dump"Request"Acknowledged"Identity reply"Identity request"f07e7f0601f7"f07e00060200"f07d"' +
+		'{"at":[0,4,6,10,"way":"srsrsrsr","hex":[0,1,2,0,0,"says":[0,1,2,3,"message":[0,0,0,"texts":["","'
+);
+
+const WAYS: Record<string, TraceLineData['way']> = { s: 'sent', r: 'received', n: 'note' };
 
 const rowsOf = (studio: Studio, id: string, transaction?: Transaction): Promise<Row[]> =>
-	studio.sequelize.query<Row>(
-		'SELECT part, lines, packed FROM transfer_trace WHERE transferId = :id ORDER BY part',
-		{ replacements: { id }, type: QueryTypes.SELECT, transaction }
+	all<Row>(
+		studio,
+		`SELECT part, form, lines, packed FROM transfer_trace
+		 WHERE transfer = (SELECT seq FROM transfers WHERE id = ?) ORDER BY part`,
+		[id],
+		transaction
 	);
 
-function unpack({ lines, packed }: Row): PackedLine[] {
-	if (packed) return JSON.parse(inflateRawSync(packed).toString('utf8')) as PackedLine[];
-	return (JSON.parse(lines) as TraceLineData[]).map(({ atMs, way, hex, says }) => [atMs, way, hex, says]);
+function pack(lines: readonly Line[]): Buffer {
+	const texts: string[] = [];
+	const places = new Map<string, number>();
+	const place = (text: string): number => {
+		let at = places.get(text);
+		if (at === undefined) places.set(text, (at = texts.push(text) - 1));
+		return at;
+	};
+	const named = lines.flatMap(([, , , , message]) => (typeof message === 'number' ? [message] : []));
+	const first = named[0] ?? 0;
+	let before = 0;
+	const columns: Columns & { first: number } = {
+		at: lines.map(([atMs]) => {
+			const step = atMs - before;
+			before = atMs;
+			return step;
+		}),
+		way: lines.map(([, way]) => way[0]).join(''),
+		hex: lines.map(([, , hex]) => place(hex)),
+		says: lines.map(([, , , says]) => place(says)),
+		// From 1, counted from the first that is named.
+		message: lines.map(([, , , , message]) => (typeof message === 'number' ? message - first + 1 : 0)),
+		texts,
+		first
+	};
+	return deflateRawSync(Buffer.from(JSON.stringify(columns)), { dictionary: DICTIONARY, level: 9 });
+}
+
+function unpack({ form, lines, packed }: Row): Line[] {
+	if (packed === null)
+		return (JSON.parse(lines!) as TraceLineData[]).map(({ atMs, way, hex, says }) => [atMs, way, hex, says]);
+	if (form === 0) return JSON.parse(inflateRawSync(packed).toString('utf8')) as Line[];
+	const columns = JSON.parse(
+		inflateRawSync(packed, { dictionary: DICTIONARY }).toString('utf8')
+	) as Columns & { first: number };
+	let at = 0;
+	return columns.at.map((step, i): Line => {
+		at += step;
+		const message = columns.message[i];
+		return [
+			at,
+			WAYS[columns.way[i]],
+			columns.texts[columns.hex[i]],
+			columns.texts[columns.says[i]],
+			...(message === 0 ? [] : [message - 1 + columns.first])
+		] as Line;
+	});
 }
 
 async function write(
 	studio: Studio,
 	id: string,
 	part: number,
-	lines: readonly PackedLine[],
+	lines: readonly Line[],
 	transaction: Transaction
 ): Promise<void> {
-	await studio.sequelize.query(
-		`INSERT INTO transfer_trace (transferId, part, lines, packed) VALUES (?, ?, '', ?)`,
-		{
-			replacements: [id, part, deflateRawSync(Buffer.from(JSON.stringify(lines)))] as unknown[],
-			transaction
-		}
+	await run(
+		studio,
+		`INSERT INTO transfer_trace (transfer, part, form, packed) SELECT seq, ?2, 1, ?3 FROM transfers WHERE id = ?1`,
+		[id, part, pack(lines)],
+		transaction
 	);
 }
 
@@ -57,11 +127,11 @@ export async function addTrace(
 	transaction: Transaction
 ): Promise<void> {
 	const rows = await rowsOf(studio, id, transaction);
-	const packed = lines.map(({ atMs, way, hex, says }): PackedLine => [atMs, way, hex, says]);
+	const fresh = lines.map(({ atMs, way, hex, says }): Line => [Math.round(atMs), way, hex, says]);
 	const there = rows.find((row) => row.part === part);
-	if (there && JSON.stringify(unpack(there)) === JSON.stringify(packed)) return;
+	if (there && JSON.stringify(unpack(there)) === JSON.stringify(fresh)) return;
 	const free = there ? Math.max(...rows.map((row) => row.part)) + 1 : part;
-	await write(studio, id, free, packed, transaction);
+	await write(studio, id, free, fresh, transaction);
 }
 
 /** Puts a transfer's whole log into one part, in which stored messages are named instead of written out. */
@@ -72,25 +142,25 @@ export async function packTrace(studio: Studio, id: string, transaction: Transac
 	const names = lines.map(([, , hex]) =>
 		hex.length >= NAMED_FROM * 2 ? hashOf(Buffer.from(hex, 'hex')) : null
 	);
-	const wanted = [...new Set(names.filter((name) => name !== null))];
-	const stored = new Set<string>();
-	for (let i = 0; i < wanted.length; i += 500)
-		for (const { hash } of await studio.sequelize.query<{ hash: string }>(
-			'SELECT hash FROM objects WHERE hash IN (:list)',
-			{ replacements: { list: wanted.slice(i, i + 500) }, type: QueryTypes.SELECT, transaction }
-		))
-			stored.add(hash);
-	await studio.sequelize.query('DELETE FROM transfer_trace WHERE transferId = ?', {
-		replacements: [id],
+	const stored = await storedObjects(
+		studio,
+		names.filter((name) => name !== null),
 		transaction
-	});
+	);
+	await run(
+		studio,
+		'DELETE FROM transfer_trace WHERE transfer = (SELECT seq FROM transfers WHERE id = ?)',
+		[id],
+		transaction
+	);
 	await write(
 		studio,
 		id,
 		0,
-		lines.map((line, i): PackedLine => {
+		lines.map((line, i): Line => {
 			const name = names[i];
-			return name && stored.has(name) ? [line[0], line[1], '', line[3], name] : line;
+			const message = name === null ? undefined : stored.get(name);
+			return message === undefined ? line : [line[0], line[1], '', line[3], message];
 		}),
 		transaction
 	);
@@ -99,19 +169,27 @@ export async function packTrace(studio: Studio, id: string, transaction: Transac
 /** The whole log of a transfer. Messages that retention let go are told as such. */
 export async function readTrace(studio: Studio, id: string): Promise<TraceLineData[]> {
 	const lines = (await rowsOf(studio, id)).flatMap(unpack);
+	const named = lines.flatMap(([, , , , message]) => message ?? []);
+	const names = await namesOfObjects(
+		studio,
+		named.filter((message) => typeof message === 'number')
+	);
+	const nameOf = (message: number | string) => (typeof message === 'number' ? names.get(message) : message);
 	const messages = new Map<string, string | null>();
-	for (const [, , , , name] of lines)
-		if (name && !messages.has(name))
-			messages.set(
-				name,
-				await getObjects(studio, [name]).then(
-					([bytes]) => toHex(bytes),
-					() => null
-				)
-			);
-	return lines.map(([atMs, way, hex, says, name]) => {
-		if (!name) return { atMs, way, hex, says };
-		const bytes = messages.get(name)!;
+	for (const message of named) {
+		const name = nameOf(message);
+		if (name === undefined || messages.has(name)) continue;
+		messages.set(
+			name,
+			await getObjects(studio, [name]).then(
+				([bytes]) => toHex(bytes),
+				() => null
+			)
+		);
+	}
+	return lines.map(([atMs, way, hex, says, message]) => {
+		if (message === undefined) return { atMs, way, hex, says };
+		const bytes = messages.get(nameOf(message) ?? '') ?? null;
 		return {
 			atMs,
 			way,
@@ -123,9 +201,11 @@ export async function readTrace(studio: Studio, id: string): Promise<TraceLineDa
 
 /** The next free part of the log, for a transfer that is resumed. */
 export async function nextPart(studio: Studio, id: string): Promise<number> {
-	const [row] = await studio.sequelize.query<{ next: number }>(
-		'SELECT COALESCE(MAX(part) + 1, 0) AS next FROM transfer_trace WHERE transferId = :id',
-		{ replacements: { id }, type: QueryTypes.SELECT }
+	const row = await one<{ next: number }>(
+		studio,
+		`SELECT COALESCE(MAX(part) + 1, 0) AS next FROM transfer_trace
+		 WHERE transfer = (SELECT seq FROM transfers WHERE id = ?)`,
+		[id]
 	);
-	return row.next;
+	return row!.next;
 }

@@ -1,17 +1,118 @@
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
+import type { Transfer } from '../../core/drawer';
 import type { Studio } from '../db/connection';
-import { plain, type TransferRow } from '../db/models';
-import { insertRows } from './insert-rows';
+import { all, one, run, toMs, toTime, toTimeOrNull, type Value } from './sql';
+import { numbersOf, told } from './words';
+
+export type TransferRow = Transfer;
 
 /** A transfer with how many messages it has received. */
 export type CountedTransfer = TransferRow & { received: number };
+
+const WORDS = ['device', 'direction', 'scope', 'status', 'kind', 'world'] as const;
+const JSONS = ['reason', 'outcome', 'wanted'] as const;
+const VERSIONS = { versionId: 'version', safetyVersionId: 'safety', sourceVersionId: 'source' } as const;
+
+const COLUMNS = `t.id, t.device, t.direction, t.scope, t.status, t.kind, t.world, t.title, t.startedAt, t.endedAt, t.predictedMs,
+	t.distrusted, t.resumed, t.snapshotId, t.bankId, t.reason, t.outcome, t.wanted,
+	(SELECT v.id FROM versions v WHERE v.seq = t.version) AS versionId,
+	(SELECT v.id FROM versions v WHERE v.seq = t.safety) AS safetyVersionId,
+	(SELECT v.id FROM versions v WHERE v.seq = t.source) AS sourceVersionId,
+	COALESCE(t.received, (SELECT COUNT(*) FROM transfer_messages m WHERE m.transfer = t.seq)) AS received`;
+
+interface Stored {
+	id: string;
+	device: number;
+	direction: number;
+	scope: number;
+	status: number;
+	kind: number;
+	world: number;
+	title: string;
+	startedAt: number;
+	endedAt: number | null;
+	predictedMs: number | null;
+	distrusted: number;
+	resumed: number;
+	snapshotId: string | null;
+	bankId: string | null;
+	reason: string | null;
+	outcome: string | null;
+	wanted: string | null;
+	versionId: string | null;
+	safetyVersionId: string | null;
+	sourceVersionId: string | null;
+	received: number;
+}
+
+const parsed = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
+
+async function fromRows(
+	studio: Studio,
+	rows: readonly Stored[],
+	transaction?: Transaction
+): Promise<CountedTransfer[]> {
+	return (await told(studio, rows, WORDS, transaction)).map(
+		({ device, scope, startedAt, endedAt, distrusted, resumed, reason, outcome, wanted, ...row }) =>
+			({
+				...row,
+				deviceId: device,
+				scope: parsed(scope),
+				startedAt: toTime(startedAt),
+				endedAt: toTimeOrNull(endedAt),
+				distrusted: distrusted === 1,
+				resumed: resumed === 1,
+				reason: parsed(reason),
+				outcome: parsed(outcome),
+				wanted: parsed(wanted)
+			}) as CountedTransfer
+	);
+}
+
+/** What is told of a transfer or a part of it: each column with how it is written, and its value. */
+async function toColumns(
+	studio: Studio,
+	values: Partial<TransferRow>,
+	transaction: Transaction
+): Promise<[column: string, how: string, value: Value][]> {
+	const entries = Object.entries({
+		...values,
+		...(values.scope ? { scope: JSON.stringify(values.scope) } : {})
+	}).map(([key, value]) => [key === 'deviceId' ? 'device' : key, value] as const);
+	const isWord = (column: string) => (WORDS as readonly string[]).includes(column);
+	const number = await numbersOf(
+		studio,
+		entries.flatMap(([column, value]) => (isWord(column) ? [value as string] : [])),
+		transaction
+	);
+	return entries.map(([column, value]): [string, string, Value] => {
+		if (column in VERSIONS)
+			return [
+				VERSIONS[column as keyof typeof VERSIONS],
+				'(SELECT seq FROM versions WHERE id = ?)',
+				value as string | null
+			];
+		if (value === null) return [column, '?', null];
+		if (isWord(column)) return [column, '?', number(value as string)];
+		if (column === 'startedAt' || column === 'endedAt') return [column, '?', toMs(value as string)];
+		if ((JSONS as readonly string[]).includes(column)) return [column, '?', JSON.stringify(value)];
+		return [column, '?', typeof value === 'boolean' ? Number(value) : (value as Value)];
+	});
+}
 
 export async function insertTransfer(
 	studio: Studio,
 	row: TransferRow,
 	transaction: Transaction
 ): Promise<TransferRow> {
-	return plain(await studio.models.transfers.create(row, { transaction }));
+	const columns = await toColumns(studio, row, transaction);
+	await run(
+		studio,
+		`INSERT INTO transfers (${columns.map(([column]) => column).join(', ')}) VALUES (${columns.map(([, how]) => how).join(', ')})`,
+		columns.map(([, , value]) => value),
+		transaction
+	);
+	return row;
 }
 
 export async function transferRow(
@@ -19,61 +120,74 @@ export async function transferRow(
 	id: string,
 	transaction?: Transaction
 ): Promise<TransferRow | null> {
-	const row = await studio.models.transfers.findByPk(id, { transaction });
-	return row ? plain(row) : null;
+	const row = await one<Stored>(
+		studio,
+		`SELECT ${COLUMNS} FROM transfers t WHERE t.id = ?`,
+		[id],
+		transaction
+	);
+	if (!row) return null;
+	const [{ received: _, ...transfer }] = await fromRows(studio, [row], transaction);
+	return transfer;
 }
 
 export async function updateTransfer(
 	studio: Studio,
 	id: string,
 	values: Partial<TransferRow>,
-	transaction?: Transaction
+	transaction: Transaction
 ): Promise<void> {
-	await studio.models.transfers.update(values, { where: { id }, transaction });
-}
-
-/** Nothing runs any more: what says so was left alone. With an id, that transfer alone. */
-export async function abandonRunning(studio: Studio, id?: string): Promise<void> {
-	await studio.models.transfers.update(
-		{ status: 'unfinished' },
-		{ where: { status: 'running', ...(id === undefined ? {} : { id }) } }
+	const columns = await toColumns(studio, values, transaction);
+	await run(
+		studio,
+		`UPDATE transfers SET ${columns.map(([column, how]) => `${column} = ${how}`).join(', ')} WHERE id = ?`,
+		[...columns.map(([, , value]) => value), id],
+		transaction
 	);
 }
 
-async function counted(studio: Studio, rows: TransferRow[]): Promise<CountedTransfer[]> {
-	const counts = new Map<string, number>();
-	for (let i = 0; i < rows.length; i += 500)
-		for (const { transferId, received } of await studio.sequelize.query<{
-			transferId: string;
-			received: number;
-		}>(
-			'SELECT transferId, COUNT(*) AS received FROM transfer_messages WHERE transferId IN (:ids) GROUP BY transferId',
-			{ replacements: { ids: rows.slice(i, i + 500).map(({ id }) => id) }, type: QueryTypes.SELECT }
-		))
-			counts.set(transferId, received);
-	return rows.map((row) => ({ ...row, received: counts.get(row.id) ?? 0 }));
-}
+/** Nothing runs any more: what says so was left alone. With an id, that transfer alone. */
+export const abandonRunning = (studio: Studio, id?: string): Promise<void> =>
+	studio.write(async (transaction) => {
+		const number = await numbersOf(studio, ['running', 'unfinished'], transaction);
+		await run(
+			studio,
+			`UPDATE transfers SET status = ?1 WHERE status = ?2 AND (?3 IS NULL OR id = ?3)`,
+			[number('unfinished'), number('running'), id ?? null],
+			transaction
+		);
+	});
 
 /** Transfers, newest first. */
 export async function recentTransfers(
 	studio: Studio,
 	options: { deviceId?: string; limit: number }
 ): Promise<CountedTransfer[]> {
-	const rows = await studio.models.transfers.findAll({
-		where: options.deviceId ? { deviceId: options.deviceId } : {},
-		order: [['startedAt', 'DESC']],
-		limit: options.limit
-	});
-	return counted(studio, rows.map(plain));
+	const { deviceId, limit } = options;
+	const device = deviceId === undefined ? null : (await numbersOf(studio, [deviceId]))(deviceId);
+	return fromRows(
+		studio,
+		await all<Stored>(
+			studio,
+			`SELECT ${COLUMNS} FROM transfers t ${device === null ? '' : 'WHERE t.device = ?2'} ORDER BY t.startedAt DESC LIMIT ?1`,
+			device === null ? [limit] : [limit, device]
+		)
+	);
 }
 
 /** Every capture that neither ended well nor was kept or let go, however old, newest first. */
 export async function openCaptures(studio: Studio): Promise<CountedTransfer[]> {
-	const rows = await studio.models.transfers.findAll({
-		where: { direction: 'capture', versionId: null, status: ['running', 'unfinished', 'incomplete'] },
-		order: [['startedAt', 'DESC']]
-	});
-	return counted(studio, rows.map(plain));
+	const open = ['running', 'unfinished', 'incomplete'];
+	const number = await numbersOf(studio, ['capture', ...open]);
+	return fromRows(
+		studio,
+		await all<Stored>(
+			studio,
+			`SELECT ${COLUMNS} FROM transfers t WHERE t.direction = ? AND t.version IS NULL
+			 AND t.status IN (SELECT value FROM json_each(?)) ORDER BY t.startedAt DESC`,
+			[number('capture'), JSON.stringify(open.map(number))]
+		)
+	);
 }
 
 export interface ReceivedMessage {
@@ -82,38 +196,89 @@ export interface ReceivedMessage {
 	receivedAt: string;
 }
 
-/** What a transfer has received, in order. */
-export const receivedRows = (
+/** What a transfer has received, in order: its own messages until it ends, then those of the version that it gave. */
+export async function receivedRows(
 	studio: Studio,
 	id: string,
 	transaction?: Transaction
-): Promise<ReceivedMessage[]> =>
-	studio.sequelize.query<ReceivedMessage>(
-		'SELECT position, hash, receivedAt FROM transfer_messages WHERE transferId = :id ORDER BY position',
-		{ replacements: { id }, type: QueryTypes.SELECT, transaction }
-	);
-
-export const insertReceived = (
-	studio: Studio,
-	id: string,
-	messages: readonly ReceivedMessage[],
-	transaction: Transaction
-): Promise<void> =>
-	insertRows(
+): Promise<ReceivedMessage[]> {
+	const rows = await all<{ position: number; hash: Buffer; receivedAt: number }>(
 		studio,
-		'transfer_messages (transferId, position, hash, receivedAt)',
-		messages.map(({ position, hash, receivedAt }) => [id, position, hash, receivedAt]),
+		`SELECT m.position, o.hash, m.receivedAt FROM transfers t JOIN transfer_messages m ON m.transfer = t.seq
+			JOIN objects o ON o.id = m.object WHERE t.id = ?1
+		 UNION ALL
+		 SELECT m.position, o.hash, COALESCE(m.readAt, v.takenAt) FROM transfers t JOIN versions v ON v.seq = t.version
+			JOIN version_messages m ON m.version = v.seq JOIN objects o ON o.id = m.object
+			WHERE t.id = ?1 AND t.received IS NOT NULL
+		 ORDER BY 1`,
+		[id],
 		transaction
 	);
+	return rows.map(({ position, hash, receivedAt }) => ({
+		position,
+		hash: hash.toString('hex'),
+		receivedAt: toTime(receivedAt)
+	}));
+}
+
+export async function insertReceived(
+	studio: Studio,
+	id: string,
+	messages: readonly { position: number; object: number; receivedAt: string }[],
+	transaction: Transaction
+): Promise<void> {
+	await run(
+		studio,
+		`INSERT INTO transfer_messages (transfer, position, object, receivedAt)
+		 SELECT (SELECT seq FROM transfers WHERE id = ?), value ->> 0, value ->> 1, value ->> 2 FROM json_each(?)`,
+		[
+			id,
+			JSON.stringify(messages.map(({ position, object, receivedAt }) => [position, object, toMs(receivedAt)]))
+		],
+		transaction
+	);
+}
+
+/** From here on the version that a transfer gave tells what it received: all of it, each at its time. */
+export async function handReceivedOver(
+	studio: Studio,
+	id: string,
+	received: number,
+	transaction: Transaction
+): Promise<void> {
+	await run(
+		studio,
+		'DELETE FROM transfer_messages WHERE transfer = (SELECT seq FROM transfers WHERE id = ?)',
+		[id],
+		transaction
+	);
+	await run(studio, 'UPDATE transfers SET received = ? WHERE id = ?', [received, id], transaction);
+}
+
+/** Of so many captures of a device, the newest, it is learnt how long the next will take. */
+const LEARNT_FROM = 50;
 
 /** How long whole captures took against what was expected, in one world, oldest first. */
-export const pastCaptures = (
+export async function pastCaptures(
 	studio: Studio,
 	world: string
-): Promise<{ deviceId: string; predictedMs: number; startedAt: string; endedAt: string }[]> =>
-	studio.sequelize.query(
-		`SELECT deviceId, predictedMs, startedAt, endedAt FROM transfers
-		 WHERE direction = 'capture' AND status = 'complete' AND world = :world AND scope = '{"kind":"all"}'
-		 AND resumed = 0 AND predictedMs > 0 AND endedAt IS NOT NULL ORDER BY startedAt`,
-		{ replacements: { world }, type: QueryTypes.SELECT }
+): Promise<{ deviceId: string; predictedMs: number; startedAt: string; endedAt: string }[]> {
+	const whole = JSON.stringify({ kind: 'all' });
+	const number = await numbersOf(studio, ['capture', 'complete', world, whole]);
+	const rows = await all<{ device: number; predictedMs: number; startedAt: number; endedAt: number }>(
+		studio,
+		`SELECT device, predictedMs, startedAt, endedAt FROM (
+			SELECT device, predictedMs, startedAt, endedAt,
+				ROW_NUMBER() OVER (PARTITION BY device ORDER BY startedAt DESC) AS nth
+			FROM transfers WHERE direction = ? AND status = ? AND world = ? AND scope = ?
+			AND resumed = 0 AND predictedMs > 0 AND endedAt IS NOT NULL)
+		 WHERE nth <= ${LEARNT_FROM} ORDER BY startedAt`,
+		[number('capture'), number('complete'), number(world), number(whole)]
 	);
+	return (await told(studio, rows, ['device'])).map(({ device, predictedMs, startedAt, endedAt }) => ({
+		deviceId: device,
+		predictedMs,
+		startedAt: toTime(startedAt),
+		endedAt: toTime(endedAt)
+	}));
+}

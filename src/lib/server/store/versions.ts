@@ -1,18 +1,42 @@
-import { QueryTypes, type Transaction } from 'sequelize';
-import { spanSchema, type Span, type Version } from '../../core/drawer';
+import type { Transaction } from 'sequelize';
+import { spanSchema, type Span, type Version, type World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
-import type { VersionRow } from '../db/models';
-import { insertRows } from './insert-rows';
+import { all, one, run, toMs, toTime, toTimeOrNull, type Value } from './sql';
+import { numbersOf, told } from './words';
 
-const COLUMNS = `id, deviceId, profileId, profileRevision, kind, firmware, takenAt, since, world, proof, coverage, question,
-	verified, missing, bytes, slots, changed, title, note, tags, pinned`;
+/** A version without what it is made of. */
+export type VersionRow = Omit<Version, 'messages'>;
 
-type Stored = Omit<Version, 'messages' | 'verified' | 'pinned' | 'tags' | 'coverage'> & {
+const COLUMNS = `v.id, v.device, v.profile, v.revision, v.kind, v.firmware, v.takenAt, v.since, v.world, v.proof, v.coverage,
+	v.question, v.verified, v.missing, v.bytes, v.slots, v.changed, v.title, v.note, v.tags, v.pinned`;
+const WORDS = ['device', 'profile', 'kind', 'firmware', 'world', 'proof', 'coverage'] as const;
+
+interface Stored {
+	id: string;
+	device: number;
+	profile: number | null;
+	revision: number | null;
+	kind: number;
+	firmware: number | null;
+	takenAt: number;
+	since: number | null;
+	world: number;
+	proof: number;
+	coverage: number | null;
+	question: string | null;
 	verified: number;
+	missing: number;
+	bytes: number;
+	slots: number;
+	changed: number;
+	title: string;
+	note: string;
+	tags: string | null;
 	pinned: number;
-	tags: string;
-	coverage: string | null;
-};
+}
+
+/** Versions that are read between two breaths of the server. */
+const PART = 500;
 
 /** Coverage is told by few different texts: each is read once. */
 const spans = new Map<string | null, Span[]>([[null, []]]);
@@ -26,40 +50,104 @@ export function readCoverage(text: string | null): Span[] {
 	return read;
 }
 
-const fromRow = (row: Stored): Omit<Version, 'messages'> => ({
-	...row,
-	verified: row.verified === 1,
-	pinned: row.pinned === 1,
-	tags: row.tags === '[]' ? [] : (JSON.parse(row.tags) as string[]),
-	coverage: readCoverage(row.coverage)
-});
+async function fromRows(
+	studio: Studio,
+	rows: readonly Stored[],
+	transaction?: Transaction
+): Promise<VersionRow[]> {
+	return (await told(studio, rows, WORDS, transaction)).map(
+		({ device, profile, revision, takenAt, since, coverage, verified, pinned, tags, ...row }) =>
+			({
+				...row,
+				deviceId: device,
+				profileId: profile,
+				profileRevision: revision,
+				takenAt: toTime(takenAt),
+				since: toTimeOrNull(since),
+				coverage: readCoverage(coverage),
+				verified: verified === 1,
+				pinned: pinned === 1,
+				tags: tags === null ? [] : (JSON.parse(tags) as string[])
+			}) as VersionRow
+	);
+}
+
+/** How what is written in a column differs from what is told of it. */
+const COLUMN: Record<string, string> = {
+	deviceId: 'device',
+	profileId: 'profile',
+	profileRevision: 'revision'
+};
+
+/** What is told of a version or a part of it, as its columns hold it. */
+async function toColumns(
+	studio: Studio,
+	values: Partial<VersionRow & { goneAt: string | null }>,
+	transaction: Transaction
+): Promise<[string, Value][]> {
+	const entries = Object.entries({
+		...values,
+		...(values.coverage ? { coverage: JSON.stringify(values.coverage) } : {})
+	}).map(([key, value]) => [COLUMN[key] ?? key, value] as const);
+	const isWord = (column: string) => (WORDS as readonly string[]).includes(column);
+	const number = await numbersOf(
+		studio,
+		entries.flatMap(([column, value]) => (isWord(column) && value !== null ? [value as string] : [])),
+		transaction
+	);
+	return entries.map(([column, value]): [string, Value] => {
+		if (value === null) return [column, null];
+		if (isWord(column)) return [column, number(value as string)];
+		if (column === 'takenAt' || column === 'since' || column === 'goneAt')
+			return [column, toMs(value as string)];
+		if (column === 'tags') return [column, (value as string[]).length === 0 ? null : JSON.stringify(value)];
+		return [column, typeof value === 'boolean' ? Number(value) : (value as Value)];
+	});
+}
 
 /** Stores a version's row and which messages it is made of, each with when it was read where that is noted. */
 export async function insertVersion(
 	studio: Studio,
 	row: VersionRow,
-	messages: readonly { hash: string; readAt: string | null }[],
+	messages: readonly { object: number; readAt: string | null }[],
 	transaction: Transaction
 ): Promise<void> {
-	await studio.models.versions.create(row, { transaction });
-	await insertRows(
+	const columns = await toColumns(studio, row, transaction);
+	const stored = await run(
 		studio,
-		'version_messages (versionId, position, hash, readAt)',
-		messages.map(({ hash, readAt }, position) => [row.id, position, hash, readAt]),
+		`INSERT INTO versions (${columns.map(([column]) => column).join(', ')})
+		 SELECT ${columns.map(() => '?').join(', ')} WHERE EXISTS (SELECT 1 FROM devices WHERE id = ?)`,
+		[...columns.map(([, value]) => value), row.deviceId],
+		transaction
+	);
+	if (stored === 0) throw new Error(`There is no device ${row.deviceId}.`);
+	await run(
+		studio,
+		`INSERT INTO version_messages (version, position, object, readAt)
+		 SELECT (SELECT seq FROM versions WHERE id = ?), key, value ->> 0, value ->> 1 FROM json_each(?)`,
+		[row.id, JSON.stringify(messages.map(({ object, readAt }) => [object, readAt && toMs(readAt)]))],
 		transaction
 	);
 }
 
-/** A device's versions without their messages, newest first. Plain rows: a drawer may hold thousands. */
-export async function versionsOfDevice(
-	studio: Studio,
-	deviceId: string
-): Promise<Omit<Version, 'messages'>[]> {
-	const rows = await studio.sequelize.query<Stored>(
-		`SELECT ${COLUMNS} FROM versions WHERE deviceId = :deviceId AND goneAt IS NULL ORDER BY takenAt DESC, seq DESC`,
-		{ replacements: { deviceId }, type: QueryTypes.SELECT }
+/** A device's versions without their messages, newest first: a drawer may hold thousands. */
+export async function versionsOfDevice(studio: Studio, deviceId: string): Promise<VersionRow[]> {
+	const device = (await numbersOf(studio, [deviceId]))(deviceId);
+	const numbers = await all<{ seq: number }>(
+		studio,
+		'SELECT seq FROM versions WHERE device = ? AND goneAt IS NULL ORDER BY takenAt DESC, seq DESC',
+		[device]
 	);
-	return rows.map(fromRow);
+	const rows: VersionRow[] = [];
+	for (let i = 0; i < numbers.length; i += PART) {
+		const part = await all<Stored>(
+			studio,
+			`SELECT ${COLUMNS} FROM json_each(?) j CROSS JOIN versions v ON v.seq = j.value ORDER BY j.key`,
+			[JSON.stringify(numbers.slice(i, i + PART).map(({ seq }) => seq))]
+		);
+		rows.push(...(await fromRows(studio, part)));
+	}
+	return rows;
 }
 
 /** A version without its messages, or null. */
@@ -67,13 +155,9 @@ export async function versionRow(
 	studio: Studio,
 	id: string,
 	transaction?: Transaction
-): Promise<Omit<Version, 'messages'> | null> {
-	const [row] = await studio.sequelize.query<Stored>(`SELECT ${COLUMNS} FROM versions WHERE id = :id`, {
-		replacements: { id },
-		type: QueryTypes.SELECT,
-		transaction
-	});
-	return row ? fromRow(row) : null;
+): Promise<VersionRow | null> {
+	const row = await one<Stored>(studio, `SELECT ${COLUMNS} FROM versions v WHERE v.id = ?`, [id], transaction);
+	return row ? (await fromRows(studio, [row], transaction))[0] : null;
 }
 
 export interface StoredMessage {
@@ -84,71 +168,115 @@ export interface StoredMessage {
 }
 
 /** The messages that a version is made of, in order, as they are stored. */
-export const messagesOfVersion = (
+export async function messagesOfVersion(
 	studio: Studio,
 	versionId: string,
 	transaction?: Transaction
-): Promise<StoredMessage[]> =>
-	studio.sequelize.query<StoredMessage>(
-		'SELECT position, hash, readAt FROM version_messages WHERE versionId = :versionId ORDER BY position',
-		{ replacements: { versionId }, type: QueryTypes.SELECT, transaction }
+): Promise<StoredMessage[]> {
+	const rows = await all<{ position: number; hash: Buffer; readAt: number | null }>(
+		studio,
+		`SELECT m.position, o.hash, m.readAt FROM version_messages m JOIN objects o ON o.id = m.object
+		 WHERE m.version = (SELECT seq FROM versions WHERE id = ?) ORDER BY m.position`,
+		[versionId],
+		transaction
 	);
+	return rows.map(({ position, hash, readAt }) => ({
+		position,
+		hash: hash.toString('hex'),
+		readAt: toTimeOrNull(readAt)
+	}));
+}
 
 /** Writes what is known of a version besides its content: labels, coverage, its question, the profile that reads it. */
 export async function updateVersion(
 	studio: Studio,
 	id: string,
-	values: Partial<VersionRow>,
-	transaction?: Transaction
+	values: Partial<VersionRow & { goneAt: string | null }>,
+	transaction: Transaction
 ): Promise<number> {
-	const [changed] = await studio.models.versions.update(values, { where: { id }, transaction });
-	return changed;
+	const columns = await toColumns(studio, values, transaction);
+	return run(
+		studio,
+		`UPDATE versions SET ${columns.map(([column]) => `${column} = ?`).join(', ')} WHERE id = ?`,
+		[...columns.map(([, value]) => value), id],
+		transaction
+	);
 }
 
 /** Versions that a profile reads and whose coverage was never worked out. */
 export async function versionsWithoutCoverage(studio: Studio): Promise<string[]> {
-	const rows = await studio.sequelize.query<{ id: string }>(
-		'SELECT id FROM versions WHERE coverage IS NULL ORDER BY seq',
-		{ type: QueryTypes.SELECT }
+	const rows = await all<{ id: string }>(
+		studio,
+		'SELECT id FROM versions WHERE coverage IS NULL ORDER BY seq'
 	);
 	return rows.map(({ id }) => id);
 }
 
-/** Every device's versions of a world, newest first, with what each covers. */
+/** The newest version of each coverage that each device has from a world, newest first. */
 export async function newestVersions(
 	studio: Studio,
 	world: string
 ): Promise<{ id: string; deviceId: string; coverage: Span[]; takenAt: string }[]> {
-	const rows = await studio.sequelize.query<{
-		id: string;
-		deviceId: string;
-		coverage: string | null;
-		takenAt: string;
-	}>(
-		'SELECT id, deviceId, coverage, takenAt FROM versions WHERE world = :world AND goneAt IS NULL ORDER BY takenAt DESC, seq DESC',
-		{ replacements: { world }, type: QueryTypes.SELECT }
+	const number = await numbersOf(studio, [world]);
+	const rows = await all<{ id: string; device: number; coverage: number | null; takenAt: number }>(
+		studio,
+		`SELECT id, device, coverage, takenAt FROM (
+			SELECT id, device, coverage, takenAt, seq,
+				ROW_NUMBER() OVER (PARTITION BY device, coverage ORDER BY takenAt DESC, seq DESC) AS nth
+			FROM versions WHERE world = ? AND goneAt IS NULL)
+		 WHERE nth = 1 ORDER BY takenAt DESC, seq DESC`,
+		[number(world)]
 	);
-	return rows.map((row) => ({ ...row, coverage: readCoverage(row.coverage) }));
+	return (await told(studio, rows, ['device', 'coverage'])).map(({ id, device, coverage, takenAt }) => ({
+		id,
+		deviceId: device,
+		coverage: readCoverage(coverage),
+		takenAt: toTime(takenAt)
+	}));
 }
 
 /** How many versions each device has from each world. */
 export async function countVersions(studio: Studio): Promise<Map<string, Map<string, number>>> {
-	const rows = await studio.sequelize.query<{ deviceId: string; world: string; n: number }>(
-		'SELECT deviceId, world, COUNT(*) AS n FROM versions WHERE goneAt IS NULL GROUP BY deviceId, world',
-		{ type: QueryTypes.SELECT }
+	const rows = await all<{ device: number; world: number; n: number }>(
+		studio,
+		`SELECT device, world, COUNT(*) - (SELECT COUNT(*) FROM versions g WHERE g.goneAt IS NOT NULL
+			AND g.device = v.device AND g.world = v.world) AS n
+		 FROM versions v GROUP BY device, world`
 	);
 	const counts = new Map<string, Map<string, number>>();
-	for (const { deviceId, world, n } of rows)
-		counts.set(deviceId, (counts.get(deviceId) ?? new Map<string, number>()).set(world, n));
+	for (const { device, world, n } of await told(studio, rows, ['device', 'world']))
+		if (n > 0) counts.set(device, (counts.get(device) ?? new Map<string, number>()).set(world, n));
 	return counts;
 }
 
 /** Versions that ask to be looked at before they count, newest first. */
-export const openQuestions = (
+export async function openQuestions(
 	studio: Studio,
 	world: string
-): Promise<{ id: string; deviceId: string; takenAt: string; question: string }[]> =>
-	studio.sequelize.query(
-		'SELECT id, deviceId, takenAt, question FROM versions WHERE question IS NOT NULL AND goneAt IS NULL AND world = :world ORDER BY takenAt DESC',
-		{ replacements: { world }, type: QueryTypes.SELECT }
+): Promise<{ id: string; deviceId: string; takenAt: string; question: string }[]> {
+	const number = await numbersOf(studio, [world]);
+	const rows = await all<{ id: string; device: number; takenAt: number; question: string }>(
+		studio,
+		`SELECT id, device, takenAt, question FROM versions
+		 WHERE question IS NOT NULL AND goneAt IS NULL AND world = ? ORDER BY takenAt DESC`,
+		[number(world)]
 	);
+	return (await told(studio, rows, ['device'])).map(({ device, takenAt, ...row }) => ({
+		...row,
+		deviceId: device,
+		takenAt: toTime(takenAt)
+	}));
+}
+
+/** Makes versions, stays, transfers and snapshots that were stored before worlds were noted those of a world. */
+export async function noteWorld(studio: Studio, world: World, transaction: Transaction): Promise<void> {
+	const number = await numbersOf(studio, [world, 'unrecorded'], transaction);
+	for (const table of ['versions', 'slot_runs', 'transfers'])
+		await run(
+			studio,
+			`UPDATE ${table} SET world = ? WHERE world = ?`,
+			[number(world), number('unrecorded')],
+			transaction
+		);
+	await run(studio, `UPDATE snapshots SET world = ? WHERE world = 'unrecorded'`, [world], transaction);
+}

@@ -22,9 +22,9 @@ export async function load({ locals, url }) {
 		);
 	// The model with most sounds comes first.
 	const counts = await countRecords(locals.studio);
-	models.sort(
-		(a, b) => (counts.get(`${b.profileId} ${b.area}`) ?? 0) - (counts.get(`${a.profileId} ${a.area}`) ?? 0)
-	);
+	const kept = (model: { profileId: string; area: string }) =>
+		counts.find(({ profileId, area }) => profileId === model.profileId && area === model.area)?.n ?? 0;
+	models.sort((a, b) => kept(b) - kept(a));
 	const chosen =
 		models.find(
 			({ profileId, area }) =>
