@@ -23,7 +23,9 @@ import { keepVersion, listVersions } from '../src/lib/server/drawer';
 import { findSounds } from '../src/lib/server/find';
 import { addDevice } from '../src/lib/server/gear';
 import { hashOf } from '../src/lib/server/hash';
-import { insertRows } from '../src/lib/server/store/insert-rows';
+import { kindOf as kindOfSound } from '../src/lib/server/store/records';
+import { run } from '../src/lib/server/store/sql';
+import { numbersOf } from '../src/lib/server/store/words';
 import { shippedProfile, shippedProfiles } from '../src/lib/server/profiles';
 
 type Row = (what: string, figure: string, beside?: string) => void;
@@ -178,30 +180,36 @@ async function searching(row: Row): Promise<void> {
 	await drawerOf(studio, device, profile, random);
 	const [first] = await listVersions(studio, device.id);
 	const record = profile.records[areaOf(profile, 'programs').record];
+	// Sounds with names of their own, each a while in a slot; their contents do not matter here.
+	const sounds = Array.from({ length: 100_000 }, (_, i) => {
+		const name = inventName(profile, record, random);
+		return [
+			name,
+			name.toLowerCase(),
+			hashOf(Buffer.from(`${name}${i}`)),
+			i % 50,
+			Date.UTC(2018, 0, 1) + i * 1_000_000
+		];
+	});
 	await studio.write(async (transaction) => {
-		const rows: (string | number | null)[][] = [];
-		for (let i = 0; i < 100_000; i++) {
-			const name = inventName(profile, record, random);
-			const at = new Date(Date.UTC(2018, 0, 1) + i * 1_000_000).toISOString();
-			rows.push([
-				device.id,
-				'programs',
-				i % 50,
-				String(i % 50),
-				name,
-				name.toLowerCase(),
-				hashOf(Buffer.from(`${name}${i}`)),
-				first.id,
-				at,
-				at,
-				0
-			]);
-		}
-		await insertRows(
+		const number = await numbersOf(
 			studio,
-			'slot_runs (deviceId, area, slot, label, name, folded, record, fromVersion, fromAt, toAt, current)',
-			rows,
+			[device.id, 'programs', '1', 'hardware', kindOfSound(profile.id, 'programs')],
 			transaction
+		);
+		const given = [JSON.stringify(sounds)];
+		const step = (sql: string, values = given) => run(studio, sql, values, transaction);
+		await step(
+			'INSERT OR IGNORE INTO names (name, folded) SELECT value ->> 0, NULLIF(value ->> 1, lower(value ->> 0)) FROM json_each(?)'
+		);
+		await step(`INSERT INTO records (kind, hash, name, form, place, data)
+			SELECT ${number(kindOfSound(profile.id, 'programs'))}, unhex(value ->> 2), (SELECT id FROM names WHERE name = value ->> 0), 0, 0, x'00' FROM json_each(?)`);
+		await step(
+			`INSERT INTO slot_runs (device, world, area, slot, label, record, version, fromAt, toAt, current)
+			 SELECT ${number(device.id)}, ${number('hardware')}, ${number('programs')}, j.value ->> 3, ${number('1')}, k.id,
+				(SELECT seq FROM versions WHERE id = ?2), j.value ->> 4, j.value ->> 4, 0
+			 FROM json_each(?1) j CROSS JOIN records k ON substr(k.hash, 1, 6) = substr(unhex(j.value ->> 2), 1, 6) AND k.hash = unhex(j.value ->> 2)`,
+			[...given, first.id]
 		);
 	});
 	const words = ['slow', 'moon', 'deep pad', 'far', 'iron', 'e', 'dusk arc', 'zzz', 'orbit', 'ha'];

@@ -15,7 +15,7 @@ import {
 import type { Transaction } from 'sequelize';
 import type { Device } from '../core/gear';
 import { sameBytes } from '../core/midi';
-import { decodeDump, isMatch, matchAny, slotKey, type Profile, type Slot } from '../core/profile';
+import { decodeDump, slotKey, type Profile, type Slot } from '../core/profile';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import { hashOf } from './hash';
@@ -78,12 +78,13 @@ function seenSlots(
 	readAt: (position: number) => string
 ): SeenSlot[] {
 	const at = new Map<string, string>();
-	messages.forEach((bytes, position) => {
-		const match = matchAny(profile, bytes);
-		if (isMatch(match))
-			match.records.forEach((_, i) => at.set(slotKey(match.area!, match.firstSlot + i), readAt(position)));
+	const dump = decodeDump(profile, messages);
+	dump.messages.forEach((message, position) => {
+		if (!message.read) return;
+		const { area, firstSlot, records } = message.match;
+		records.forEach((_, i) => at.set(slotKey(area!, firstSlot + i), readAt(position)));
 	});
-	return decodeDump(profile, messages).slots.map((slot) => ({
+	return dump.slots.map((slot) => ({
 		slot,
 		record: hashOf(slot.bytes),
 		at: at.get(slotKey(slot.area, slot.index))!
@@ -103,7 +104,10 @@ export async function keepVersionIn(
 	if (messages.length === 0)
 		throw new Problem('version.empty', 'There is no message to keep.', 'Capture again.');
 	const revision = profile ? await keepRevision(studio, profile, transaction) : null;
-	const similar = await similarObjects(studio, device.id, transaction);
+	const [similar, known] = await Promise.all([
+		similarObjects(studio, device.id, transaction),
+		isLive(world) ? readKnown(studio, device.id, world, transaction) : undefined
+	]);
 	const stored = await putObjects(
 		studio,
 		messages.map((bytes, i) => ({ bytes, like: similar(i, bytes.length) })),
@@ -116,7 +120,6 @@ export async function keepVersionIn(
 	const since = times && times[0] !== takenAt ? times[0] : null;
 	const id = version.id ?? newId();
 	const seen = profile ? seenSlots(profile, messages, (i) => readAt?.[i] ?? takenAt) : [];
-	const known = isLive(world) ? await readKnown(studio, device.id, world, transaction) : undefined;
 	const stays = known?.stays ?? (await currentRuns(studio, device.id, studio.world, transaction));
 	const differing = seen.filter(
 		({ slot, record }) => stays.get(slotKey(slot.area, slot.index))?.record !== record

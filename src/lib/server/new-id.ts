@@ -1,4 +1,16 @@
-import { randomUUID } from 'node:crypto';
+import { randomInt } from 'node:crypto';
 
-/** A new identity for a row. */
-export const newId = (): string => randomUUID();
+/** In the order of their codes, so that ids sort as they were made. */
+const LETTERS = '-0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ_abcdefghijklmnopqrstuvwxyz';
+
+const letters = (value: number, count: number): string => {
+	let text = '';
+	for (let rest = value; text.length < count; rest = Math.floor(rest / 64)) text = LETTERS[rest % 64] + text;
+	return text;
+};
+
+/**
+ * A new identity for a row, in 12 letters: when it was made, to the millisecond, and 30 bits of chance. New ones stand
+ * behind older ones, so that an index of them stays full.
+ */
+export const newId = (): string => letters(Date.now(), 7) + letters(randomInt(2 ** 30), 5);

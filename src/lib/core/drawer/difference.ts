@@ -17,7 +17,10 @@ export function difference(from: Uint8Array, to: Uint8Array): Uint8Array {
 	if (from.length !== to.length) throw new RangeError('Contents of unequal length have no such difference.');
 	const out: number[] = [];
 	let done = 0;
+	const [old, now] = [from, to].map((bytes) => new DataView(bytes.buffer, bytes.byteOffset, bytes.length));
 	for (let at = 0; at < to.length; at++) {
+		// Most of it is equal: four bytes at a time.
+		while (at + 4 <= to.length && old.getUint32(at) === now.getUint32(at)) at += 4;
 		if (from[at] === to[at]) continue;
 		let last = at;
 		for (let next = at + 1; next < to.length && next - last <= GAP + 1; next++)

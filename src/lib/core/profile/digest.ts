@@ -20,6 +20,13 @@ const canonical = (value: unknown): string =>
  * number to different profiles, and different numbers to the same one.
  */
 export function profileDigest(profile: Profile): string {
-	const { revision: _, ...content } = profile;
-	return toHex(sha256(utf8ToBytes(canonical(content))));
+	let digest = digests.get(profile);
+	if (digest === undefined) {
+		const { revision: _, ...content } = profile;
+		digests.set(profile, (digest = toHex(sha256(utf8ToBytes(canonical(content))))));
+	}
+	return digest;
 }
+
+/** A profile never changes: each is read once. */
+const digests = new WeakMap<Profile, string>();

@@ -165,9 +165,6 @@ export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): M
 	for (let i = 0; i < head.length; i++)
 		if (bytes[i] !== head[i])
 			return { why: 'other message', at: i, says: `it does not begin as a “${layout.title}”` };
-	const status = bytes.findIndex((byte, i) => byte > 0x7f && i > 0 && i < bytes.length - 1);
-	if (status >= 0)
-		return { why: 'content', at: status, says: `a status byte stands at byte ${status}, inside the message` };
 	const variables: Variables = {};
 	for (const { part, start, length, fixed } of layout.parts) {
 		if (start + length > bytes.length)
@@ -198,6 +195,9 @@ export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): M
 			variables[part.variable] = value;
 		}
 	}
+	for (let i = 1; i < bytes.length - 1; i++)
+		if (bytes[i] > 0x7f)
+			return { why: 'content', at: i, says: `a status byte stands at byte ${i}, inside the message` };
 	if (bytes.length !== layout.length)
 		return {
 			why: 'length',

@@ -4,6 +4,12 @@ const sum = (bytes: Uint8Array): number => {
 	return total;
 };
 
+const xor = (bytes: Uint8Array): number => {
+	let all = 0;
+	for (let i = 0; i < bytes.length; i++) all ^= bytes[i];
+	return all;
+};
+
 export interface Checksum {
 	title: string;
 	/** Bytes that it takes in the message. */
@@ -16,7 +22,7 @@ export interface Checksum {
 export const CHECKSUMS = {
 	'negated-sum-7': { title: 'negated 7-bit sum', width: 1, of: (data) => [-sum(data) & 0x7f] },
 	'sum-7': { title: 'plain 7-bit sum', width: 1, of: (data) => [sum(data) & 0x7f] },
-	'xor-7': { title: 'XOR', width: 1, of: (data) => [data.reduce((all, byte) => all ^ byte, 0) & 0x7f] },
+	'xor-7': { title: 'XOR', width: 1, of: (data) => [xor(data) & 0x7f] },
 	'ones-complement-7': {
 		title: "one's complement of the 7-bit sum",
 		width: 1,

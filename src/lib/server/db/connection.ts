@@ -19,56 +19,59 @@ class CarefulDatabase extends sqlite3.Database {
 	}
 }
 
-type Connection = sqlite3.Database & { uuid?: string };
-
-/** What Sequelize asks of its dialect's connections. */
-interface Manager {
-	connections: Record<string, Connection>;
-	getConnection(of?: { uuid?: string }): Promise<Connection>;
-	releaseConnection(connection: Connection): void;
-	destroyConnection(connection: Connection): void;
+/** What Sequelize's connections to SQLite are, and how they are had. */
+interface Connections {
+	connections: Record<string, sqlite3.Database>;
+	getConnection(of: { uuid: string }): Promise<sqlite3.Database>;
 }
 
 /**
- * Sequelize opens a connection for each transaction and closes it afterwards. Here transactions run one at a time: one
- * connection serves them all, with the statements that were prepared on it, until one cannot be ended.
- * @returns what closes every connection
+ * Write transactions, one at a time. Sequelize would open a connection for each and close it afterwards; here one of its
+ * connections serves them all, with the statements that were prepared on it, until a transaction cannot be ended.
  */
-function oneWriter(sequelize: Sequelize): () => Promise<void> {
-	const manager = sequelize.connectionManager as unknown as Manager;
-	const open = manager.getConnection.bind(manager);
-	let idle: Connection | null = null;
-	const shut = async (connection: Connection) => {
+function oneWriter(sequelize: Sequelize) {
+	const connections = sequelize.connectionManager as unknown as Connections;
+	let tail: Promise<unknown> = Promise.resolve();
+	const shut = async (uuid: string) => {
+		const connection = connections.connections[uuid];
+		delete connections.connections[uuid];
 		await forget(connection);
 		await new Promise<void>((done, failed) => connection.close((error) => (error ? failed(error) : done())));
 	};
-	Object.assign(manager, {
-		getConnection(of: { uuid?: string } = {}) {
-			if (!of.uuid || of.uuid === 'default' || !idle) return open(of);
-			const writer = idle;
-			idle = null;
-			manager.connections[of.uuid] = writer;
-			return Promise.resolve(writer);
-		},
-		releaseConnection(connection: Connection) {
-			if (!connection.uuid) return;
-			delete manager.connections[connection.uuid];
-			if (idle) void shut(connection);
-			else idle = connection;
-		},
-		destroyConnection(connection: Connection) {
-			if (connection.uuid) delete manager.connections[connection.uuid];
-			void shut(connection);
+	async function inTransaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+		const connection = await connections.getConnection({ uuid: WRITER });
+		const step = (sql: string) =>
+			new Promise<void>((done, failed) => connection.exec(sql, (error) => (error ? failed(error) : done())));
+		const of = Transaction as unknown as new (sequelize: Sequelize, options: object) => Transaction;
+		const transaction = Object.assign(new of(sequelize, {}), { connection });
+		await step('BEGIN IMMEDIATE');
+		try {
+			const result = await work(transaction);
+			await step('COMMIT');
+			return result;
+		} catch (error) {
+			await step('ROLLBACK').catch(() => shut(WRITER));
+			throw error;
+		} finally {
+			// From here on it is refused.
+			Object.assign(transaction, { finished: 'ended' });
 		}
-	} satisfies Partial<Manager>);
-	return async () => {
-		const all = [...Object.values(manager.connections), ...(idle ? [idle] : [])];
-		idle = null;
-		manager.connections = {};
-		await Promise.all(all.map(shut));
-		await sequelize.close();
+	}
+	return {
+		write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+			const mine = tail.then(() => inTransaction(work));
+			tail = mine.catch(() => undefined);
+			return mine;
+		},
+		async close() {
+			await tail;
+			await Promise.all(Object.keys(connections.connections).map(shut));
+			await sequelize.close();
+		}
 	};
 }
+
+const WRITER = 'writer';
 
 /** One studio: one SQLite file, behind one door. */
 export interface Studio {
@@ -103,10 +106,8 @@ export async function openStudio(file: string): Promise<Studio> {
 		dialectModule: { ...sqlite3, Database: CarefulDatabase },
 		transactionType: Transaction.TYPES.IMMEDIATE
 	});
-	const shut = oneWriter(sequelize);
 	await sequelize.query('PRAGMA journal_mode=WAL');
 	await migrate(sequelize, file);
-	let tail: Promise<unknown> = Promise.resolve();
 	return {
 		file,
 		sequelize,
@@ -116,15 +117,7 @@ export async function openStudio(file: string): Promise<Studio> {
 		heardAt: new Map(),
 		world: await readWorld(sequelize),
 		words: noWords(),
-		write(work) {
-			const mine = tail.then(() => sequelize.transaction(work));
-			tail = mine.catch(() => undefined);
-			return mine;
-		},
-		async close() {
-			await tail;
-			await shut();
-		}
+		...oneWriter(sequelize)
 	};
 }
 

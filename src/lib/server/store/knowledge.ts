@@ -22,13 +22,15 @@ export async function readKnown(
 	world: LiveWorld,
 	transaction?: Transaction
 ): Promise<{ knowledge: Knowledge; stays: Map<string, Run> }> {
-	const row = await one<{ known: string }>(
-		studio,
-		'SELECT known FROM knowledge WHERE deviceId = ? AND world = ?',
-		[deviceId, world],
-		transaction
-	);
-	const stays = await currentRuns(studio, deviceId, world, transaction);
+	const [row, stays] = await Promise.all([
+		one<{ known: string }>(
+			studio,
+			'SELECT known FROM knowledge WHERE deviceId = ? AND world = ?',
+			[deviceId, world],
+			transaction
+		),
+		currentRuns(studio, deviceId, world, transaction)
+	]);
 	return {
 		stays,
 		knowledge: unpackKnowledge(

@@ -37,7 +37,7 @@ const CHAINS = (seed: string) => `WITH RECURSIVE chain(id) AS (${seed}
 	SELECT o.id, o.hash, o.size, o.form, o.base, o.place, o.data FROM chain c JOIN objects o ON o.id = c.id`;
 
 const BY_HASH = CHAINS(
-	`SELECT o.id FROM json_each(?) j CROSS JOIN objects o ON substr(o.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND o.hash = unhex(j.value)`
+	`SELECT o.id FROM json_each(?) j CROSS JOIN objects o INDEXED BY objects_by_hash ON substr(o.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND o.hash = unhex(j.value)`
 );
 const BY_ID = CHAINS('SELECT value FROM json_each(?)');
 
@@ -231,7 +231,7 @@ export async function storedObjects(
 ): Promise<Map<string, number>> {
 	const rows = await all<{ id: number; hash: Buffer }>(
 		studio,
-		`SELECT o.id, o.hash FROM json_each(?) j CROSS JOIN objects o ON substr(o.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND o.hash = unhex(j.value)`,
+		`SELECT o.id, o.hash FROM json_each(?) j CROSS JOIN objects o INDEXED BY objects_by_hash ON substr(o.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND o.hash = unhex(j.value)`,
 		[JSON.stringify([...new Set(hashes)])],
 		transaction
 	);

@@ -8,9 +8,14 @@ export type Value = string | number | null | Uint8Array;
 /** Statements of each connection, prepared once. */
 const prepared = new WeakMap<Database, Map<string, Promise<Statement>>>();
 
-const database = async (studio: Studio, transaction?: Transaction): Promise<Database> =>
-	(transaction as (Transaction & { connection: Database }) | undefined)?.connection ??
-	((await studio.sequelize.connectionManager.getConnection({ type: 'read' })) as Database);
+/** The connection of a transaction, or the one for reading outside of any. @throws Error where the transaction is over */
+async function database(studio: Studio, transaction?: Transaction): Promise<Database> {
+	if (!transaction)
+		return (await studio.sequelize.connectionManager.getConnection({ type: 'read' })) as Database;
+	const { connection, finished } = transaction as Transaction & { connection: Database; finished?: string };
+	if (finished) throw new Error('This transaction is over.');
+	return connection;
+}
 
 function statement(of: Database, sql: string): Promise<Statement> {
 	let own = prepared.get(of);

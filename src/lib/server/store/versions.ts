@@ -156,7 +156,12 @@ export async function versionRow(
 	id: string,
 	transaction?: Transaction
 ): Promise<VersionRow | null> {
-	const row = await one<Stored>(studio, `SELECT ${COLUMNS} FROM versions v WHERE v.id = ?`, [id], transaction);
+	const row = await one<Stored>(
+		studio,
+		`SELECT ${COLUMNS} FROM versions v WHERE v.id = ?`,
+		[id],
+		transaction
+	);
 	return row ? (await fromRows(studio, [row], transaction))[0] : null;
 }
 

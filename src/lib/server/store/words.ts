@@ -46,7 +46,7 @@ export async function numbersOf(
 		adding.add(transaction);
 		await run(
 			studio,
-			'INSERT INTO words (text) SELECT value FROM json_each(?)',
+			'INSERT OR IGNORE INTO words (text) SELECT value FROM json_each(?)',
 			[JSON.stringify(fresh)],
 			transaction
 		);
