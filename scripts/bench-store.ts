@@ -49,12 +49,17 @@ class Edited {
 }
 
 /** A backup as a page leaves it: begun, received, logged, ended. */
-async function backUp(studio: Studio, device: Device, dump: readonly Uint8Array[]): Promise<void> {
+export async function backUp(
+	studio: Studio,
+	device: Device,
+	dump: readonly Uint8Array[],
+	area = 'programs'
+): Promise<void> {
 	const { id } = await beginTransfer(studio, {
 		deviceId: device.id,
 		direction: 'capture',
 		world: 'hardware',
-		scope: { kind: 'area', area: 'programs' },
+		scope: { kind: 'area', area },
 		predictedMs: 1000
 	});
 	const messages = dump.map((bytes) => toHex(bytes));

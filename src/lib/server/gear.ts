@@ -6,6 +6,7 @@ import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
 import { noteTouched } from './knowing';
 import { newId } from './new-id';
+import { devicesInOrder } from './store/devices';
 
 const notFound = (id: string) =>
 	new Problem(
@@ -15,15 +16,8 @@ const notFound = (id: string) =>
 	);
 
 /** All devices, by place and name; archived ones only when asked for. */
-export async function listDevices(studio: Studio, options: { archived?: boolean } = {}): Promise<Device[]> {
-	const rows = await studio.models.devices.findAll({
-		order: [
-			['place', 'ASC'],
-			['name', 'ASC']
-		],
-		where: options.archived ? {} : { archivedAt: null }
-	});
-	return rows.map(plain);
+export function listDevices(studio: Studio, options: { archived?: boolean } = {}): Promise<Device[]> {
+	return devicesInOrder(studio, options.archived ?? false);
 }
 
 /** @throws Problem `device.not-found` */

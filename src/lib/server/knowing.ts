@@ -33,12 +33,21 @@ export const RAW_SLOT: SlotRef = { area: '', index: 0 };
 export const rawRecord = (hashes: readonly string[]): string => hashOf(Buffer.from(hashes.join(' ')));
 
 /** The slots that a device can send: of these its standing is told. */
-export function readableSlots(profile: Profile | null): SlotRef[] {
-	if (!profile) return [RAW_SLOT];
-	return [...slotsInScope(profile, { kind: 'all' })]
-		.filter(([area]) => profile.capture.some((way) => way.area === area))
-		.flatMap(([area, slots]) => slots.map((index) => ({ area, index })));
+export function readableSlots(profile: Profile | null): readonly SlotRef[] {
+	if (!profile) return RAW_SLOTS;
+	let slots = readable.get(profile);
+	if (!slots) {
+		slots = [...slotsInScope(profile, { kind: 'all' })]
+			.filter(([area]) => profile.capture.some((way) => way.area === area))
+			.flatMap(([area, indexes]) => indexes.map((index) => ({ area, index })));
+		readable.set(profile, slots);
+	}
+	return slots;
 }
+
+const RAW_SLOTS: readonly SlotRef[] = [RAW_SLOT];
+/** Listed once for each profile. */
+const readable = new WeakMap<Profile, readonly SlotRef[]>();
 
 /** A reading to be taken in. */
 export interface NewReading {

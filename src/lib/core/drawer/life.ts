@@ -44,35 +44,53 @@ interface Origin {
 	from: Stay | null;
 }
 
+/** How stays came about, and what came of them. */
+export interface Lineage {
+	origin(stay: Stay): Origin;
+	children(stay: Stay): Stay[];
+}
+
 /**
  * How every stay came about: content that was seen before was moved, copied or brought back; content like what was in
- * the slot before was edited; like what left another slot at that moment, edited and moved; else it is new.
+ * the slot before was edited; like what left another slot at that moment, edited and moved; else it is new. Each is
+ * worked out when it is asked for.
  * `stays` are those of all devices of one model, `bytes` gives the content of a record.
  */
-export function originsOf(
+export function lineageOf(
 	profile: Profile,
 	stays: readonly Stay[],
 	bytes: (record: string) => Uint8Array | undefined
-): Map<number, Origin> {
-	const origins = new Map<number, Origin>();
+): Lineage {
 	const byRecord = new Map<string, Stay[]>();
 	const bySlot = new Map<string, Stay[]>();
-	const endedAt = new Map<string, Stay[]>();
+	const begunWith = new Map<string, Stay[]>();
+	const endedWith = new Map<string, Stay[]>();
+	const origins = new Map<number, Origin>();
 	const push = (map: Map<string, Stay[]>, key: string, stay: Stay) => {
 		const list = map.get(key);
 		if (list) list.push(stay);
 		else map.set(key, [stay]);
 	};
 	const sorted = stays.toSorted((a, b) => a.fromAt.localeCompare(b.fromAt) || a.id - b.id);
+	const place = new Map(sorted.map(({ id }, i) => [id, i]));
 	const slotOf = ({ deviceId, area, slot }: Stay) => `${deviceId} ${area} ${slot}`;
+	const momentOf = ({ deviceId, area }: Stay, by: string | null) => `${deviceId} ${area} ${by}`;
 	const begun = new Map(sorted.map((stay) => [`${slotOf(stay)} ${stay.fromAt}`, stay.versionId]));
 	/** The version that found something else in its place: messages of one version come at times of their own. */
 	const endedBy = (stay: Stay) => begun.get(`${slotOf(stay)} ${stay.toAt}`);
+	/** The moments with which a stay began or ended: the version, and the time. */
+	const beginnings = ({ versionId, fromAt }: Stay) => new Set([versionId, fromAt]);
+	const endings = (stay: Stay) => new Set(stay.toAt ? [endedBy(stay) ?? stay.toAt, stay.toAt] : []);
 	for (const stay of sorted) {
-		if (!stay.toAt) continue;
-		for (const by of new Set([endedBy(stay) ?? stay.toAt, stay.toAt]))
-			push(endedAt, `${stay.deviceId} ${stay.area} ${by}`, stay);
+		push(byRecord, `${stay.area} ${stay.record}`, stay);
+		push(bySlot, slotOf(stay), stay);
+		for (const by of beginnings(stay)) push(begunWith, momentOf(stay, by), stay);
+		for (const by of endings(stay)) push(endedWith, momentOf(stay, by), stay);
 	}
+	const before = (list: readonly Stay[], stay: Stay) =>
+		list.filter(({ id }) => place.get(id)! < place.get(stay.id)!);
+	const ofRecord = (stay: Stay) => byRecord.get(`${stay.area} ${stay.record}`)!;
+	const inSlot = (stay: Stay) => bySlot.get(slotOf(stay))!;
 	const leftWith = (ended: Stay, stay: Stay) =>
 		ended.toAt !== null && (ended.toAt === stay.fromAt || endedBy(ended) === stay.versionId);
 
@@ -81,40 +99,53 @@ export function originsOf(
 		return x && y ? similarity(profile, b.area, x, y) : 0;
 	};
 
-	for (const stay of sorted) {
-		const slotKey = slotOf(stay);
-		const origin = ((): Origin => {
-			const before = byRecord.get(stay.record)?.filter(({ area }) => area === stay.area) ?? [];
-			const own = before.filter(({ deviceId }) => deviceId === stay.deviceId);
-			const left = own.find((other) => other.slot !== stay.slot && leftWith(other, stay));
-			if (left) return { kind: 'moved', from: left };
-			const back = own.findLast(({ slot, toAt }) => slot === stay.slot && toAt !== null);
-			if (back) return { kind: 'brought back', from: back };
-			const source = own.findLast(({ toAt }) => toAt === null) ?? own.at(-1) ?? before.at(-1);
-			if (source) return { kind: 'copied', from: source };
-			const previous = bySlot.get(slotKey)?.at(-1);
-			if (previous && alike(previous, stay) >= SAME_SOUND) {
-				const [x, y] = [bytes(previous.record)!, bytes(stay.record)!];
-				const change = recordChange(profile, stay.area, x, y);
-				const onlyName = change?.name && change.parameters.length === 0 && change.otherBytes === 0;
-				return { kind: onlyName ? 'renamed' : 'edited', from: previous };
-			}
-			let best: Stay | null = null;
-			let score = SAME_SOUND;
-			for (const gone of [stay.versionId, stay.fromAt].flatMap(
-				(by) => endedAt.get(`${stay.deviceId} ${stay.area} ${by}`) ?? []
-			)) {
+	function workOut(stay: Stay): Origin {
+		const earlier = before(ofRecord(stay), stay);
+		const own = earlier.filter(({ deviceId }) => deviceId === stay.deviceId);
+		const left = own.find((other) => other.slot !== stay.slot && leftWith(other, stay));
+		if (left) return { kind: 'moved', from: left };
+		const back = own.findLast(({ slot, toAt }) => slot === stay.slot && toAt !== null);
+		if (back) return { kind: 'brought back', from: back };
+		const source = own.findLast(({ toAt }) => toAt === null) ?? own.at(-1) ?? earlier.at(-1);
+		if (source) return { kind: 'copied', from: source };
+		const previous = before(inSlot(stay), stay).at(-1);
+		if (previous && alike(previous, stay) >= SAME_SOUND) {
+			const [x, y] = [bytes(previous.record)!, bytes(stay.record)!];
+			const change = recordChange(profile, stay.area, x, y);
+			const onlyName = change?.name && change.parameters.length === 0 && change.otherBytes === 0;
+			return { kind: onlyName ? 'renamed' : 'edited', from: previous };
+		}
+		let best: Stay | null = null;
+		let score = SAME_SOUND;
+		for (const by of [stay.versionId, stay.fromAt])
+			for (const gone of endedWith.get(momentOf(stay, by)) ?? []) {
 				if (gone.slot === stay.slot) continue;
 				const likeness = alike(gone, stay);
 				if (likeness >= score) [best, score] = [gone, likeness];
 			}
-			return best ? { kind: 'edited and moved', from: best } : { kind: 'created', from: null };
-		})();
-		origins.set(stay.id, origin);
-		push(byRecord, stay.record, stay);
-		push(bySlot, slotKey, stay);
+		return best ? { kind: 'edited and moved', from: best } : { kind: 'created', from: null };
 	}
-	return origins;
+
+	const origin = (stay: Stay): Origin => {
+		let found = origins.get(stay.id);
+		if (!found) origins.set(stay.id, (found = workOut(stay)));
+		return found;
+	};
+	return {
+		origin,
+		children(stay) {
+			const slot = inSlot(stay);
+			const candidates = new Set([
+				...ofRecord(stay),
+				...slot.slice(slot.indexOf(stay) + 1, slot.indexOf(stay) + 2),
+				// What began as it ended has come of it only where it is like it.
+				...[...endings(stay)]
+					.flatMap((by) => begunWith.get(momentOf(stay, by)) ?? [])
+					.filter((each) => alike(stay, each) >= SAME_SOUND)
+			]);
+			return [...candidates].filter((each) => origin(each).from?.id === stay.id);
+		}
+	};
 }
 
 /** The life of the sound that has this content: its beginnings, all that became of it, where it is now. */
@@ -124,25 +155,18 @@ export function lifeOf(
 	record: string,
 	bytes: (record: string) => Uint8Array | undefined
 ): Life {
-	const origins = originsOf(profile, stays, bytes);
-	const byId = new Map(stays.map((stay) => [stay.id, stay]));
-	const children = new Map<number, number[]>();
-	for (const [id, { from }] of origins)
-		if (from) children.set(from.id, [...(children.get(from.id) ?? []), id]);
-	const members = new Set<number>();
-	const waiting = stays.filter((stay) => stay.record === record).map(({ id }) => id);
-	for (let id = waiting.pop(); id !== undefined; id = waiting.pop()) {
-		if (members.has(id)) continue;
-		members.add(id);
-		waiting.push(...(children.get(id) ?? []));
-		const from = origins.get(id)!.from;
-		if (from) waiting.push(from.id);
+	const { origin, children } = lineageOf(profile, stays, bytes);
+	const members = new Map<number, Stay>();
+	const waiting = stays.filter((stay) => stay.record === record);
+	for (let stay = waiting.pop(); stay !== undefined; stay = waiting.pop()) {
+		if (members.has(stay.id)) continue;
+		members.set(stay.id, stay);
+		const { from } = origin(stay);
+		waiting.push(...children(stay), ...(from ? [from] : []));
 	}
-	const own = [...members]
-		.map((id) => byId.get(id)!)
-		.sort((a, b) => a.fromAt.localeCompare(b.fromAt) || a.id - b.id);
+	const own = [...members.values()].sort((a, b) => a.fromAt.localeCompare(b.fromAt) || a.id - b.id);
 	const events = own.map((stay): LifeEvent => {
-		const { kind, from } = origins.get(stay.id)!;
+		const { kind, from } = origin(stay);
 		const [x, y] = [from && bytes(from.record), bytes(stay.record)];
 		return {
 			at: stay.fromAt,
@@ -186,41 +210,65 @@ export interface StaySource {
 export async function lifeNear(profile: Profile, record: string, source: StaySource): Promise<Life> {
 	const stays = new Map<number, Stay>();
 	const contents = new Map<string, Uint8Array>();
-	const asked = { records: new Set<string>(), slots: new Set<string>(), stays: new Set<number>() };
-	const take = (found: readonly Stay[]) => {
-		for (const stay of found) stays.set(stay.id, stay);
-	};
+	const [askedRecords, askedSlots] = [new Set<string>(), new Set<string>()];
+	const [followed, traced] = [new Set<number>(), new Set<number>()];
 	const slotOf = ({ deviceId, area, slot }: Stay) => `${deviceId} ${area} ${slot}`;
-	const askRecords = async (records: readonly string[]) => {
-		const open = [...new Set(records)].filter((each) => !asked.records.has(each));
-		if (open.length === 0) return;
-		for (const each of open) asked.records.add(each);
-		take(await source.ofRecords(open));
+	const take = (found: readonly Stay[]): readonly Stay[] => {
+		for (const stay of found) stays.set(stay.id, stay);
+		return found;
 	};
-	await askRecords([record]);
-	let members = [...stays.values()];
-	for (;;) {
-		const before = stays.size;
-		const open = members.filter((stay) => !asked.slots.has(slotOf(stay)));
-		for (const stay of open) asked.slots.add(slotOf(stay));
-		if (open.length > 0) take(await source.histories(open));
-		// What may have come of a member: what followed in its slot, and whatever began as it was replaced.
-		const ends = new Set(members.map((stay) => `${slotOf(stay)} ${stay.toAt}`));
-		const next = [...stays.values()].filter((stay) => ends.has(`${slotOf(stay)} ${stay.fromAt}`));
-		const turns = [...members, ...next].filter(({ id }) => !asked.stays.has(id));
-		for (const { id } of turns) asked.stays.add(id);
-		if (turns.length > 0) {
-			const begun = await source.besides(turns);
-			take(begun);
-			take(await source.before(begun));
-			await askRecords([...turns, ...begun].map((stay) => stay.record));
-		}
-		if (stays.size === before && open.length === 0 && turns.length === 0) break;
-		const missing = [...new Set([...stays.values()].map((stay) => stay.record))].filter(
-			(each) => !contents.has(each)
+	const read = async (of: readonly Stay[]) => {
+		const missing = [...new Set(of.map((stay) => stay.record))].filter((each) => !contents.has(each));
+		if (missing.length > 0)
+			for (const [each, bytes] of await source.bytes(missing)) contents.set(each, bytes);
+	};
+	const askRecords = async (records: readonly string[]) => {
+		const open = [...new Set(records)].filter((each) => !askedRecords.has(each));
+		for (const each of open) askedRecords.add(each);
+		if (open.length > 0) take(await source.ofRecords(open));
+	};
+	const alike = (a: Stay, b: Stay) => {
+		const [x, y] = [contents.get(a.record), contents.get(b.record)];
+		return x && y ? similarity(profile, a.area, x, y) >= SAME_SOUND : false;
+	};
+	/** Looks up what may have come of these stays: what followed in their slots, and what is like them and began then. */
+	const follow = async (members: readonly Stay[]) => {
+		const history = take(await source.histories(members.filter((stay) => !askedSlots.has(slotOf(stay)))));
+		for (const stay of members) askedSlots.add(slotOf(stay));
+		const bySlot = new Map<string, Stay[]>();
+		for (const stay of [...stays.values(), ...history])
+			bySlot.set(slotOf(stay), [...(bySlot.get(slotOf(stay)) ?? []), stay]);
+		const around: Stay[] = [];
+		const next: Stay[] = [];
+		for (const member of members)
+			for (const stay of bySlot.get(slotOf(member))!) {
+				if (stay.toAt === member.fromAt) around.push(stay);
+				if (stay.fromAt === member.toAt) next.push(stay);
+			}
+		const begun = take(await source.besides(next));
+		await read([...members, ...around, ...next, ...begun]);
+		const children = begun.filter((stay) =>
+			members.some(
+				({ deviceId, id }) => deviceId === stay.deviceId && id !== stay.id && alike(stays.get(id)!, stay)
+			)
 		);
-		for (const [each, bytes] of await source.bytes(missing)) contents.set(each, bytes);
-		members = lifeOf(profile, [...stays.values()], record, (of) => contents.get(of)).stays;
+		if (children.length > 0) await read(take(await source.before(begun)));
+		await askRecords([...members, ...next, ...children].map((stay) => stay.record));
+	};
+	/** Looks up what was given up as these began: one of them may be what it was. */
+	const trace = async (members: readonly Stay[]) =>
+		read(take(await source.before(take(await source.besides(members)))));
+
+	await askRecords([record]);
+	for (let members = [...stays.values()]; ;) {
+		const open = members.filter(({ id }) => !followed.has(id));
+		for (const { id } of open) followed.add(id);
+		if (open.length > 0) await follow(open);
+		const life = lifeOf(profile, [...stays.values()], record, (of) => contents.get(of));
+		const made = life.events.filter(({ kind, stay }) => kind === 'created' && !traced.has(stay.id));
+		for (const { stay } of made) traced.add(stay.id);
+		if (made.length > 0) await trace(made.map(({ stay }) => stay));
+		else if (life.stays.every(({ id }) => followed.has(id))) return life;
+		members = life.stays;
 	}
-	return lifeOf(profile, [...stays.values()], record, (of) => contents.get(of));
 }

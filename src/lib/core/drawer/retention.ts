@@ -56,27 +56,55 @@ export interface Aged {
 
 const DAY_MS = 86_400_000;
 
-const slotsOf = ({ world, coverage }: Aged): string[] =>
-	coverage.length === 0
-		? [`${world} raw`]
-		: slotsOfSpans(coverage).map(({ area, index }) => `${world} ${area}:${index}`);
+/** Most versions of a device hold the same slots: each list of them is made once. */
+function slotLists(): (version: Aged) => readonly string[] {
+	const lists = new Map<string, readonly string[]>();
+	return ({ world, coverage }) => {
+		const key = `${world} ${JSON.stringify(coverage)}`;
+		let list = lists.get(key);
+		if (!list) {
+			list =
+				coverage.length === 0
+					? [`${world} raw`]
+					: slotsOfSpans(coverage).map(({ area, index }) => `${world} ${area}:${index}`);
+			lists.set(key, list);
+		}
+		return list;
+	};
+}
+
+/** Slots that were told of, and whether a version holds one that was not. */
+class Held {
+	readonly #slots = new Set<string>();
+	readonly #lists = new Set<readonly string[]>();
+
+	/** Takes slots in; tells whether one of them is new. */
+	add(slots: readonly string[]): boolean {
+		if (this.#lists.has(slots)) return false;
+		this.#lists.add(slots);
+		const before = this.#slots.size;
+		for (const slot of slots) this.#slots.add(slot);
+		return this.#slots.size > before;
+	}
+}
 
 /**
  * The versions that hold all that any version of a time holds, proved where one of them proves it: newest first, each
  * for a slot that no chosen one holds.
  */
-function fullSets(newestFirst: readonly Aged[], time: (version: Aged) => string): Set<string> {
-	const held = new Map<string, Set<string>>();
+function fullSets(
+	newestFirst: readonly Aged[],
+	slotsOf: (version: Aged) => readonly string[],
+	time: (version: Aged) => string
+): Set<string> {
+	const held = new Map<string, Held>();
 	const chosen = new Set<string>();
 	for (const proved of [true, false])
 		for (const version of newestFirst) {
 			if (version.verified !== proved || version.kind === 'safety') continue;
 			let have = held.get(time(version));
-			if (!have) held.set(time(version), (have = new Set()));
-			const slots = slotsOf(version);
-			if (slots.every((slot) => have.has(slot))) continue;
-			for (const slot of slots) have.add(slot);
-			chosen.add(version.id);
+			if (!have) held.set(time(version), (have = new Held()));
+			if (have.add(slotsOf(version))) chosen.add(version.id);
 		}
 	return chosen;
 }
@@ -98,16 +126,16 @@ export function judgeVersions(
 		.map(({ id }): Judged =>
 			needed.has(id) ? { id, keep: true, why: needed.get(id)! } : { id, keep: false, why: 'you let it go' }
 		);
-	const weekly = fullSets(newestFirst, ({ week }) => week);
-	const monthly = fullSets(newestFirst, ({ month }) => month);
-	const proved = new Set<string>();
+	const slotsOf = slotLists();
+	const weekly = fullSets(newestFirst, slotsOf, ({ week }) => week);
+	const monthly = fullSets(newestFirst, slotsOf, ({ month }) => month);
+	const proved = new Held();
 	const judged = newestFirst.map((version, i): Judged => {
 		const ageDays = (now - version.takenMs) / DAY_MS;
 		const keep = (why: string): Judged => ({ id: version.id, keep: true, why });
-		const last = version.verified ? slotsOf(version).filter((slot) => !proved.has(slot)) : [];
-		for (const slot of last) proved.add(slot);
+		const last = version.verified && proved.add(slotsOf(version));
 		if (i === 0) return keep('the newest version');
-		if (last.length > 0) return keep('it proves what no newer version proves');
+		if (last) return keep('it proves what no newer version proves');
 		if (version.pinned) return keep('pinned');
 		const need = needed.get(version.id);
 		if (need) return keep(need);

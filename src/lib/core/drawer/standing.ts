@@ -16,8 +16,19 @@ export interface DeviceStanding {
 	torn: { transferId: string; slots: number }[];
 }
 
+/** Knowledge and memories never change: how a device stands by both is worked out once. */
+const standings = new WeakMap<Knowledge, WeakMap<readonly SlotRef[], DeviceStanding>>();
+
 /** The standing of a device whose memory is `expected`. */
 export function standingOf(knowledge: Knowledge, expected: readonly SlotRef[]): DeviceStanding {
+	let own = standings.get(knowledge);
+	if (!own) standings.set(knowledge, (own = new WeakMap()));
+	let standing = own.get(expected);
+	if (!standing) own.set(expected, (standing = workOut(knowledge, expected)));
+	return standing;
+}
+
+function workOut(knowledge: Knowledge, expected: readonly SlotRef[]): DeviceStanding {
 	const states = { proved: 0, unproved: 0, changed: 0, sent: 0, unknown: 0, never: 0 };
 	const times = new Map<string, number>();
 	let known = 0;

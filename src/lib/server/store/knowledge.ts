@@ -47,8 +47,21 @@ export async function readStandings(studio: Studio, world: LiveWorld): Promise<M
 		'SELECT deviceId, known FROM knowledge WHERE world = ?',
 		[world]
 	);
-	return new Map(rows.map(({ deviceId, known }) => [deviceId, unpackKnowledge(known, () => '')]));
+	let read = texts.get(studio);
+	if (!read) texts.set(studio, (read = new Map()));
+	const standings = new Map<string, Knowledge>();
+	for (const { deviceId, known } of rows) {
+		const key = `${world} ${deviceId}`;
+		let own = read.get(key);
+		// Most devices are as they were when this was asked last.
+		if (own?.known !== known) read.set(key, (own = { known, knowledge: unpackKnowledge(known, () => '') }));
+		standings.set(deviceId, own.knowledge);
+	}
+	return standings;
 }
+
+/** Knowledge as it was read last, by world and device, with the text that it was read from. */
+const texts = new WeakMap<Studio, Map<string, { known: string; knowledge: Knowledge }>>();
 
 export async function writeKnowledge(
 	studio: Studio,

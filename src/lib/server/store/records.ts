@@ -262,7 +262,7 @@ export async function versionsOfRecord(studio: Studio, hash: string): Promise<st
 export async function versionsWithoutRecords(studio: Studio): Promise<string[]> {
 	const rows = await all<{ id: string }>(
 		studio,
-		`SELECT DISTINCT v.id FROM records k JOIN slot_runs r ON r.record = k.id JOIN versions v ON v.seq = r.version
+		`SELECT DISTINCT v.id FROM records k INDEXED BY records_to_take CROSS JOIN slot_runs r ON r.record = k.id JOIN versions v ON v.seq = r.version
 		 WHERE k.data IS NULL`
 	);
 	return rows.map(({ id }) => id);

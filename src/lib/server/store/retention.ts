@@ -19,37 +19,44 @@ export interface JudgedRow {
 	gone: boolean;
 }
 
+/** A version in a list that SQLite makes of a device's versions: plain numbers, told apart here. */
+type Judgeable = [
+	id: string,
+	kind: number,
+	takenAt: number,
+	world: number,
+	verified: number,
+	coverage: number | null,
+	pinned: number,
+	gone: number
+];
+
 /** The versions of each device, newest first, a device at a time. */
 export async function* versionsToJudge(studio: Studio): AsyncGenerator<JudgedRow[]> {
 	const devices = await all<{ device: number }>(studio, 'SELECT DISTINCT device FROM versions');
-	for (const { device } of devices) {
-		const rows = await all<{
-			id: string;
-			device: number;
-			kind: number;
-			takenAt: number;
-			world: number;
-			verified: number;
-			coverage: number | null;
-			pinned: number;
-			gone: number;
-		}>(
+	for (const { device: deviceId } of await told(studio, devices, ['device'])) {
+		const device = (await numbersOf(studio, [deviceId]))(deviceId);
+		const list = await one<{ list: string }>(
 			studio,
-			`SELECT id, device, kind, takenAt, world, verified, coverage, pinned, goneAt IS NOT NULL AS gone
-			 FROM versions WHERE device = ? ORDER BY takenAt DESC, seq DESC`,
+			`SELECT json_group_array(json_array(id, kind, takenAt, world, verified, coverage, pinned, goneAt IS NOT NULL)
+				ORDER BY takenAt DESC, seq DESC) AS list FROM versions WHERE device = ?`,
 			[device]
 		);
-		yield (await told(studio, rows, ['device', 'kind', 'world', 'coverage'])).map(
-			({ device: deviceId, takenAt, verified, pinned, gone, coverage, ...row }) =>
-				({
-					...row,
-					deviceId,
-					takenMs: takenAt,
-					verified: verified === 1,
-					pinned: pinned === 1,
-					gone: gone === 1,
-					coverage: readCoverage(coverage)
-				}) as JudgedRow
+		const rows = (JSON.parse(list!.list) as Judgeable[]).map(
+			([id, kind, takenMs, world, verified, coverage, pinned, gone]) => ({
+				id,
+				deviceId,
+				kind,
+				takenMs,
+				world,
+				verified: verified === 1,
+				coverage,
+				pinned: pinned === 1,
+				gone: gone === 1
+			})
+		);
+		yield (await told(studio, rows, ['kind', 'world', 'coverage'])).map(
+			(row) => ({ ...row, coverage: readCoverage(row.coverage) }) as JudgedRow
 		);
 	}
 }
@@ -111,8 +118,11 @@ export async function neededVersions(studio: Studio): Promise<Map<string, string
 	return new Map(rows.map(({ id, why }) => [id, why]));
 }
 
-/** Versions that go; those that stay; what each coverage holds; contents that nothing needs any more, and that something does. */
-const TABLES = ['going', 'staying', 'covers', 'orphans', 'alive'] as const;
+/**
+ * Versions that go; those that stay; what each coverage holds; for each that goes the next that stays; what becomes of
+ * sounds; contents that nothing needs any more, and those of them that something does.
+ */
+const TABLES = ['going', 'staying', 'covers', 'next', 'fates', 'orphans', 'alive'] as const;
 
 /** Previews of one studio, one after the other: their tables are those of its one connection for reading. */
 const previews = new WeakMap<Studio, Promise<unknown>>();
@@ -128,6 +138,11 @@ const STEPS = [
 	 SELECT v.coverage, w.id, json_extract(s.value, '$[1]'), json_extract(s.value, '$[1]') + json_extract(s.value, '$[2]')
 	 FROM (SELECT DISTINCT coverage FROM staying WHERE coverage IS NOT NULL) v
 	 JOIN words c ON c.id = v.coverage, json_each(c.text) s JOIN words w ON w.text = json_extract(s.value, '$[0]')`,
+	`CREATE TABLE temp.next (seq INTEGER PRIMARY KEY, takenAt INTEGER, own INTEGER, at INTEGER, heir INTEGER, coverage INTEGER)`,
+	`INSERT INTO next SELECT v.seq, v.takenAt, v.coverage, s.takenAt, s.seq, s.coverage
+	 FROM going g CROSS JOIN versions v ON v.seq = g.seq LEFT JOIN staying s ON s.device = v.device AND s.world = v.world
+		AND s.takenAt = (SELECT MIN(x.takenAt) FROM staying x WHERE x.device = v.device AND x.world = v.world AND x.takenAt >= v.takenAt)
+	 GROUP BY v.seq`,
 	`CREATE TABLE temp.orphans (id INTEGER PRIMARY KEY)`,
 	// What the versions that go are made of, with all that it builds on, as far as nothing else holds it …
 	`WITH RECURSIVE held(id) AS (
@@ -176,6 +191,12 @@ const HEIR = `(SELECT s.seq FROM staying s WHERE s.device = r.device AND s.world
 	AND s.takenAt >= r.fromAt AND (r.toAt IS NULL OR s.takenAt < r.toAt OR s.takenAt = r.fromAt)
 	AND EXISTS (SELECT 1 FROM covers c WHERE c.coverage = s.coverage AND c.area = r.area AND r.slot >= c.first AND r.slot < c.past)
 	ORDER BY s.takenAt LIMIT 1)`;
+/** The same where it is plain: the next version that stays (`x`) holds all that the one did in which the stay began. */
+const PLAIN_HEIR = `CASE
+	WHEN r.fromAt <> x.takenAt THEN ${HEIR}
+	WHEN x.at IS NULL THEN NULL
+	WHEN x.coverage IS NOT x.own THEN ${HEIR}
+	WHEN r.toAt IS NULL OR x.at < r.toAt OR x.at = r.fromAt THEN x.heir END`;
 
 const FREED = 'SELECT SUM(LENGTH(o.data)) AS n FROM orphans b JOIN objects o ON o.id = b.id';
 
@@ -187,13 +208,20 @@ export function consequences(
 	if (ids.length === 0) return Promise.resolve({ freedBytes: 0, soundsLost: 0 });
 	const count = async (sql: string) => (await one<{ n: number | null }>(studio, sql))?.n ?? 0;
 	const mine = (previews.get(studio) ?? Promise.resolve()).then(() =>
-		withGoing(studio, ids, async () => ({
-			freedBytes: await count(FREED),
-			soundsLost: await count(`SELECT COUNT(*) AS n FROM (
-				SELECT r.record, MAX(${HEIR} IS NOT NULL) AS told FROM going g CROSS JOIN slot_runs r ON r.version = g.seq
-				WHERE NOT EXISTS (SELECT 1 FROM slot_runs o WHERE o.record = r.record AND o.version NOT IN (SELECT seq FROM going))
-				GROUP BY r.record) WHERE told = 0`)
-		}))
+		withGoing(studio, ids, async () => {
+			// One look at every stay: whether any of a sound's is told of by a version that stays.
+			await run(studio, 'CREATE TABLE temp.fates (record INTEGER PRIMARY KEY, told INTEGER)');
+			await run(
+				studio,
+				`INSERT INTO fates SELECT r.record, x.seq IS NULL OR ${PLAIN_HEIR} IS NOT NULL
+				 FROM slot_runs r LEFT JOIN next x ON x.seq = r.version WHERE true
+				 ON CONFLICT (record) DO UPDATE SET told = 1 WHERE excluded.told`
+			);
+			return {
+				freedBytes: await count(FREED),
+				soundsLost: await count('SELECT COUNT(*) AS n FROM fates WHERE told = 0')
+			};
+		})
 	);
 	previews.set(
 		studio,
@@ -212,7 +240,9 @@ export function letGo(studio: Studio, ids: readonly string[]): Promise<number> {
 				const step = (sql: string) => run(studio, sql, [], transaction);
 				const gone = '(SELECT seq FROM going)';
 				const freed = await one<{ n: number | null }>(studio, FREED, [], transaction);
-				await step(`UPDATE slot_runs AS r SET version = COALESCE(${HEIR}, version) WHERE version IN ${gone}`);
+				await step(
+					`UPDATE slot_runs AS r SET version = COALESCE(${PLAIN_HEIR}, r.version) FROM next x WHERE x.seq = r.version`
+				);
 				await step(`DELETE FROM slot_runs WHERE version IN ${gone}`);
 				// The logs of captures whose versions go, and what they received, go with them.
 				for (const table of ['transfer_trace', 'transfer_messages'])

@@ -145,7 +145,8 @@ interface StayRow {
 
 const STAY = `SELECT r.id, r.device AS deviceId, r.area, r.slot, r.label, n.name, k.hash, v.id AS versionId, r.fromAt, r.toAt,
 	r.current, r.world`;
-const OF_STAY = `JOIN records k ON k.id = r.record AND k.kind = ?2 LEFT JOIN names n ON n.id = k.name
+// The plus keeps SQLite from beginning with all sounds of the kind.
+const OF_STAY = `JOIN records k ON k.id = r.record AND +k.kind = ?2 LEFT JOIN names n ON n.id = k.name
 	JOIN versions v ON v.seq = r.version`;
 
 /** The stays of sounds of one area of a model, in all drawers, looked up as they are asked for. */
@@ -192,7 +193,7 @@ export async function staysOf(studio: Studio, profileId: string, area: string): 
 				`${STAY} FROM json_each(?1) j CROSS JOIN slot_runs s ON s.id = j.value
 				 CROSS JOIN slot_runs r ON r.id IN (
 					SELECT p.id FROM slot_runs p WHERE p.device = s.device AND p.area = s.area AND p.slot = s.slot
-					AND p.fromAt <= s.fromAt AND p.id <> s.id ORDER BY p.fromAt DESC LIMIT 3) ${OF_STAY}`,
+					AND p.fromAt <= s.fromAt AND p.id <> s.id ORDER BY p.fromAt DESC LIMIT 2) ${OF_STAY}`,
 				ids(stays)
 			),
 		bytes: (records) => getRecords(studio, records)
