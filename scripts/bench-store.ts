@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { Readable } from 'node:stream';
 import { deflateRawSync } from 'node:zlib';
 import sqlite3 from 'sqlite3';
 import { between, factoryState, seededRandom, tweak } from '../src/lib/core/bench';
@@ -9,6 +10,9 @@ import { retentionSchema } from '../src/lib/core/drawer';
 import { deviceSchema, type Device } from '../src/lib/core/gear';
 import { toHex } from '../src/lib/core/midi';
 import { makeSlot, messagesFor, type Profile } from '../src/lib/core/profile';
+import { makeBundle } from '../src/lib/server/bundle';
+import { checkStudio } from '../src/lib/server/check';
+import { copyStudio } from '../src/lib/server/copy';
 import { openStudio, type Studio } from '../src/lib/server/db/connection';
 import { listVersions, openVersion } from '../src/lib/server/drawer';
 import { addDevice } from '../src/lib/server/gear';
@@ -116,6 +120,24 @@ function gitSize(folder: string, dumps: readonly Uint8Array[]): number | null {
 	}
 }
 
+/** Reads a stream to its end: how long, how much, and by how much memory grew at most. */
+async function readThrough(stream: Readable): Promise<{ seconds: number; bytes: number; peak: number }> {
+	const used = () => {
+		const { heapUsed, external, arrayBuffers } = process.memoryUsage();
+		return heapUsed + external + arrayBuffers;
+	};
+	globalThis.gc?.();
+	const before = used();
+	let [bytes, peak] = [0, 0];
+	const took = await seconds(async () => {
+		for await (const chunk of stream) {
+			bytes += (chunk as Buffer).length;
+			peak = Math.max(peak, used() - before);
+		}
+	});
+	return { seconds: took, bytes, peak };
+}
+
 /** Size, speed and reach of what is kept. */
 export async function store(row: Row, profile: Profile, versions: number): Promise<void> {
 	const folder = mkdtempSync(join(tmpdir(), 'bench-store-'));
@@ -165,6 +187,21 @@ export async function store(row: Row, profile: Profile, versions: number): Promi
 	row('Today, ms', n(1000 * (await seconds(() => today(studio)))));
 	const preview = await seconds(() => previewRetention(studio, retentionSchema.parse({})));
 	row(`Retention preview over ${versions.toLocaleString('en')} versions, s`, n(preview, 2));
+	const bundle = await readThrough((await makeBundle(studio)).stream);
+	row(
+		'Bundle of all, MB/s of its raw sum',
+		n(raw / 1e6 / bundle.seconds),
+		`${n(bundle.bytes / 1e6, 0)} MB; memory at its peak ${n(bundle.peak / 1e6, 0)} MB above the start (limit 200)`
+	);
+	const copy = await readThrough((await copyStudio(studio)).stream);
+	row(
+		'Copy of the studio, MB/s',
+		n(copy.bytes / 1e6 / copy.seconds),
+		`memory ${n(copy.peak / 1e6, 0)} MB above the start`
+	);
+	const report = await checkStudio(studio);
+	const checked = await seconds(() => checkStudio(studio));
+	row('Check of all, versions/s', n(versions / checked, 0), `${report.damage.length} damaged`);
 	const parts = await studio.sequelize
 		.query('SELECT name, SUM(pgsize) AS bytes FROM dbstat GROUP BY name ORDER BY bytes DESC LIMIT 14')
 		.catch(() => [[]]);

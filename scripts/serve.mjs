@@ -18,7 +18,8 @@ export async function serve({ data, demo = false }) {
 	process.env.DRAWER_HOME = root;
 	process.env.DRAWER_LISTEN = `${host}:${port}`;
 	if (demo) process.env.DRAWER_DEMO = '1';
-	process.env.BODY_SIZE_LIMIT = '64M';
+	// The app itself says how large what may be: bundles as large as they are, all else 64 MiB.
+	process.env.BODY_SIZE_LIMIT = 'Infinity';
 	process.env.PROTOCOL_HEADER = 'x-drawer-protocol';
 	const { handler } = await import('../build/handler.js');
 	const server = createServer((request, response) => {

@@ -1,6 +1,13 @@
 import { json, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { Problem } from '$lib/core/problem';
-import { SESSION_COOKIE, hostAllowed, isKnown, originAllowed, passphrase } from '$lib/server/guard';
+import {
+	SESSION_COOKIE,
+	bringsTooMuch,
+	hostAllowed,
+	isKnown,
+	originAllowed,
+	passphrase
+} from '$lib/server/guard';
 import { theStudio } from '$lib/server/studio';
 import { today, type DeviceToday } from '$lib/server/today';
 
@@ -27,6 +34,15 @@ export const handle: Handle = async ({ event, resolve }) => {
 			)
 		);
 	const { pathname } = event.url;
+	if (bringsTooMuch(pathname, event.request.headers))
+		return refuse(
+			413,
+			new Problem(
+				'guard.too-large',
+				'That is more than 64 MiB in one request, or it does not say how much it is.',
+				'Send it in parts. Only bundles may be larger.'
+			)
+		);
 	if (passphrase() && pathname !== '/enter' && !isKnown(event.cookies.get(SESSION_COOKIE))) {
 		if (pathname.startsWith('/api/'))
 			return refuse(

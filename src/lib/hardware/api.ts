@@ -10,7 +10,7 @@ export async function call<T>(
 	body?: unknown,
 	options: { keepalive?: boolean } = {}
 ): Promise<T> {
-	const form = body === undefined || body instanceof FormData;
+	const form = body === undefined || body instanceof FormData || body instanceof Blob;
 	const sent = form ? body : JSON.stringify(body);
 	const request = (keepalive: boolean) =>
 		fetch(`/api/v1${path}`, {

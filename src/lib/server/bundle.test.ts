@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { buffer } from 'node:stream/consumers';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { deviceSchema } from '../core/gear';
@@ -11,7 +12,7 @@ import { openStudio } from './db/connection';
 import { getVersion, keepVersion, labelVersion, listVersions } from './drawer';
 import { addDevice, listDevices } from './gear';
 import { freshStudio } from './studio.fixture';
-import { anUmbra, keep, renamed } from './heart.fixture';
+import { anUmbra, bundleOf, keep, renamed } from './heart.fixture';
 
 const here = freshStudio();
 
@@ -64,7 +65,7 @@ const story = async (studio: typeof here.studio) =>
 describe('a studio bundle', () => {
 	it('gives the same history in another studio, hash for hash, and once more changes nothing', async () => {
 		await filled();
-		const { bytes } = await makeBundle(here.studio);
+		const bytes = await bundleOf(here.studio);
 		await elsewhere(async (other) => {
 			expect(await takeBundle(other, bytes)).toEqual({ devices: 2, versions: 3, known: 0 });
 			expect(await story(other)).toEqual(await story(here.studio));
@@ -74,7 +75,7 @@ describe('a studio bundle', () => {
 
 	it('holds plain .syx files that any unzip reads', async () => {
 		await filled();
-		const { bytes } = await makeBundle(here.studio);
+		const bytes = await bundleOf(here.studio);
 		const folder = mkdtempSync(join(tmpdir(), 'unzip-'));
 		try {
 			writeFileSync(join(folder, 'b.zip'), bytes);
@@ -96,6 +97,27 @@ describe('a studio bundle', () => {
 		}
 	});
 
+	it('is given up when nobody reads it any more, and the studio goes on', async () => {
+		await filled();
+		const { stream } = await makeBundle(here.studio);
+		for await (const _ of stream) break;
+		expect(stream.destroyed).toBe(true);
+		expect(Object.keys(unzipSync(await bundleOf(here.studio)))).toContain('manifest.json');
+	});
+
+	it('is taken over from a file on disk, and a truncated one is refused', async () => {
+		await filled();
+		const bytes = await bundleOf(here.studio);
+		const [whole, short] = ['whole.zip', 'short.zip'].map((name) => join(here.folder, name));
+		writeFileSync(whole, bytes);
+		writeFileSync(short, bytes.subarray(0, bytes.length - 200));
+		await elsewhere(async (other) => {
+			await expect(takeBundle(other, short)).rejects.toMatchObject({ code: 'bundle.invalid' });
+			expect(await listDevices(other)).toEqual([]);
+			expect(await takeBundle(other, whole)).toMatchObject({ versions: 3 });
+		});
+	});
+
 	it.each([
 		['no archive', () => Uint8Array.of(1, 2, 3), 'no .zip'],
 		['no manifest', () => zipSync({ 'a.txt': strToU8('a') }), 'no manifest.json'],
@@ -106,7 +128,7 @@ describe('a studio bundle', () => {
 
 	it('in which one byte was changed is refused, and nothing is taken over', async () => {
 		await filled();
-		const files = unzipSync((await makeBundle(here.studio)).bytes);
+		const files = unzipSync(await bundleOf(here.studio));
 		const name = Object.keys(files).find((file) => file.startsWith('drawers/umbra'))!;
 		files[name][10] ^= 1;
 		await elsewhere(async (other) => {
@@ -120,7 +142,7 @@ describe('a studio bundle', () => {
 describe('a copy of the studio', () => {
 	it('is a studio', async () => {
 		await filled();
-		const { bytes } = await copyStudio(here.studio);
+		const bytes = await buffer((await copyStudio(here.studio)).stream);
 		const folder = mkdtempSync(join(tmpdir(), 'copy-'));
 		writeFileSync(join(folder, 'copy.sqlite'), bytes);
 		const copy = await openStudio(join(folder, 'copy.sqlite'));

@@ -1,4 +1,4 @@
-import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
+import type { Readable } from 'node:stream';
 import {
 	bundleManifestSchema,
 	fileStem,
@@ -6,7 +6,7 @@ import {
 	type BundleManifest,
 	type BundleVersion
 } from '../core/drawer';
-import { deviceSchema } from '../core/gear';
+import { deviceSchema, type Device } from '../core/gear';
 import { joinBytes } from '../core/midi';
 import { Problem } from '../core/problem';
 import { faultPath, parseProfile, type Profile } from '../core/profile';
@@ -19,95 +19,105 @@ import { localDay } from './local-time';
 import { isOwnRevision, keepRevision, loadProfiles } from './profiles';
 import { adoptRevision } from './store/profiles';
 import { messagesOfVersion } from './store/versions';
+import { openZip, zipStream, type AddFile, type OpenZip } from './zip';
 
-const LEVEL = 6;
+/** The most that a file of a bundle can hold: a dump of one device, a profile; and the list of all. */
+const FILE_LIMIT = 64 * 1024 * 1024;
+const MANIFEST_LIMIT = 256 * 1024 * 1024;
 
-/** A .zip knows times from 1980 to 2099 alone; the manifest has them exactly. */
-function zipTime(at: string): Date {
-	const time = new Date(at);
-	const year = time.getFullYear();
-	return year < 1980 ? new Date(1980, 0, 1) : year > 2099 ? new Date(2099, 11, 31) : time;
-}
+const utf8 = new TextDecoder('utf-8', { fatal: true });
 
 /**
- * The studio's drawers as one .zip: `manifest.json`, the profiles that read the dumps, and each version as a plain
- * .syx file. Any unzip can read it.
+ * The studio's drawers as one .zip, made while it is read: each version as a plain .syx file, the profiles that read
+ * them, and `manifest.json` last. Any unzip can read it. What is not whole is named in the manifest; the rest goes on.
  */
 export async function makeBundle(
 	studio: Studio,
 	deviceIds?: readonly string[]
-): Promise<{ name: string; bytes: Uint8Array; left: BundleManifest['left'] }> {
+): Promise<{ name: string; stream: Readable }> {
 	const devices = (await listDevices(studio, { archived: true })).filter(
 		({ id }) => !deviceIds || deviceIds.includes(id)
 	);
-	const files: Zippable = {};
-	const profiles = new Map<string, Profile>();
-	const stems = new Set<string>();
-	const listed: BundleDevice[] = [];
-	const left: BundleManifest['left'] = [];
-	for (const device of devices) {
-		let stem = fileStem(device.name);
-		for (let n = 2; stems.has(stem); n++) stem = `${fileStem(device.name)}-${n}`;
-		stems.add(stem);
-		const versions: BundleVersion[] = [];
-		const oldestFirst = (await listVersions(studio, device.id)).toReversed();
-		for (const [i, { id }] of oldestFirst.entries()) {
-			let opened;
-			try {
-				opened = await openVersion(studio, id);
-			} catch (error) {
-				if (!(error instanceof Problem)) throw error;
-				// What is not whole is named; the rest goes on.
-				left.push({ id, device: device.name, says: error.message });
-				continue;
-			}
-			const { version, messages, profile } = opened;
-			if (profile) profiles.set(`${profile.id}-${profile.revision}`, profile);
-			const file = `drawers/${stem}/${localDay(version.takenAt)}-${String(i + 1).padStart(4, '0')}.syx`;
-			files[file] = [joinBytes(messages), { level: LEVEL, mtime: zipTime(version.takenAt) }];
-			const { takenAt, since, kind, title, note, tags, pinned, verified, missing, firmware, world, proof } =
-				version;
-			const times = (await messagesOfVersion(studio, id)).map(({ readAt }) => readAt ?? takenAt);
-			versions.push({
-				id,
-				takenAt,
-				kind,
-				title,
-				note,
-				tags,
-				pinned,
-				verified,
-				missing,
-				firmware,
-				fromDevice: kind !== 'imported',
-				world,
-				proof,
-				...(since === null ? {} : { readAt: times }),
-				profile: version.profileId ? { id: version.profileId, revision: version.profileRevision! } : null,
-				file,
-				messages: version.messages
-			});
+	const madeAt = studio.now().toISOString();
+	const stream = zipStream(async (add) => {
+		const profiles = new Map<string, Profile>();
+		const stems = new Set<string>();
+		const listed: BundleDevice[] = [];
+		const left: BundleManifest['left'] = [];
+		for (const device of devices) {
+			let stem = fileStem(device.name);
+			for (let n = 2; stems.has(stem); n++) stem = `${fileStem(device.name)}-${n}`;
+			stems.add(stem);
+			const versions = await addVersions(studio, device, stem, { add, profiles, left });
+			listed.push({ id: device.id, facts: deviceSchema.parse(device), versions });
 		}
-		listed.push({ id: device.id, facts: deviceSchema.parse(device), versions });
-	}
-	const manifest: BundleManifest = {
-		format: 'silent-drawer.bundle',
-		version: 1,
-		madeAt: studio.now().toISOString(),
-		title: `${listed.length} devices, ${listed.reduce((sum, { versions }) => sum + versions.length, 0)} versions`,
-		devices: listed,
-		profiles: [...profiles].map(([key, { id, revision }]) => ({
+		for (const [key, profile] of profiles)
+			await add(`profiles/${key}.json`, Buffer.from(JSON.stringify(profile, null, '\t')));
+		const manifest: BundleManifest = {
+			format: 'silent-drawer.bundle',
+			version: 1,
+			madeAt,
+			title: `${listed.length} devices, ${listed.reduce((sum, { versions }) => sum + versions.length, 0)} versions`,
+			devices: listed,
+			profiles: [...profiles].map(([key, { id, revision }]) => ({
+				id,
+				revision,
+				own: isOwnRevision(studio, id, revision),
+				file: `profiles/${key}.json`
+			})),
+			left
+		};
+		await add('manifest.json', Buffer.from(JSON.stringify(manifest, null, '\t')));
+	});
+	return { name: `silent-drawer-${localDay(madeAt)}.zip`, stream };
+}
+
+/** Adds every version of a device, oldest first; gives what the manifest says of them. */
+async function addVersions(
+	studio: Studio,
+	device: Device,
+	stem: string,
+	bundle: { add: AddFile; profiles: Map<string, Profile>; left: BundleManifest['left'] }
+): Promise<BundleVersion[]> {
+	const versions: BundleVersion[] = [];
+	const oldestFirst = (await listVersions(studio, device.id)).toReversed();
+	for (const [i, { id }] of oldestFirst.entries()) {
+		let opened;
+		try {
+			opened = await openVersion(studio, id);
+		} catch (error) {
+			if (!(error instanceof Problem)) throw error;
+			bundle.left.push({ id, device: device.name, says: error.message });
+			continue;
+		}
+		const { version, messages, profile } = opened;
+		if (profile) bundle.profiles.set(`${profile.id}-${profile.revision}`, profile);
+		const file = `drawers/${stem}/${localDay(version.takenAt)}-${String(i + 1).padStart(4, '0')}.syx`;
+		await bundle.add(file, joinBytes(messages), version.takenAt);
+		const { takenAt, since, kind, title, note, tags, pinned, verified, missing, firmware, world, proof } =
+			version;
+		const times = (await messagesOfVersion(studio, id)).map(({ readAt }) => readAt ?? takenAt);
+		versions.push({
 			id,
-			revision,
-			own: isOwnRevision(studio, id, revision),
-			file: `profiles/${key}.json`
-		})),
-		left
-	};
-	for (const [key, profile] of profiles)
-		files[`profiles/${key}.json`] = [strToU8(JSON.stringify(profile, null, '\t')), { level: LEVEL }];
-	files['manifest.json'] = [strToU8(JSON.stringify(manifest, null, '\t')), { level: LEVEL }];
-	return { name: `silent-drawer-${localDay(manifest.madeAt)}.zip`, bytes: zipSync(files), left };
+			takenAt,
+			kind,
+			title,
+			note,
+			tags,
+			pinned,
+			verified,
+			missing,
+			firmware,
+			fromDevice: kind !== 'imported',
+			world,
+			proof,
+			...(since === null ? {} : { readAt: times }),
+			profile: version.profileId ? { id: version.profileId, revision: version.profileRevision! } : null,
+			file,
+			messages: version.messages
+		});
+	}
+	return versions;
 }
 
 export interface BundleImport {
@@ -125,64 +135,88 @@ const wrong = (says: string, detail: Record<string, unknown> = {}) =>
 		detail
 	);
 
-/** Opens a bundle and checks all of it before anything is stored. */
-function readBundle(bytes: Uint8Array): {
+/** A bundle of which everything was checked; dumps are read again when they are stored. */
+interface OpenBundle {
 	manifest: BundleManifest;
-	messages: Map<string, Uint8Array[]>;
 	profiles: Map<string, Profile>;
-} {
-	let files: Record<string, Uint8Array>;
+	messagesOf(version: BundleVersion): Promise<Uint8Array[]>;
+}
+
+/** What a file of an archive holds. @throws Problem `bundle.invalid` */
+async function fileOf(zip: OpenZip, name: string, limit = FILE_LIMIT): Promise<Uint8Array> {
+	if (!zip.has(name)) throw wrong(`“${name}” is missing from the archive.`);
 	try {
-		files = unzipSync(bytes);
-	} catch {
-		throw wrong('The file is no .zip archive, or it is damaged.');
-	}
-	const raw = files['manifest.json'];
-	if (!raw) throw wrong('There is no manifest.json in the archive.');
-	let json: unknown;
-	try {
-		json = JSON.parse(strFromU8(raw));
+		return await zip.read(name, limit);
 	} catch (error) {
-		throw wrong(`manifest.json is no JSON: ${error instanceof Error ? error.message : String(error)}`);
+		throw wrong(`“${name}” cannot be read: ${error instanceof Error ? error.message : String(error)}`);
 	}
-	const parsed = bundleManifestSchema.safeParse(json);
+}
+
+/** The JSON in a file of an archive. @throws Problem `bundle.invalid` */
+async function jsonOf(zip: OpenZip, name: string, limit?: number): Promise<unknown> {
+	const bytes = await fileOf(zip, name, limit);
+	try {
+		return JSON.parse(utf8.decode(bytes));
+	} catch (error) {
+		throw wrong(`${name} is no JSON: ${error instanceof Error ? error.message : String(error)}`);
+	}
+}
+
+/** Checks all of a bundle before anything is stored. @throws Problem `bundle.invalid` */
+async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
+	if (!zip.has('manifest.json')) throw wrong('There is no manifest.json in the archive.');
+	const parsed = bundleManifestSchema.safeParse(await jsonOf(zip, 'manifest.json', MANIFEST_LIMIT));
 	if (!parsed.success) {
 		const [issue] = parsed.error.issues;
 		throw wrong(`manifest.json: ${faultPath(issue.path) || 'the whole file'}: ${issue.message}.`);
 	}
+	const manifest = parsed.data;
 	const profiles = new Map<string, Profile>();
-	for (const { id, revision, file } of parsed.data.profiles) {
-		if (!files[file]) throw wrong(`“${file}” is missing from the archive.`);
-		profiles.set(`${id} ${revision}`, parseProfile(JSON.parse(strFromU8(files[file]))));
+	for (const { id, revision, file } of manifest.profiles)
+		profiles.set(`${id} ${revision}`, parseProfile(await jsonOf(zip, file)));
+	const messagesOf = async ({ file, messages: hashes }: BundleVersion) => {
+		const messages = frameAll(await fileOf(zip, file))
+			.filter(({ kind }) => kind === 'sysex')
+			.map(({ bytes }) => bytes);
+		if (messages.length !== hashes.length || messages.some((bytes, i) => hashOf(bytes) !== hashes[i]))
+			throw wrong(`“${file}” does not hold what the manifest says of it: it was changed or damaged.`, {
+				file
+			});
+		return messages;
+	};
+	for (const version of manifest.devices.flatMap(({ versions }) => versions)) {
+		await messagesOf(version);
+		const { profile } = version;
+		if (profile && !profiles.has(`${profile.id} ${profile.revision}`))
+			throw wrong(`The profile “${profile.id}”, revision ${profile.revision}, is missing from the archive.`);
 	}
-	const messages = new Map<string, Uint8Array[]>();
-	for (const { versions } of parsed.data.devices)
-		for (const { file, messages: hashes, profile } of versions) {
-			if (!files[file]) throw wrong(`“${file}” is missing from the archive.`);
-			const framed = frameAll(files[file]).filter(({ kind }) => kind === 'sysex');
-			const found = framed.map(({ bytes: of }) => hashOf(of));
-			if (found.length !== hashes.length || found.some((hash, i) => hash !== hashes[i]))
-				throw wrong(`“${file}” does not hold what the manifest says of it: it was changed or damaged.`, {
-					file
-				});
-			if (profile && !profiles.has(`${profile.id} ${profile.revision}`))
-				throw wrong(
-					`The profile “${profile.id}”, revision ${profile.revision}, is missing from the archive.`
-				);
-			messages.set(
-				file,
-				framed.map(({ bytes: of }) => of)
-			);
-		}
-	return { manifest: parsed.data, messages, profiles };
+	return { manifest, profiles, messagesOf };
 }
 
 /**
  * Takes a bundle over: devices that are not here are added, versions that are not here are stored as they were, hash
- * for hash, oldest first. Taking the same bundle over again changes nothing.
+ * for hash, oldest first. Taking the same bundle over again changes nothing. The archive may be a file on disk: no more
+ * than a dump of it is held in memory at a time.
+ * @throws Problem `bundle.invalid`
  */
-export async function takeBundle(studio: Studio, bytes: Uint8Array): Promise<BundleImport> {
-	const { manifest, messages, profiles } = readBundle(bytes);
+export async function takeBundle(studio: Studio, source: string | Uint8Array): Promise<BundleImport> {
+	let zip: OpenZip;
+	try {
+		zip = await openZip(source);
+	} catch {
+		throw wrong('The file is no .zip archive, or it is damaged.');
+	}
+	try {
+		return await takeOver(studio, await checkBundle(zip));
+	} finally {
+		zip.close();
+	}
+}
+
+async function takeOver(
+	studio: Studio,
+	{ manifest, profiles, messagesOf }: OpenBundle
+): Promise<BundleImport> {
 	const result: BundleImport = { devices: 0, versions: 0, known: 0 };
 	const own = new Set(
 		manifest.profiles.filter((profile) => profile.own).map(({ id, revision }) => `${id} ${revision}`)
@@ -210,6 +244,7 @@ export async function takeBundle(studio: Studio, bytes: Uint8Array): Promise<Bun
 			const profile = version.profile
 				? profiles.get(`${version.profile.id} ${version.profile.revision}`)!
 				: null;
+			const messages = await messagesOf(version);
 			const { kind, verified, missing, firmware, takenAt, readAt, title, note, tags, pinned } = version;
 			await studio.write(async (transaction) => {
 				await keepVersionIn(
@@ -218,7 +253,7 @@ export async function takeBundle(studio: Studio, bytes: Uint8Array): Promise<Bun
 						id: version.id,
 						device,
 						profile,
-						messages: messages.get(version.file)!,
+						messages,
 						kind,
 						world: version.world ?? (version.fromDevice ? 'unrecorded' : 'file'),
 						proof: version.proof ?? (verified ? 'checksum' : 'none'),

@@ -1,19 +1,26 @@
+import { Readable } from 'node:stream';
 import { answer } from './answer';
 
+/** A file to be saved: as a whole, or as it is being made. */
+export type AnsweredFile = { name: string; type?: string } & ({ bytes: Uint8Array } | { stream: Readable });
+
 /** Answers with a file to be saved, or with the problem. */
-export async function answerFile(
-	make: () => Promise<{ name: string; bytes: Uint8Array; type?: string }>
-): Promise<Response> {
-	let file: { name: string; bytes: Uint8Array; type?: string } | null = null;
+export async function answerFile(make: () => Promise<AnsweredFile>): Promise<Response> {
+	let file: AnsweredFile | null = null;
 	const failed = await answer(async () => {
 		file = await make();
 	});
 	if (!file) return failed;
-	const { name, bytes, type } = file as { name: string; bytes: Uint8Array<ArrayBuffer>; type?: string };
-	return new Response(bytes, {
-		headers: {
-			'content-type': type ?? 'application/octet-stream',
-			'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`
+	const made = file as AnsweredFile;
+	return new Response(
+		'stream' in made
+			? (Readable.toWeb(made.stream) as ReadableStream)
+			: (made.bytes as Uint8Array<ArrayBuffer>),
+		{
+			headers: {
+				'content-type': made.type ?? 'application/octet-stream',
+				'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(made.name)}`
+			}
 		}
-	});
+	);
 }

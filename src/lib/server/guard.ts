@@ -56,6 +56,17 @@ export function hostAllowed(host: string | null): boolean {
 	);
 }
 
+/** The most that one request can bring, but for those that are written to disk as they arrive. */
+const BODY_LIMIT = 64 * 1024 * 1024;
+const STREAMED = ['/api/v1/bundle'];
+
+/** Whether a request brings more than is taken, or does not say how much. */
+export function bringsTooMuch(path: string, headers: Headers): boolean {
+	if (STREAMED.includes(path)) return false;
+	const length = headers.get('content-length');
+	return length === null ? headers.has('transfer-encoding') : Number(length) > BODY_LIMIT;
+}
+
 /** Whether an Origin header, where there is one, is that of the page's own host. */
 export const originAllowed = (origin: string | null, host: string): boolean =>
 	origin === null || origin === `http://${host}` || origin === `https://${host}`;

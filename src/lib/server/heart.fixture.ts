@@ -1,8 +1,10 @@
+import { buffer } from 'node:stream/consumers';
 import { factoryState, seededRandom } from '../core/bench';
 import { deviceSchema, type Device } from '../core/gear';
 import { joinBytes } from '../core/midi';
 import { areaOf, makeSlot, messagesFor, writeName, type Profile, type Slot } from '../core/profile';
 import type { Version } from '../core/drawer';
+import { makeBundle } from './bundle';
 import type { Studio } from './db/connection';
 import { keepVersion, type NewVersion } from './drawer';
 import { addDevice } from './gear';
@@ -50,6 +52,10 @@ export const keep = (
 	slots: readonly Slot[],
 	more: Partial<NewVersion> = {}
 ): Promise<Version> => keepDump(studio, device, profile, dumpOf(profile, slots), more);
+
+/** The studio's bundle as one file. */
+export const bundleOf = async (studio: Studio): Promise<Uint8Array> =>
+	new Uint8Array(await buffer((await makeBundle(studio)).stream));
 
 /** The same bank with another name in one slot. */
 export function renamed(profile: Profile, slots: readonly Slot[], index: number, name: string): Slot[] {

@@ -5,12 +5,12 @@ import { joinBytes, toHex } from '../core/midi';
 import { makeSlot, messagesFor, profileDigest } from '../core/profile';
 import { createBank, getBank } from './banks';
 import { bankFromVersion } from './bank-imports';
-import { makeBundle, takeBundle } from './bundle';
+import { takeBundle } from './bundle';
 import { getVersion, keepVersion, listVersions, openVersion } from './drawer';
 import { inspectFile, storeFile, storeParts } from './files';
 import { findSounds } from './find';
 import { addDevice, factsFromProfile } from './gear';
-import { anUmbra, asFile, dumpOf, keep, renamed } from './heart.fixture';
+import { anUmbra, asFile, bundleOf, dumpOf, keep, renamed } from './heart.fixture';
 import { hashOf } from './hash';
 import { settleWorld } from './indexing';
 import { localDay } from './local-time';
@@ -34,7 +34,7 @@ describe('profiles are what they say', () => {
 		await keep(here.studio, device, mine, slots);
 		const there = await anUmbra(elsewhere.studio);
 		const kept = await keep(elsewhere.studio, there.device, theirs, there.slots);
-		await takeBundle(here.studio, (await makeBundle(elsewhere.studio)).bytes);
+		await takeBundle(here.studio, await bundleOf(elsewhere.studio));
 		const taken = await openVersion(here.studio, kept.id);
 		expect(taken.profile!.remarks).toBe('Theirs.');
 		expect(taken.version.profileRevision).not.toBe(theirs.revision);
@@ -201,7 +201,7 @@ describe('a bundle', () => {
 		await keep(here.studio, device, profile, slots, { takenAt: '1970-01-01T00:00:00.000Z' });
 		const late = '2026-03-01T23:30:00.000Z';
 		await keep(here.studio, device, profile, renamed(profile, slots, 1, 'X'), { takenAt: late });
-		const { bytes } = await makeBundle(here.studio);
+		const bytes = await bundleOf(here.studio);
 		expect(await takeBundle(elsewhere.studio, bytes)).toMatchObject({ devices: 1, versions: 2 });
 		expect(Buffer.from(bytes).includes(`${localDay(late)}-0002.syx`)).toBe(true);
 	});
@@ -210,7 +210,7 @@ describe('a bundle', () => {
 		const { device, profile, slots } = await anUmbra(here.studio);
 		const read = await keep(here.studio, device, profile, slots, { proof: 'read back' });
 		const bench = await keep(here.studio, device, profile, slots, { world: 'bench' });
-		await takeBundle(elsewhere.studio, (await makeBundle(here.studio)).bytes);
+		await takeBundle(elsewhere.studio, await bundleOf(here.studio));
 		for (const { id, world, proof } of [read, bench])
 			expect(await getVersion(elsewhere.studio, id)).toMatchObject({ world, proof });
 	});

@@ -1,3 +1,10 @@
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, rm, stat } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { ReadableStream } from 'node:stream/web';
 import type { RequestEvent } from '@sveltejs/kit';
 import { Problem } from '../core/problem';
 
@@ -39,5 +46,36 @@ export async function uploadedText(event: RequestEvent): Promise<{ text: string;
 		return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), name };
 	} catch {
 		throw new Problem('file.not-text', `“${name}” is no text in UTF-8.`, 'Save it as UTF-8 and try again.');
+	}
+}
+
+/**
+ * Works with a file that is the body of the request by itself, of any size: it is written to disk as it arrives, and
+ * goes away afterwards. One in a form is taken too.
+ * @throws Problem `file.empty`, and as `readUpload`
+ */
+export async function withUploadOnDisk<T>(
+	event: RequestEvent,
+	work: (path: string) => Promise<T>
+): Promise<T> {
+	const folder = await mkdtemp(join(tmpdir(), 'silent-drawer-'));
+	const path = join(folder, 'upload');
+	try {
+		const inForm = event.request.headers.get('content-type')?.startsWith('multipart/form-data');
+		const body = inForm
+			? new Blob([(await readUpload(event)).bytes as Uint8Array<ArrayBuffer>]).stream()
+			: event.request.body;
+		if (!body)
+			throw new Problem(
+				'file.missing',
+				'There is no file in the request.',
+				'Send it as the body of the request.'
+			);
+		await pipeline(Readable.fromWeb(body as ReadableStream), createWriteStream(path));
+		if ((await stat(path)).size === 0)
+			throw new Problem('file.empty', 'The file is empty.', 'Look for another copy of it.');
+		return await work(path);
+	} finally {
+		await rm(folder, { recursive: true, force: true });
 	}
 }

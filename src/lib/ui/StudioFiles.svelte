@@ -16,12 +16,10 @@
 		said = '';
 		busy = true;
 		try {
-			const form = new FormData();
-			form.set('file', file);
 			const { devices, versions, known } = await call<{ devices: number; versions: number; known: number }>(
 				'POST',
 				'/bundle',
-				form
+				file
 			);
 			said = `${count(versions, 'version')} taken over, ${count(devices, 'device')} added, ${known} were here already.`;
 			await refresh();

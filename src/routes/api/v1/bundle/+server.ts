@@ -1,9 +1,7 @@
 import { answer } from '$lib/server/answer';
 import { makeBundle, takeBundle } from '$lib/server/bundle';
 import { answerFile } from '$lib/server/file-answer';
-import { readUpload } from '$lib/server/upload';
-
-const BUNDLE_LIMIT = 512 * 1024 * 1024;
+import { withUploadOnDisk } from '$lib/server/upload';
 
 export const GET = ({ locals, url }) =>
 	answerFile(async () => ({
@@ -12,4 +10,4 @@ export const GET = ({ locals, url }) =>
 	}));
 
 export const POST = (event) =>
-	answer(async () => takeBundle(event.locals.studio, (await readUpload(event, BUNDLE_LIMIT)).bytes));
+	answer(() => withUploadOnDisk(event, (file) => takeBundle(event.locals.studio, file)));
