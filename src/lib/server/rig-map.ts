@@ -1,4 +1,4 @@
-import ELK, { type ElkNode } from 'elkjs/lib/elk.bundled.js';
+import type { ElkNode } from 'elkjs/lib/elk-api';
 import {
 	isMidi,
 	roleOf,
@@ -8,6 +8,7 @@ import {
 	type RigDevice,
 	type RigMap
 } from '../core/rig';
+import { layOut } from './graph-layout';
 
 const ROW = 15;
 const HEAD = 26;
@@ -76,7 +77,7 @@ export async function mapOf(rig: Rig): Promise<RigMap> {
 		})),
 		edges: rig.cables.map(({ from, to }, i) => ({ id: `cable ${i}`, sources: [from], targets: [to] }))
 	};
-	const laid = await new ELK().layout(graph);
+	const laid = await layOut(graph);
 	const devices: MapDevice[] = [];
 	const frames: MapPlace[] = [];
 	for (const place of laid.children ?? []) {

@@ -225,6 +225,8 @@ it('the map places every cabled device inside its place, and ends its cables at 
 	]);
 	const map = await mapOf((await readStudioRig(here.studio)).rig);
 	expect(map.devices.map(({ name }) => name).sort()).toEqual(['Ferry', 'Reed']);
+	// Laid out once for a wiring, in a thread of its own.
+	expect(await mapOf((await readStudioRig(here.studio)).rig)).toEqual(map);
 	const [place] = map.places;
 	for (const { x, y, width, height } of map.devices) {
 		expect(x).toBeGreaterThanOrEqual(place.x);
