@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { closeSync, mkdtempSync, openSync, rmSync, statSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
@@ -100,20 +100,28 @@ async function bareInserts(file: string, dumps: readonly Uint8Array[]): Promise<
 	return dumps.length / took;
 }
 
-/** What git makes of the same files, in bytes; null where git is not there. */
+/** What git makes of the same files, one commit each, in bytes; null where git is not there. */
 function gitSize(folder: string, dumps: readonly Uint8Array[]): number | null {
-	const git = (...args: string[]) =>
-		execFileSync('git', args, { cwd: folder, stdio: ['ignore', 'pipe', 'ignore'] });
+	const git = (args: string[], input: number | 'ignore' = 'ignore') =>
+		execFileSync('git', args, { cwd: folder, stdio: [input, 'pipe', 'ignore'] });
 	try {
-		git('init', '-q');
-		for (const bytes of dumps) {
-			writeFileSync(join(folder, 'dump.syx'), bytes);
-			git('add', 'dump.syx');
-			git('-c', 'user.name=b', '-c', 'user.email=b@b', 'commit', '-q', '--allow-empty', '-m', 'b');
-		}
-		git('gc', '-q', '--aggressive', '--prune=now');
-		const sizes = git('count-objects', '-v').toString();
-		return 1024 * Number(/size-pack: (\d+)/.exec(sizes)![1]);
+		git(['init', '-q']);
+		const file = join(folder, 'history');
+		const out = openSync(file, 'w');
+		dumps.forEach((bytes, i) => {
+			writeSync(out, `blob\nmark :${i + 1}\ndata ${bytes.length}\n`);
+			writeSync(out, bytes);
+			writeSync(
+				out,
+				`\ncommit refs/heads/main\ncommitter b <b@b> ${i} +0000\ndata 1\nb\nM 100644 :${i + 1} dump.syx\n\n`
+			);
+		});
+		closeSync(out);
+		const history = openSync(file, 'r');
+		git(['fast-import', '--quiet'], history);
+		closeSync(history);
+		git(['gc', '-q', '--aggressive', '--prune=now']);
+		return 1024 * Number(/size-pack: (\d+)/.exec(git(['count-objects', '-v']).toString())![1]);
 	} catch (error) {
 		if ((error as NodeJS.ErrnoException).code === 'ENOENT') return null;
 		throw error;

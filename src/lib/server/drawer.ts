@@ -15,7 +15,7 @@ import {
 import type { Transaction } from 'sequelize';
 import type { Device } from '../core/gear';
 import { sameBytes } from '../core/midi';
-import { decodeDump, slotKey, type Profile, type Slot } from '../core/profile';
+import { decodeDump, slotKey, type Dump, type Profile, type Slot } from '../core/profile';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import { hashOf } from './hash';
@@ -24,7 +24,7 @@ import { isLive, liveWorld, questionOf, rawRecord, takeIn, type NewReading } fro
 import { newId } from './new-id';
 import { keepRevision, profileRevision } from './profiles';
 import { readKnown } from './store/knowledge';
-import { getObjects, putObjects, similarObjects } from './store/objects';
+import { getObjects, putObjects, similarObjects, type StoredObject } from './store/objects';
 import { keepRecords } from './store/records';
 import { beginRuns, currentRuns, dropMoments, type SeenSlot } from './store/runs';
 import {
@@ -55,6 +55,10 @@ export interface NewVersion {
 	/** When each message was read, where that was not at one time. */
 	readAt?: readonly string[];
 	label?: Partial<VersionLabel>;
+	/** The messages as they are stored already, where they were read in this very transaction. */
+	stored?: readonly StoredObject[];
+	/** The messages as the profile decodes them, where that was done already. */
+	dump?: Dump;
 	/** Asks first whether this is what the device is meant to hold, where it looks wiped or like another one. */
 	questioned?: boolean;
 }
@@ -72,13 +76,8 @@ export async function keepVersion(studio: Studio, version: NewVersion): Promise<
 }
 
 /** The slots of messages, each with when the message that holds it was read; the last one counts. */
-function seenSlots(
-	profile: Profile,
-	messages: readonly Uint8Array[],
-	readAt: (position: number) => string
-): SeenSlot[] {
+function seenSlots(dump: Dump, readAt: (position: number) => string): SeenSlot[] {
 	const at = new Map<string, string>();
-	const dump = decodeDump(profile, messages);
 	dump.messages.forEach((message, position) => {
 		if (!message.read) return;
 		const { area, firstSlot, records } = message.match;
@@ -89,6 +88,21 @@ function seenSlots(
 		record: hashOf(slot.bytes),
 		at: at.get(slotKey(slot.area, slot.index))!
 	}));
+}
+
+/** Stores messages of a device, each over the one that it is like. */
+async function putMessages(
+	studio: Studio,
+	deviceId: string,
+	messages: readonly Uint8Array[],
+	transaction: Transaction
+): Promise<StoredObject[]> {
+	const similar = await similarObjects(studio, deviceId, transaction);
+	return putObjects(
+		studio,
+		messages.map((bytes, i) => ({ bytes, like: similar(i, bytes.length) })),
+		transaction
+	);
 }
 
 /** A time as every other is written, so that they can be compared as texts. */
@@ -104,22 +118,19 @@ export async function keepVersionIn(
 	if (messages.length === 0)
 		throw new Problem('version.empty', 'There is no message to keep.', 'Capture again.');
 	const revision = profile ? await keepRevision(studio, profile, transaction) : null;
-	const [similar, known] = await Promise.all([
-		similarObjects(studio, device.id, transaction),
+	const [stored, known] = await Promise.all([
+		version.stored ?? putMessages(studio, device.id, messages, transaction),
 		isLive(world) ? readKnown(studio, device.id, world, transaction) : undefined
 	]);
-	const stored = await putObjects(
-		studio,
-		messages.map((bytes, i) => ({ bytes, like: similar(i, bytes.length) })),
-		transaction
-	);
 	const hashes = stored.map(({ hash }) => hash);
 	const readAt = version.readAt?.map(asTime);
 	const times = readAt?.toSorted();
 	const takenAt = times?.at(-1) ?? asTime(version.takenAt ?? studio.now().toISOString());
 	const since = times && times[0] !== takenAt ? times[0] : null;
 	const id = version.id ?? newId();
-	const seen = profile ? seenSlots(profile, messages, (i) => readAt?.[i] ?? takenAt) : [];
+	const seen = profile
+		? seenSlots(version.dump ?? decodeDump(profile, messages), (i) => readAt?.[i] ?? takenAt)
+		: [];
 	const stays = known?.stays ?? (await currentRuns(studio, device.id, studio.world, transaction));
 	const differing = seen.filter(
 		({ slot, record }) => stays.get(slotKey(slot.area, slot.index))?.record !== record
@@ -274,7 +285,9 @@ export async function openVersion(studio: Studio, id: string): Promise<OpenVersi
 	const bytes = messages.reduce((sum, { length }) => sum + length, 0);
 	if (bytes !== row.bytes) throw notWhole(row, `it holds ${bytes} bytes instead of ${row.bytes}`);
 	const profile = row.profileId ? await profileRevision(studio, row.profileId, row.profileRevision!) : null;
-	const seen = profile ? seenSlots(profile, messages, (i) => stored[i].readAt ?? row.takenAt) : [];
+	const seen = profile
+		? seenSlots(decodeDump(profile, messages), (i) => stored[i].readAt ?? row.takenAt)
+		: [];
 	return {
 		version: { ...row, messages: stored.map(({ hash }) => hash) },
 		profile,

@@ -13,7 +13,7 @@ import {
 import type { Device } from '../core/gear';
 import { fromHex, toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { decodeDump, slotKey, type Profile } from '../core/profile';
+import { decodeDump, slotKey, type Dump, type Profile } from '../core/profile';
 import { notThere, slotsInScope, type Reason } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { keepVersionIn, openVersion } from './drawer';
@@ -319,7 +319,8 @@ export async function finishTransfer(
 				used.map(({ hash }) => hash),
 				transaction
 			);
-			const claimed = missingSlots(profile, now, messages);
+			const dump = profile ? decodeDump(profile, messages) : undefined;
+			const claimed = profile && dump ? missingSlots(profile, now, dump) : 0;
 			if (claimed > 0)
 				throw new Problem(
 					'transfer.not-whole',
@@ -332,6 +333,8 @@ export async function finishTransfer(
 					device,
 					profile,
 					messages,
+					stored: used,
+					dump,
 					kind: versionKind.parse(now.kind),
 					world,
 					// Without a profile only a dump that came twice alike is proved.
@@ -379,13 +382,8 @@ export async function finishTransfer(
 }
 
 /** Slots of the transfer's scope that its stored messages do not hold. */
-export function missingSlots(
-	profile: Profile | null,
-	transfer: Transfer,
-	messages: readonly Uint8Array[]
-): number {
-	if (!profile) return 0;
-	const held = new Set(decodeDump(profile, messages).slots.map((slot) => slotKey(slot.area, slot.index)));
+export function missingSlots(profile: Profile, transfer: Transfer, dump: Dump): number {
+	const held = new Set(dump.slots.map((slot) => slotKey(slot.area, slot.index)));
 	let missing = 0;
 	for (const [area, slots] of slotsInScope(profile, transfer.scope))
 		missing += slots.filter((slot) => !held.has(slotKey(area, slot))).length;

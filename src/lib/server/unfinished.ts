@@ -1,5 +1,6 @@
 import { proofOf, standingOf, type LiveWorld, type Transfer } from '../core/drawer';
 import { Problem } from '../core/problem';
+import { decodeDump } from '../core/profile';
 import type { Studio } from './db/connection';
 import { keepVersionIn } from './drawer';
 import { getDevice } from './gear';
@@ -104,11 +105,12 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 				device,
 				profile,
 				messages,
+				stored: rows,
 				kind: 'unfinished',
 				world: transfer.world,
 				// Where damage was seen, a right checksum is not enough; without a profile nothing was compared.
 				proof: profile && !transfer.distrusted ? proofOf(profile) : 'none',
-				missing: profile ? missingSlots(profile, transfer, messages) : 1,
+				missing: profile ? missingSlots(profile, transfer, decodeDump(profile, messages)) : 1,
 				readAt: rows.map(({ receivedAt }) => receivedAt),
 				label: { title: transfer.title }
 			},

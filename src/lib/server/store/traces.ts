@@ -59,8 +59,7 @@ function pack(lines: readonly Line[]): Buffer {
 		if (at === undefined) places.set(text, (at = texts.push(text) - 1));
 		return at;
 	};
-	const named = lines.flatMap(([, , , , message]) => (typeof message === 'number' ? [message] : []));
-	const first = named[0] ?? 0;
+	const first = lines.map(([, , , , message]) => message).find((message) => typeof message === 'number') ?? 0;
 	let before = 0;
 	const columns: Columns & { first: number } = {
 		at: lines.map(([atMs]) => {
@@ -115,6 +114,32 @@ async function write(
 	);
 }
 
+/** Lines in which messages that are stored are named instead of written out. */
+async function named(studio: Studio, lines: readonly Line[], transaction: Transaction): Promise<Line[]> {
+	const names = lines.map(([, , hex, , message]) =>
+		message === undefined && hex.length >= NAMED_FROM * 2 ? hashOf(Buffer.from(hex, 'hex')) : null
+	);
+	const wanted = names.filter((name) => name !== null);
+	const stored =
+		wanted.length > 0 ? await storedObjects(studio, wanted, transaction) : new Map<string, number>();
+	return lines.map((line, i): Line => {
+		const name = names[i];
+		const message = name === null ? undefined : stored.get(name);
+		return message === undefined ? line : [line[0], line[1], '', line[3], message];
+	});
+}
+
+/** Whether both say the same, wherever one names a message and the other writes it out. */
+async function same(
+	studio: Studio,
+	a: readonly Line[],
+	b: readonly Line[],
+	transaction: Transaction
+): Promise<boolean> {
+	const [x, y] = [await named(studio, a, transaction), await named(studio, b, transaction)];
+	return JSON.stringify(x) === JSON.stringify(y);
+}
+
 /**
  * Adds lines to a transfer's log. The same part told again changes nothing; another one under its number is put
  * behind what is there.
@@ -129,54 +154,38 @@ export async function addTrace(
 	const rows = await rowsOf(studio, id, transaction);
 	const fresh = lines.map(({ atMs, way, hex, says }): Line => [Math.round(atMs), way, hex, says]);
 	const there = rows.find((row) => row.part === part);
-	if (there && JSON.stringify(unpack(there)) === JSON.stringify(fresh)) return;
+	if (there && (await same(studio, unpack(there), fresh, transaction))) return;
 	const free = there ? Math.max(...rows.map((row) => row.part)) + 1 : part;
-	await write(studio, id, free, fresh, transaction);
+	await write(studio, id, free, await named(studio, fresh, transaction), transaction);
 }
 
 /** Puts a transfer's whole log into one part, in which stored messages are named instead of written out. */
 export async function packTrace(studio: Studio, id: string, transaction: Transaction): Promise<void> {
 	const rows = await rowsOf(studio, id, transaction);
 	if (rows.length === 0) return;
-	const lines = rows.flatMap(unpack);
-	const names = lines.map(([, , hex]) =>
-		hex.length >= NAMED_FROM * 2 ? hashOf(Buffer.from(hex, 'hex')) : null
-	);
-	const stored = await storedObjects(
-		studio,
-		names.filter((name) => name !== null),
-		transaction
-	);
+	const written = rows.flatMap(unpack);
+	const lines = await named(studio, written, transaction);
+	if (rows.length === 1 && lines.every((line, i) => line === written[i])) return;
 	await run(
 		studio,
 		'DELETE FROM transfer_trace WHERE transfer = (SELECT seq FROM transfers WHERE id = ?)',
 		[id],
 		transaction
 	);
-	await write(
-		studio,
-		id,
-		0,
-		lines.map((line, i): Line => {
-			const name = names[i];
-			const message = name === null ? undefined : stored.get(name);
-			return message === undefined ? line : [line[0], line[1], '', line[3], message];
-		}),
-		transaction
-	);
+	await write(studio, id, 0, lines, transaction);
 }
 
 /** The whole log of a transfer. Messages that retention let go are told as such. */
 export async function readTrace(studio: Studio, id: string): Promise<TraceLineData[]> {
 	const lines = (await rowsOf(studio, id)).flatMap(unpack);
-	const named = lines.flatMap(([, , , , message]) => message ?? []);
+	const told = lines.flatMap(([, , , , message]) => message ?? []);
 	const names = await namesOfObjects(
 		studio,
-		named.filter((message) => typeof message === 'number')
+		told.filter((message) => typeof message === 'number')
 	);
 	const nameOf = (message: number | string) => (typeof message === 'number' ? names.get(message) : message);
 	const messages = new Map<string, string | null>();
-	for (const message of named) {
+	for (const message of told) {
 		const name = nameOf(message);
 		if (name === undefined || messages.has(name)) continue;
 		messages.set(

@@ -192,6 +192,8 @@ export async function openCaptures(studio: Studio): Promise<CountedTransfer[]> {
 
 export interface ReceivedMessage {
 	position: number;
+	/** Its number among the stored contents, and its name. */
+	id: number;
 	hash: string;
 	receivedAt: string;
 }
@@ -202,20 +204,21 @@ export async function receivedRows(
 	id: string,
 	transaction?: Transaction
 ): Promise<ReceivedMessage[]> {
-	const rows = await all<{ position: number; hash: Buffer; receivedAt: number }>(
+	const rows = await all<{ position: number; id: number; hash: Buffer; receivedAt: number }>(
 		studio,
-		`SELECT m.position, o.hash, m.receivedAt FROM transfers t JOIN transfer_messages m ON m.transfer = t.seq
+		`SELECT m.position, o.id, o.hash, m.receivedAt FROM transfers t JOIN transfer_messages m ON m.transfer = t.seq
 			JOIN objects o ON o.id = m.object WHERE t.id = ?1
 		 UNION ALL
-		 SELECT m.position, o.hash, COALESCE(m.readAt, v.takenAt) FROM transfers t JOIN versions v ON v.seq = t.version
+		 SELECT m.position, o.id, o.hash, COALESCE(m.readAt, v.takenAt) FROM transfers t JOIN versions v ON v.seq = t.version
 			JOIN version_messages m ON m.version = v.seq JOIN objects o ON o.id = m.object
 			WHERE t.id = ?1 AND t.received IS NOT NULL
 		 ORDER BY 1`,
 		[id],
 		transaction
 	);
-	return rows.map(({ position, hash, receivedAt }) => ({
+	return rows.map(({ position, id: object, hash, receivedAt }) => ({
 		position,
+		id: object,
 		hash: hash.toString('hex'),
 		receivedAt: toTime(receivedAt)
 	}));
