@@ -168,4 +168,6 @@ export async function up({ run }: MigrationStep): Promise<void> {
 	for (const statement of [...TABLES, ...CONTENT]) await run(statement);
 	for (const table of REBUILT) await run(`DROP TABLE old_${table}`);
 	for (const statement of INDEXES) await run(statement);
+	// Knowledge tells it since it is kept.
+	await run('ALTER TABLE devices DROP COLUMN touchedAt');
 }
