@@ -175,10 +175,10 @@ export async function store(row: Row, profile: Profile, versions: number): Promi
 	const git = gitSize(mkdtempSync(join(folder, 'git-')), whole.slice(0, Math.min(2000, versions)));
 	row(
 		`Keeping ${versions.toLocaleString('en')} backups of ${n(raw / versions / 1000, 0)} kB, share of the raw sum`,
-		`${n((100 * size) / raw)} %`,
+		`${n((100 * size) / raw, 2)} %`,
 		git === null
 			? 'git is not here'
-			: `git gc --aggressive of ${Math.min(2000, versions)}: ${n((100 * git) / ((raw * Math.min(2000, versions)) / versions))} %`
+			: `git gc --aggressive of ${Math.min(2000, versions)}: ${n((100 * git) / ((raw * Math.min(2000, versions)) / versions), 2)} %`
 	);
 	row(
 		'Storing, backups/s',

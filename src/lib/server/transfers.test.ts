@@ -391,6 +391,21 @@ describe('the log of a transfer', () => {
 		const lines = await readTrace(here.studio, transfer.id);
 		expect(lines).toHaveLength(1503);
 		expect(lines.slice(0, 3)).toEqual([...first, line('two')]);
+		// What one says may look like anything.
+		const strange = ['', '7 of 9', '|', '12|3', 'a\tb\nc', 'say “no”', '"\\', '#4', 'ß漢\u2028x'].map((says) =>
+			line(says, 'f0')
+		);
+		const { id } = await beginTransfer(here.studio, {
+			deviceId: transfer.deviceId,
+			direction: 'capture',
+			world: 'hardware',
+			scope: { kind: 'all' }
+		});
+		await appendTrace(here.studio, id, {
+			part: 0,
+			lines: [...strange, { ...line('back'), atMs: 0, way: 'note' }]
+		});
+		expect(await readTrace(here.studio, id)).toEqual([...strange, { ...line('back'), atMs: 0, way: 'note' }]);
 		const [{ size }] = await here.studio.sequelize.query<{ size: number }>(
 			'SELECT SUM(LENGTH(packed)) AS size FROM transfer_trace',
 			{ type: QueryTypes.SELECT }

@@ -24,21 +24,24 @@ export function zipStream(fill: (add: AddFile) => Promise<void>): Readable {
 	const closed = once(out, 'close').then(() =>
 		Promise.reject(new Error('Nobody reads this archive any more.'))
 	);
-	const add: AddFile = (name, bytes, at) =>
-		Promise.race([
+	const add: AddFile = (name, content, at) => {
+		// The archive keeps what was asked of it until its end: not the bytes, though.
+		const waiting = [content];
+		return Promise.race([
 			closed,
 			new Promise<void>((done) =>
 				zip.addReadStreamLazy(
 					name,
 					{ mtime: zipTime(at ?? new Date().toISOString()), compressionLevel: 6 },
 					(give) => {
-						const file = Readable.from([bytes]);
+						const file = Readable.from(waiting.splice(0));
 						file.on('close', () => done());
 						give(null, file);
 					}
 				)
 			)
 		]);
+	};
 	fill(add).then(
 		() => zip.end(),
 		(error: Error) => out.destroy(error)

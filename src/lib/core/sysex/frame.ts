@@ -29,6 +29,21 @@ export interface FramerOptions {
 	maxBytes?: number;
 }
 
+/** Where the data bytes that begin at a place end: sixteen of them are looked at in one step. */
+function pastData(view: DataView, from: number): number {
+	const length = view.byteLength;
+	let at = from;
+	while (
+		at + 16 <= length &&
+		((view.getInt32(at) | view.getInt32(at + 4) | view.getInt32(at + 8) | view.getInt32(at + 12)) &
+			0x80808080) ===
+			0
+	)
+		at += 16;
+	while (at < length && view.getInt8(at) >= 0) at++;
+	return at;
+}
+
 /**
  * Cuts a stream of MIDI bytes, given in chunks of any size, into messages (MIDI 1.0, “System exclusive” and
  * “Running status”). Events come in the order in which they are finished; a real-time byte inside a message comes
@@ -65,11 +80,12 @@ export class Framer {
 	push(chunk: Uint8Array): FrameEvent[] {
 		const events: FrameEvent[] = [];
 		const length = chunk.length;
+		const view = new DataView(chunk.buffer, chunk.byteOffset, length);
 		let i = 0;
 		while (i < length) {
 			if (this.#inSysex) {
 				const from = i;
-				while (i < length && chunk[i] < 0x80) i++;
+				i = pastData(view, i);
 				if (i > from) this.#append(chunk.slice(from, i), this.#position + from, events);
 				if (i === length) break;
 				const byte = chunk[i];
@@ -88,8 +104,7 @@ export class Framer {
 			if (byte === SYSEX_START) {
 				// A whole message inside one chunk is by far the commonest case: copy it once.
 				this.#flush(events);
-				let end = i + 1;
-				while (end < length && chunk[end] < 0x80) end++;
+				const end = pastData(view, i + 1);
 				if (end < length && chunk[end] === SYSEX_END && end + 1 - i <= this.#maxBytes) {
 					events.push({ kind: 'sysex', offset, bytes: chunk.slice(i, end + 1) });
 					i = end + 1;

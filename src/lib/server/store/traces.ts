@@ -10,16 +10,6 @@ import { all, one, run } from './sql';
 /** Bytes as they are, or the stored message that they are: by its number, once by its name. */
 type Line = [atMs: number, way: TraceLineData['way'], hex: string, says: string, message?: number | string];
 
-/** Lines side by side: times as steps from one to the next, texts by where they stand in the list of texts. */
-interface Columns {
-	at: number[];
-	way: string;
-	hex: number[];
-	says: number[];
-	message: (number | 0)[];
-	texts: string[];
-}
-
 interface Row {
 	part: number;
 	form: number;
@@ -35,9 +25,9 @@ const NAMED_FROM = 16;
  * be a new form.
  */
 const DICTIONARY = Buffer.from(
-	'"Asked again: the answer did not come."Damaged message"Not for this device"Received"Sent"Write request"Bank dump"' +
-		'"Program dump"Request"Acknowledged"Identity reply"Identity request"f07e7f0601f7"f07e00060200"f07d"' +
-		'{"at":[0,4,6,10,"way":"srsrsrsr","hex":[0,1,2,0,0,"says":[0,1,2,3,"message":[0,0,0,"texts":["","'
+	'n0Damaged message\nn0Not for this device\ts2Write request\ts2Acknowledge\tr4Acknowledged\tr4Kit dump\tr4Program dump\t#0\n' +
+		's0Program request\tf07d\nr4System dump\t#1\ns0Identity request\tf07e7f0601f7\nr4Identity reply\tf07e000602\n' +
+		's2Bank request\tf07d\ns2Request\tf07d210010f7\nr4Bank dump\t#1\n'
 );
 
 const WAYS: Record<string, TraceLineData['way']> = { s: 'sent', r: 'received', n: 'note' };
@@ -51,51 +41,36 @@ const rowsOf = (studio: Studio, id: string, transaction?: Transaction): Promise<
 		transaction
 	);
 
+/** A text inside a line: without line ends and tabs of its own, and told apart from the number before it. */
+const inLine = (text: string) => (/^[\d|]/.test(text) ? '|' : '') + JSON.stringify(text).slice(1, -1);
+const fromLine = (text: string) => JSON.parse(`"${text}"`) as string;
+
+/** Lines as text, times and numbers of messages as steps from one to the next: what repeats packs well. */
 function pack(lines: readonly Line[]): Buffer {
-	const texts: string[] = [];
-	const places = new Map<string, number>();
-	const place = (text: string): number => {
-		let at = places.get(text);
-		if (at === undefined) places.set(text, (at = texts.push(text) - 1));
-		return at;
-	};
-	const first = lines.map(([, , , , message]) => message).find((message) => typeof message === 'number') ?? 0;
-	let before = 0;
-	const columns: Columns & { first: number } = {
-		at: lines.map(([atMs]) => {
-			const step = atMs - before;
-			before = atMs;
-			return step;
-		}),
-		way: lines.map(([, way]) => way[0]).join(''),
-		hex: lines.map(([, , hex]) => place(hex)),
-		says: lines.map(([, , , says]) => place(says)),
-		// From 1, counted from the first that is named.
-		message: lines.map(([, , , , message]) => (typeof message === 'number' ? message - first + 1 : 0)),
-		texts,
-		first
-	};
-	return deflateRawSync(Buffer.from(JSON.stringify(columns)), { dictionary: DICTIONARY, level: 9 });
+	let [time, last] = [0, 0];
+	const text = lines.map(([atMs, way, hex, says, message]) => {
+		const step = atMs - time;
+		time = atMs;
+		if (typeof message !== 'number') return `${way[0]}${step}${inLine(says)}\t${hex}`;
+		const to = message - last;
+		last = message;
+		return `${way[0]}${step}${inLine(says)}\t#${to}`;
+	});
+	return deflateRawSync(Buffer.from(text.join('\n')), { dictionary: DICTIONARY, level: 9 });
 }
 
 function unpack({ form, lines, packed }: Row): Line[] {
 	if (packed === null)
 		return (JSON.parse(lines!) as TraceLineData[]).map(({ atMs, way, hex, says }) => [atMs, way, hex, says]);
 	if (form === 0) return JSON.parse(inflateRawSync(packed).toString('utf8')) as Line[];
-	const columns = JSON.parse(
-		inflateRawSync(packed, { dictionary: DICTIONARY }).toString('utf8')
-	) as Columns & { first: number };
-	let at = 0;
-	return columns.at.map((step, i): Line => {
-		at += step;
-		const message = columns.message[i];
-		return [
-			at,
-			WAYS[columns.way[i]],
-			columns.texts[columns.hex[i]],
-			columns.texts[columns.says[i]],
-			...(message === 0 ? [] : [message - 1 + columns.first])
-		] as Line;
+	const text = inflateRawSync(packed, { dictionary: DICTIONARY }).toString('utf8');
+	let [time, last] = [0, 0];
+	return text.split('\n').map((line): Line => {
+		const [, way, step, says, hex] = /^(.)(-?\d+)\|?(.*)\t(.*)$/s.exec(line)!;
+		time += Number(step);
+		if (!hex.startsWith('#')) return [time, WAYS[way], hex, fromLine(says)];
+		last += Number(hex.slice(1));
+		return [time, WAYS[way], '', fromLine(says), last];
 	});
 }
 

@@ -40,7 +40,7 @@ const TABLES = [
 	// that pays. \`data\` is null until a sound of a studio from before sounds were kept is taken from its version.
 	`CREATE TABLE records (
 		id INTEGER PRIMARY KEY, kind INTEGER NOT NULL, hash BLOB NOT NULL, name INTEGER REFERENCES names(id),
-		form INTEGER NOT NULL, base INTEGER REFERENCES records(id), place INTEGER NOT NULL, data BLOB
+		form INTEGER NOT NULL, base INTEGER, place INTEGER NOT NULL, data BLOB
 	)`,
 	`CREATE TABLE slot_runs (
 		id INTEGER PRIMARY KEY, device INTEGER NOT NULL, world INTEGER NOT NULL, area INTEGER NOT NULL, slot INTEGER NOT NULL,
@@ -149,7 +149,6 @@ const INDEXES = [
 	`CREATE INDEX messages_by_object ON version_messages(object)`,
 	`CREATE INDEX records_by_hash ON records(substr(hash, 1, 6))`,
 	`CREATE INDEX records_by_kind ON records(kind, name)`,
-	`CREATE INDEX records_by_base ON records(base) WHERE base IS NOT NULL`,
 	`CREATE INDEX records_to_take ON records(id) WHERE data IS NULL`,
 	`CREATE INDEX runs_now ON slot_runs(device, world) WHERE current = 1`,
 	`CREATE INDEX runs_of_slot ON slot_runs(device, area, slot, fromAt)`,
