@@ -1,5 +1,4 @@
-import { QueryTypes, type Transaction } from 'sequelize';
-import { z } from 'zod';
+import type { Transaction } from 'sequelize';
 import {
 	bankDocumentSchema,
 	bankSlots,
@@ -14,18 +13,9 @@ import type { Studio } from './db/connection';
 import { getDevice } from './gear';
 import { newId } from './new-id';
 import { currentProfile } from './profiles';
+import { bankRow, bankRows, deleteBank, insertBank, updateBase, updateDocument } from './store/banks';
 import { readKnowledge } from './store/knowledge';
 import { getRecords } from './store/records';
-
-type Row = Omit<Bank, 'document' | 'base'> & { document: string; base: string | null };
-
-const baseSchema = z.array(z.string().nullable()).nullable();
-
-const read = (row: Row): Bank => ({
-	...row,
-	document: bankDocumentSchema.parse(JSON.parse(row.document)),
-	base: baseSchema.parse(JSON.parse(row.base ?? 'null'))
-});
 
 const notFound = (id: string) =>
 	new Problem(
@@ -47,22 +37,13 @@ function checked(profile: Profile, document: BankDocument): BankDocument {
 	return parsed;
 }
 
-export async function listBanks(studio: Studio, deviceId?: string): Promise<Bank[]> {
-	const rows = await studio.sequelize.query<Row>(
-		`SELECT * FROM banks ${deviceId ? 'WHERE deviceId = :deviceId' : ''} ORDER BY updatedAt DESC`,
-		{ replacements: { deviceId: deviceId ?? '' }, type: QueryTypes.SELECT }
-	);
-	return rows.map(read);
-}
+export const listBanks = bankRows;
 
 /** @throws Problem `bank.not-found` */
-export async function getBank(studio: Studio, id: string): Promise<Bank> {
-	const [row] = await studio.sequelize.query<Row>('SELECT * FROM banks WHERE id = :id', {
-		replacements: { id },
-		type: QueryTypes.SELECT
-	});
-	if (!row) throw notFound(id);
-	return read(row);
+export async function getBank(studio: Studio, id: string, transaction?: Transaction): Promise<Bank> {
+	const bank = await bankRow(studio, id, transaction);
+	if (!bank) throw notFound(id);
+	return bank;
 }
 
 export async function createBank(
@@ -74,23 +55,19 @@ export async function createBank(
 ): Promise<Bank> {
 	const device = await getDevice(studio, deviceId);
 	const parsed = checked(currentProfile(studio, device.profileId ?? ''), document);
-	const id = newId();
 	const now = studio.now().toISOString();
-	await studio.sequelize.query(
-		'INSERT INTO banks (id, deviceId, baseVersionId, base, document, revision, createdAt, updatedAt) VALUES (?, ?, ?, ?, ?, 1, ?, ?)',
-		{
-			replacements: [
-				id,
-				deviceId,
-				baseVersionId,
-				base ? JSON.stringify(base) : null,
-				JSON.stringify(parsed),
-				now,
-				now
-			]
-		}
-	);
-	return getBank(studio, id);
+	const bank: Bank = {
+		id: newId(),
+		deviceId,
+		baseVersionId,
+		base,
+		document: parsed,
+		revision: 1,
+		createdAt: now,
+		updatedAt: now
+	};
+	await studio.write((transaction) => insertBank(studio, bank, transaction));
+	return bank;
 }
 
 /** Stores a changed bank. @throws Problem `bank.conflict` when another tab changed it since `revision` */
@@ -100,22 +77,18 @@ export async function saveBank(
 	revision: number,
 	document: BankDocument
 ): Promise<Bank> {
-	const bank = await getBank(studio, id);
-	const parsed = checked(currentProfile(studio, bank.document.profileId), document);
-	const [, changed] = await studio.sequelize.query(
-		'UPDATE banks SET document = ?, revision = revision + 1, updatedAt = ? WHERE id = ? AND revision = ?',
-		{
-			replacements: [JSON.stringify(parsed), studio.now().toISOString(), id, revision],
-			type: QueryTypes.UPDATE
-		}
-	);
-	if (changed === 0)
-		throw new Problem(
-			'bank.conflict',
-			'This bank was changed in another tab.',
-			'Reload the page to see it as it is now.'
-		);
-	return getBank(studio, id);
+	return studio.write(async (transaction) => {
+		const bank = await getBank(studio, id, transaction);
+		const parsed = checked(currentProfile(studio, bank.document.profileId), document);
+		const updatedAt = studio.now().toISOString();
+		if (!(await updateDocument(studio, { id, revision, document: parsed, updatedAt }, transaction)))
+			throw new Problem(
+				'bank.conflict',
+				'This bank was changed in another tab.',
+				'Reload the page to see it as it is now.'
+			);
+		return getBank(studio, id, transaction);
+	});
 }
 
 /**
@@ -129,38 +102,25 @@ export async function noteBankSent(
 	world: LiveWorld,
 	transaction: Transaction
 ): Promise<void> {
-	const [row] = await studio.sequelize.query<Row>('SELECT * FROM banks WHERE id = :id', {
-		replacements: { id },
-		type: QueryTypes.SELECT,
-		transaction
-	});
-	if (!row) return;
-	const { document, deviceId, base } = read(row);
+	const bank = await bankRow(studio, id, transaction);
+	if (!bank) return;
+	const { document, deviceId, base } = bank;
 	const knowledge = await readKnowledge(studio, deviceId, world, transaction);
 	const sent = new Map(brought.map(({ area, index, record }) => [slotKey(area, index), record]));
 	const common = document.entries.map((_, index) => {
 		const key = slotKey(document.area, index);
 		return sent.get(key) ?? base?.[index] ?? knowledge.slots.get(key)?.seen?.record ?? null;
 	});
-	await setBase(studio, id, common, transaction);
+	await updateBase(studio, id, common, transaction);
 }
 
 /** Writes down what a bank and its device have in common. */
-export async function setBase(
-	studio: Studio,
-	id: string,
-	base: readonly (string | null)[],
-	transaction?: Transaction
-): Promise<void> {
-	await studio.sequelize.query('UPDATE banks SET base = ? WHERE id = ?', {
-		replacements: [JSON.stringify(base), id],
-		transaction
-	});
-}
+export const setBase = (studio: Studio, id: string, base: (string | null)[]): Promise<void> =>
+	studio.write((transaction) => updateBase(studio, id, base, transaction));
 
 export async function removeBank(studio: Studio, id: string): Promise<void> {
 	await getBank(studio, id);
-	await studio.sequelize.query('DELETE FROM banks WHERE id = ?', { replacements: [id] });
+	await studio.write((transaction) => deleteBank(studio, id, transaction));
 }
 
 /** The bank as the messages that carry it. @throws Problem `bank.gaps` where a whole bank is needed and slots are free */

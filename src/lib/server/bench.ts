@@ -10,10 +10,12 @@ import {
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
 import type { Studio } from './db/connection';
-import { plain, type BenchUnitRow } from './db/models';
+import type { BenchUnitRow } from './db/models';
 import { noteTouched } from './knowing';
 import { newId } from './new-id';
 import { shippedProfile } from './profiles';
+import { countUnits, insertUnit, unitRow, unitRows, updateUnit } from './store/bench-units';
+import { pluggedDevices } from './store/devices';
 
 /** A unit of the bench with its memory. */
 export interface BenchUnit {
@@ -47,15 +49,14 @@ const notFound = (id: string) =>
 	);
 
 export async function listUnits(studio: Studio): Promise<BenchUnit[]> {
-	const rows = await studio.models.benchUnits.findAll({ order: [['name', 'ASC']] });
-	return rows.map((row) => fromRow(plain(row)));
+	return (await unitRows(studio)).map(fromRow);
 }
 
 /** @throws Problem `bench.not-found` */
 export async function getUnit(studio: Studio, id: string): Promise<BenchUnit> {
-	const row = await studio.models.benchUnits.findByPk(id);
+	const row = await unitRow(studio, id);
 	if (!row) throw notFound(id);
-	return fromRow(plain(row));
+	return fromRow(row);
 }
 
 /** Puts a new unit on the bench, filled with made-up factory sounds that `seed` decides. */
@@ -80,7 +81,8 @@ async function putUnitIn(
 	const { id, name, profileId, seed, settings } = unit;
 	const profile = shippedProfile(profileId);
 	const state = factoryState(profile, seededRandom(seed));
-	const row = await studio.models.benchUnits.create(
+	const row = await insertUnit(
+		studio,
 		{
 			id,
 			name,
@@ -91,9 +93,9 @@ async function putUnitIn(
 			faults: [],
 			revision: 1
 		},
-		{ transaction }
+		transaction
 	);
-	return fromRow(plain(row));
+	return fromRow(row);
 }
 
 /**
@@ -111,9 +113,9 @@ export async function saveUnit(
 	edited = false
 ): Promise<number> {
 	return studio.write(async (transaction: Transaction) => {
-		const row = await studio.models.benchUnits.findByPk(id, { transaction });
+		const row = await unitRow(studio, id, transaction);
 		if (!row) throw notFound(id);
-		if (plain(row).revision !== revision)
+		if (row.revision !== revision)
 			throw new Problem(
 				'bench.conflict',
 				'Another tab changed this device on the bench.',
@@ -121,13 +123,15 @@ export async function saveUnit(
 			);
 		const memory = Buffer.from(freezeMemory(profile, state));
 		thawMemory(profile, memory);
-		await row.update(
+		await updateUnit(
+			studio,
+			id,
 			{ settings: state.settings, firmware: state.firmware, memory, faults, revision: revision + 1 },
-			{ transaction }
+			transaction
 		);
 		if (edited)
-			for (const row of await studio.models.devices.findAll({ where: { benchUnit: id }, transaction }))
-				await noteTouched(studio, plain(row).id, 'bench', transaction);
+			for (const device of await pluggedDevices(studio, transaction))
+				if (device.benchUnit === id) await noteTouched(studio, device.id, 'bench', transaction);
 		return revision + 1;
 	});
 }
@@ -135,7 +139,7 @@ export async function saveUnit(
 /** The bench of a new studio: one unit of each model that can be simulated, all of them or none. */
 export async function furnishBench(studio: Studio, profileIds: readonly string[]): Promise<void> {
 	await studio.write(async (transaction) => {
-		if ((await studio.models.benchUnits.count({ transaction })) > 0) return;
+		if ((await countUnits(studio, transaction)) > 0) return;
 		for (const [i, profileId] of profileIds.entries())
 			await putUnitIn(
 				studio,

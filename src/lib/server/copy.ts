@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import type { Studio } from './db/connection';
 import { localDay } from './local-time';
+import { run } from './store/sql';
 
 /**
  * A copy of the whole studio as one SQLite file, as it is at this moment, without disturbing anybody. It is made on disk
@@ -15,7 +16,7 @@ export async function copyStudio(studio: Studio): Promise<{ name: string; stream
 	const file = join(folder, 'copy.sqlite');
 	const remove = () => rm(folder, { recursive: true, force: true });
 	try {
-		await studio.sequelize.query(`VACUUM INTO '${file.replaceAll("'", "''")}'`);
+		await run(studio, 'VACUUM INTO ?', [file]);
 	} catch (error) {
 		await remove();
 		throw error;

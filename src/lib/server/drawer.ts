@@ -23,6 +23,7 @@ import { localDay } from './local-time';
 import { isLive, liveWorld, questionOf, rawRecord, takeIn, type NewReading } from './knowing';
 import { newId } from './new-id';
 import { keepRevision, profileRevision } from './profiles';
+import { updateDeviceRow } from './store/devices';
 import { readKnown } from './store/knowledge';
 import { getObjects, putObjects, similarObjects, type StoredObject } from './store/objects';
 import { keepRecords } from './store/records';
@@ -186,10 +187,7 @@ export async function keepVersionIn(
 			transaction
 		);
 	if (isLive(world) && version.firmware)
-		await studio.models.devices.update(
-			{ firmware: version.firmware },
-			{ where: { id: device.id }, transaction }
-		);
+		await updateDeviceRow(studio, device.id, { firmware: version.firmware }, transaction);
 	return { ...row, messages: hashes };
 }
 

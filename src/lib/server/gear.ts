@@ -1,12 +1,12 @@
 import { Problem } from '../core/problem';
 import { deviceSchema, namePorts, type Device, type DeviceFacts } from '../core/gear';
 import { MODELS } from '../core/bench';
-import { plain } from './db/models';
 import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
 import { noteTouched } from './knowing';
 import { newId } from './new-id';
-import { devicesInOrder } from './store/devices';
+import { unitRow, unitsOfModel } from './store/bench-units';
+import { deviceRow, devicesInOrder, insertDevice, pluggedDevices, updateDeviceRow } from './store/devices';
 
 const notFound = (id: string) =>
 	new Problem(
@@ -22,9 +22,9 @@ export function listDevices(studio: Studio, options: { archived?: boolean } = {}
 
 /** @throws Problem `device.not-found` */
 export async function getDevice(studio: Studio, id: string): Promise<Device> {
-	const row = await studio.models.devices.findByPk(id);
+	const row = await deviceRow(studio, id);
 	if (!row) throw notFound(id);
-	return plain(row);
+	return row;
 }
 
 /** The device of that id, or of that name where only one has it. @throws Problem `device.not-found` */
@@ -71,43 +71,29 @@ export async function addDevice(studio: Studio, facts: DeviceFacts, id = newId()
 	const parsed = checked(facts);
 	if (parsed.profileId) currentProfile(studio, parsed.profileId);
 	return studio.write(async (transaction) => {
-		const taken = await studio.models.devices.findAll({ attributes: ['benchUnit'], transaction, raw: true });
+		const taken = new Set((await pluggedDevices(studio, transaction)).map(({ benchUnit }) => benchUnit));
 		const units =
 			parsed.profileId && studio.world === 'bench'
-				? await studio.models.benchUnits.findAll({
-						where: { profileId: parsed.profileId },
-						attributes: ['id'],
-						order: [['id', 'ASC']],
-						transaction,
-						raw: true
-					})
+				? await unitsOfModel(studio, parsed.profileId, transaction)
 				: [];
-		const free = units.find(
-			(unit) =>
-				!taken.some(
-					(device) => (device as unknown as Device).benchUnit === (unit as unknown as { id: string }).id
-				)
-		);
-		const row = await studio.models.devices.create(
+		return insertDevice(
+			studio,
 			{
 				...parsed,
 				id,
-				benchUnit: free ? (free as unknown as { id: string }).id : null,
+				benchUnit: units.find((unit) => !taken.has(unit)) ?? null,
 				archivedAt: null,
 				createdAt: studio.now().toISOString()
 			},
-			{ transaction }
+			transaction
 		);
-		return plain(row);
 	});
 }
 
 async function change(studio: Studio, id: string, values: Partial<Device>): Promise<Device> {
 	return studio.write(async (transaction) => {
-		const row = await studio.models.devices.findByPk(id, { transaction });
-		if (!row) throw notFound(id);
-		await row.update(values, { transaction });
-		return plain(row);
+		if ((await updateDeviceRow(studio, id, values, transaction)) === 0) throw notFound(id);
+		return (await deviceRow(studio, id, transaction))!;
 	});
 }
 
@@ -131,8 +117,7 @@ export async function touchDevice(studio: Studio, id: string): Promise<Device> {
 export async function plugDevice(studio: Studio, id: string, unitId: string | null): Promise<Device> {
 	const device = await getDevice(studio, id);
 	if (unitId !== null) {
-		const unit = await studio.models.benchUnits.findByPk(unitId, { raw: true });
-		if (!unit)
+		if (!(await unitRow(studio, unitId)))
 			throw new Problem('bench.not-found', 'That unit is no longer on the bench.', 'Choose another one.');
 		const taken = (await listDevices(studio)).find((other) => other.benchUnit === unitId && other.id !== id);
 		if (taken)

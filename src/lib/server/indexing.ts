@@ -1,13 +1,13 @@
 import { learn, nothingKnown, spansOf, type Knowledge, type LiveWorld } from '../core/drawer';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
-import { plain } from './db/models';
 import { listVersions, openVersion, readingOf } from './drawer';
 import { asReading } from './knowing';
+import { devicesInOrder } from './store/devices';
 import { readKnowledge, writeKnowledge } from './store/knowledge';
 import { keepRecords, versionsWithoutRecords } from './store/records';
 import { noteWorld, updateVersion, versionsWithoutCoverage } from './store/versions';
-import { writeFact } from './studio-facts';
+import { writeFact } from './store/facts';
 
 /** Does `work` for every version that can be read; one that cannot is left to `check`, which names it. */
 async function eachReadable(
@@ -51,8 +51,7 @@ export async function settleWorld(studio: Studio, world: LiveWorld): Promise<voi
 	studio.world = world;
 	await fillCoverage(studio);
 	await studio.write((transaction) => noteWorld(studio, world, transaction));
-	for (const row of await studio.models.devices.findAll({ attributes: ['id'] })) {
-		const { id } = plain(row);
+	for (const { id } of await devicesInOrder(studio, true)) {
 		const known = await readKnowledge(studio, id, world);
 		if (known.slots.size > 0) continue;
 		const versions = (await listVersions(studio, id))

@@ -9,7 +9,7 @@ import {
 import type { Studio } from './db/connection';
 import { localMonth, localWeek } from './local-time';
 import { consequences, describeVersions, letGo, neededVersions, versionsToJudge } from './store/retention';
-import { readFact, writeFact } from './studio-facts';
+import { readFact, writeFact } from './store/facts';
 
 /** The rules, and the versions that were shown as going: only these go. */
 export const applyRetentionSchema = z.object({

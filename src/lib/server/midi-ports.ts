@@ -1,8 +1,8 @@
-import { QueryTypes } from 'sequelize';
 import { z } from 'zod';
 import type { RememberedPort } from '../core/gear';
 import type { AdapterVerdict } from '../core/transfer';
 import type { Studio } from './db/connection';
+import { adapterTestRows, keepPorts, portRows, putAdapterTest, removePort } from './store/ports';
 
 /** A port of the catalogue (as the rig names it) and the computer's port that it is. */
 export const rememberSchema = z.object({
@@ -20,43 +20,18 @@ export const rememberSchema = z.object({
 });
 
 /** Ports of the computer as they were seen the last time. */
-export async function rememberedPorts(studio: Studio): Promise<RememberedPort[]> {
-	return studio.sequelize.query<RememberedPort>(
-		'SELECT key, direction, portId AS id, name, manufacturer FROM midi_ports ORDER BY key, direction',
-		{ type: QueryTypes.SELECT }
-	);
-}
+export const rememberedPorts = portRows;
 
 /** Remembers which port is which; a port that is already another’s is given over. */
 export async function rememberPorts(
 	studio: Studio,
 	ports: readonly RememberedPort[]
 ): Promise<RememberedPort[]> {
-	const at = studio.now().toISOString();
-	await studio.write(async (transaction) => {
-		for (const { key, direction, id, name, manufacturer } of ports) {
-			await studio.sequelize.query(
-				'DELETE FROM midi_ports WHERE direction = ? AND portId = ? AND name = ? AND key != ?',
-				{
-					replacements: [direction, id, name, key],
-					transaction
-				}
-			);
-			await studio.sequelize.query(
-				`INSERT INTO midi_ports (key, direction, portId, name, manufacturer, seenAt) VALUES (?, ?, ?, ?, ?, ?)
-				 ON CONFLICT (key, direction) DO UPDATE SET portId = excluded.portId, name = excluded.name, manufacturer = excluded.manufacturer, seenAt = excluded.seenAt`,
-				{ replacements: [key, direction, id, name, manufacturer, at], transaction }
-			);
-		}
-	});
-	return rememberedPorts(studio);
+	await keepPorts(studio, ports, studio.now().toISOString());
+	return portRows(studio);
 }
 
-export async function forgetPort(studio: Studio, key: string, direction: 'in' | 'out'): Promise<void> {
-	await studio.sequelize.query('DELETE FROM midi_ports WHERE key = ? AND direction = ?', {
-		replacements: [key, direction]
-	});
-}
+export const forgetPort = removePort;
 
 export const verdictSchema = z.object({
 	through: z.enum(['loopback', 'device']),
@@ -76,10 +51,7 @@ export interface AdapterTest {
 }
 
 export async function adapterTests(studio: Studio): Promise<AdapterTest[]> {
-	const rows = await studio.sequelize.query<{ key: string; verdict: string; testedAt: string }>(
-		'SELECT key, verdict, testedAt FROM adapter_tests ORDER BY testedAt DESC',
-		{ type: QueryTypes.SELECT }
-	);
+	const rows = await adapterTestRows(studio);
 	return rows.map(({ key, verdict, testedAt }) => ({
 		key,
 		testedAt,
@@ -94,10 +66,7 @@ export async function keepAdapterTest(
 	verdict: AdapterVerdict
 ): Promise<AdapterTest> {
 	const testedAt = studio.now().toISOString();
-	await studio.sequelize.query(
-		'INSERT INTO adapter_tests (key, verdict, testedAt) VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET verdict = excluded.verdict, testedAt = excluded.testedAt',
-		{ replacements: [key, JSON.stringify(verdictSchema.parse(verdict)), testedAt] }
-	);
+	await putAdapterTest(studio, key, JSON.stringify(verdictSchema.parse(verdict)), testedAt);
 	return { key, verdict, testedAt };
 }
 

@@ -2,14 +2,15 @@ import { z } from 'zod';
 import { riskSettingsSchema, type RiskSettings } from '../core/care';
 import type { Studio } from './db/connection';
 import { getDevice } from './gear';
-import { readFact, writeFact } from './studio-facts';
+import { updateDeviceRow } from './store/devices';
+import { readFact, writeFact } from './store/facts';
 
 export const reminderSchema = z.object({ days: z.number().int().min(1).max(3650).nullable() });
 
 /** After how many days a backup of this device is due; null leaves it to the risk. */
 export async function setReminder(studio: Studio, deviceId: string, days: number | null): Promise<void> {
 	await getDevice(studio, deviceId);
-	await studio.models.devices.update({ remindDays: days }, { where: { id: deviceId } });
+	await studio.write((transaction) => updateDeviceRow(studio, deviceId, { remindDays: days }, transaction));
 }
 
 export const readRiskSettings = (studio: Studio): Promise<RiskSettings> =>

@@ -16,9 +16,11 @@ import {
 	type RigDevice
 } from '../core/rig';
 import type { Studio } from './db/connection';
-import { plain, type CableRow, type DeviceRow, type RigFactRow } from './db/models';
+import type { CableRow, DeviceRow } from './db/models';
 import { newId } from './new-id';
 import { knownProfiles } from './profiles';
+import { devicesInOrder, insertDevice, updateDeviceRow } from './store/devices';
+import { addCable, cableRows, removeCable, rigFacts, setRigFact } from './store/wiring';
 
 /** The studio's wiring, with a number that counts its changes. */
 export interface StudioRig {
@@ -31,20 +33,11 @@ const readable = (studio: Studio, profileId: string | null) =>
 
 /** The rig of everything that is not archived. */
 export async function readStudioRig(studio: Studio, transaction?: Transaction): Promise<StudioRig> {
-	const [devices, cables, facts] = await Promise.all([
-		studio.models.devices.findAll({
-			where: { archivedAt: null },
-			order: [
-				['place', 'ASC'],
-				['name', 'ASC']
-			],
-			transaction
-		}),
-		studio.models.cables.findAll({ transaction, raw: true }),
-		studio.models.rigFacts.findAll({ transaction })
+	const [rows, cables, fact] = await Promise.all([
+		devicesInOrder(studio, false, transaction),
+		cableRows(studio, transaction),
+		rigFacts(studio, transaction)
 	]);
-	const rows = devices.map((device) => plain(device));
-	const fact = new Map<RigFactRow['key'], unknown>(facts.map((row) => [plain(row).key, plain(row).value]));
 	const list = rows.map((device) => rigDeviceOf(device, device.wiring, readable(studio, device.profileId)));
 	const ports = new Set(list.flatMap((device) => device.ports.map(({ id }) => id)));
 	const host = fact.has('host') ? hostSchema.parse(fact.get('host')) : undefined;
@@ -64,9 +57,7 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 					in: device.lock.in && ports.has(device.lock.in) ? device.lock.in : undefined
 				}
 			})),
-			cables: (cables as unknown as CableRow[])
-				.map(fromRow)
-				.filter(({ from, to }) => ports.has(from) && ports.has(to)),
+			cables: cables.map(fromRow).filter(({ from, to }) => ports.has(from) && ports.has(to)),
 			settings: rows
 				.filter(({ channel, deviceId, wiring }) => channel !== null || deviceId !== null || wiring?.channels)
 				.map(({ id, channel, deviceId, wiring }) => ({
@@ -114,15 +105,6 @@ const endsOf = ({ from, to }: Pick<Cable, 'from' | 'to'>) => {
 const cableKey = ({ from, to, length, adapter }: Cable) =>
 	JSON.stringify([from, to, length ?? null, adapter ?? null]);
 
-async function setFact(
-	studio: Studio,
-	key: RigFactRow['key'],
-	value: unknown,
-	transaction: Transaction
-): Promise<void> {
-	await studio.models.rigFacts.upsert({ key, value }, { transaction });
-}
-
 /** What of a rig's device is kept as its wiring. */
 const wiringOf = (device: RigDevice) => wiringSchema.parse(device);
 
@@ -131,13 +113,13 @@ async function store(studio: Studio, before: Rig, after: Rig, transaction: Trans
 	const [old, now] = [before, after].map(
 		({ cables }) => new Map(cables.map((cable) => [cableKey(cable), cable]))
 	);
-	for (const [key, cable] of old)
-		if (!now.has(key)) await studio.models.cables.destroy({ where: endsOf(cable), transaction });
+	for (const [key, cable] of old) if (!now.has(key)) await removeCable(studio, endsOf(cable), transaction);
 	for (const [key, cable] of now)
 		if (!old.has(key))
-			await studio.models.cables.create(
+			await addCable(
+				studio,
 				{ ...endsOf(cable), length: cable.length ?? null, adapter: cable.adapter ?? null },
-				{ transaction }
+				transaction
 			);
 	const settingsBefore = new Map(before.settings.map((setting) => [setting.device, setting]));
 	const settingsAfter = new Map(after.settings.map((setting) => [setting.device, setting]));
@@ -154,12 +136,11 @@ async function store(studio: Studio, before: Rig, after: Rig, transaction: Trans
 			values.channel = setting?.channel ?? null;
 			values.deviceId = setting?.deviceId ?? null;
 		}
-		if (Object.keys(values).length > 0)
-			await studio.models.devices.update(values, { where: { id: device.id }, transaction });
+		if (Object.keys(values).length > 0) await updateDeviceRow(studio, device.id, values, transaction);
 	}
 	for (const key of ['host', 'layers', 'limits'] as const)
 		if (after[key] !== undefined && JSON.stringify(before[key]) !== JSON.stringify(after[key]))
-			await setFact(studio, key, after[key], transaction);
+			await setRigFact(studio, key, after[key], transaction);
 }
 
 /**
@@ -183,7 +164,7 @@ export async function changeStudioRig(
 			);
 		const after = applyChanges(before.rig, changes);
 		await store(studio, before.rig, after, transaction);
-		await setFact(studio, 'revision', before.revision + 1, transaction);
+		await setRigFact(studio, 'revision', before.revision + 1, transaction);
 		return { rig: after, revision: before.revision + 1, undo: inverses(before.rig, changes) };
 	});
 }
@@ -201,9 +182,7 @@ const match = (devices: readonly Device[], wanted: RigDevice) =>
 	devices.find(({ name }) => name.toLowerCase() === wanted.name.toLowerCase());
 
 export async function previewImport(studio: Studio, rig: Rig): Promise<ImportPreview> {
-	const devices = (await studio.models.devices.findAll({ where: { archivedAt: null } })).map((row) =>
-		plain(row)
-	);
+	const devices = await devicesInOrder(studio, false);
 	const known = rig.devices.map((device) => match(devices, device));
 	return {
 		devices: rig.devices.map(({ name }, i) => ({ name, known: known[i] !== undefined })),
@@ -219,8 +198,7 @@ export async function previewImport(studio: Studio, rig: Rig): Promise<ImportPre
 export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
 	return studio.write(async (transaction) => {
 		const before = await readStudioRig(studio, transaction);
-		const rows = await studio.models.devices.findAll({ where: { archivedAt: null }, transaction });
-		const devices = rows.map((row) => plain(row));
+		const devices = await devicesInOrder(studio, false, transaction);
 		const ids = new Map<string, string>();
 		const portIds = new Map<string, string>();
 		for (const device of rig.devices) {
@@ -238,9 +216,10 @@ export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
 			);
 			device.ports.forEach((port, i) => portIds.set(port.id, rigPortId(id, ports[i].id)));
 			const facts = { kind: device.kind.slice(0, 40), place: device.place.slice(0, 40), ports };
-			if (known) await studio.models.devices.update(facts, { where: { id }, transaction });
+			if (known) await updateDeviceRow(studio, id, facts, transaction);
 			else
-				await studio.models.devices.create(
+				await insertDevice(
+					studio,
 					{
 						...deviceSchema.parse({
 							name: device.name.slice(0, 60),
@@ -253,7 +232,7 @@ export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
 						archivedAt: null,
 						createdAt: studio.now().toISOString()
 					},
-					{ transaction }
+					transaction
 				);
 		}
 		const port = (id: string) => portIds.get(id)!;
@@ -285,7 +264,7 @@ export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
 				: fresh.rig.host
 		};
 		await store(studio, fresh.rig, renamed, transaction);
-		await setFact(studio, 'revision', before.revision + 1, transaction);
+		await setRigFact(studio, 'revision', before.revision + 1, transaction);
 		return { ...(await readStudioRig(studio, transaction)), revision: before.revision + 1 };
 	});
 }

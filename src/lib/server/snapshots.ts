@@ -1,4 +1,4 @@
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import {
 	changedSettings,
@@ -11,9 +11,7 @@ import {
 	type DeviceDifference,
 	type LiveWorld,
 	type Setting,
-	type Snapshot,
-	type SnapshotItem,
-	type SnapshotStatus
+	type Snapshot
 } from '../core/drawer';
 import { Problem } from '../core/problem';
 import { hostWays, type Candidate } from '../core/rig';
@@ -24,7 +22,17 @@ import { readableSlots } from './knowing';
 import { newId } from './new-id';
 import { profileOrNull } from './profiles';
 import { readStudioRig } from './rig';
+import { devicesInOrder, updateDeviceRow } from './store/devices';
 import { readStandings } from './store/knowledge';
+import {
+	endWaiting,
+	insertItem,
+	insertSnapshot,
+	itemRows,
+	snapshotRow,
+	snapshotRows,
+	updateItem
+} from './store/snapshots';
 import { pastCaptures } from './store/transfers';
 import { newestVersions } from './store/versions';
 
@@ -105,107 +113,66 @@ export async function beginSnapshot(
 	const world = order.world ?? studio.world;
 	const whole = await lastWhole(studio, world);
 	await studio.write(async (transaction) => {
-		await studio.sequelize.query(
-			`INSERT INTO snapshots (id, title, note, takenAt, status, world, predictedMs) VALUES (?, ?, ?, ?, 'running', ?, ?)`,
-			{ replacements: [id, order.title, order.note, now, world, order.predictedMs], transaction }
-		);
-		const rows = await studio.sequelize.query<{ id: string; settings: string | null }>(
-			'SELECT id, settings FROM devices WHERE archivedAt IS NULL ORDER BY place, name',
-			{ type: QueryTypes.SELECT, transaction }
-		);
-		for (const [position, { id: deviceId, settings }] of rows.entries()) {
+		const { title, note, predictedMs } = order;
+		await insertSnapshot(studio, { id, title, note, takenAt: now, world, predictedMs }, transaction);
+		const devices = await devicesInOrder(studio, false, transaction);
+		for (const [position, { id: deviceId, settings }] of devices.entries()) {
 			const last = whole.get(deviceId) ?? null;
 			const waits = chosen.has(deviceId);
-			const noted = settings ?? '[]';
-			if (!waits && !last && noted === '[]' && !left.has(deviceId)) continue;
-			const status: SnapshotStatus = waits ? 'waiting' : last ? 'last known' : 'left out';
-			await studio.sequelize.query(
-				`INSERT INTO snapshot_items (snapshotId, deviceId, position, versionId, status, says, settings, predictedMs) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+			const noted = settings ?? [];
+			if (!waits && !last && noted.length === 0 && !left.has(deviceId)) continue;
+			await insertItem(
+				studio,
+				id,
 				{
-					replacements: [
-						id,
-						deviceId,
-						position,
-						waits ? null : last,
-						status,
-						waits ? '' : (left.get(deviceId) ?? ''),
-						noted,
-						chosen.get(deviceId) ?? null
-					],
-					transaction
-				}
+					deviceId,
+					position,
+					versionId: waits ? null : last,
+					status: waits ? 'waiting' : last ? 'last known' : 'left out',
+					says: waits ? '' : (left.get(deviceId) ?? ''),
+					settings: noted,
+					predictedMs: chosen.get(deviceId) ?? null
+				},
+				transaction
 			);
 		}
 	});
 	return getSnapshot(studio, id);
 }
 
-export async function listSnapshots(
-	studio: Studio
-): Promise<(Snapshot & { kept: number; failed: number; devices: number })[]> {
-	return studio.sequelize.query(
-		`SELECT s.*, SUM(i.status = 'kept') AS kept, SUM(i.status IN ('failed', 'waiting')) AS failed, COUNT(i.deviceId) AS devices
-		 FROM snapshots s LEFT JOIN snapshot_items i ON i.snapshotId = s.id GROUP BY s.id ORDER BY s.takenAt DESC`,
-		{ type: QueryTypes.SELECT }
-	);
-}
+export const listSnapshots = snapshotRows;
 
 /** @throws Problem `snapshot.not-found` */
 export async function getSnapshot(studio: Studio, id: string): Promise<Snapshot> {
-	const [row] = await studio.sequelize.query<Snapshot>('SELECT * FROM snapshots WHERE id = :id', {
-		replacements: { id },
-		type: QueryTypes.SELECT
-	});
+	const row = await snapshotRow(studio, id);
 	if (!row) throw notFound(id);
 	return row;
 }
 
-export async function snapshotItems(studio: Studio, id: string): Promise<SnapshotItem[]> {
-	const rows = await studio.sequelize.query<Omit<SnapshotItem, 'settings'> & { settings: string }>(
-		`SELECT i.snapshotId, i.deviceId, d.name AS device, d.place, i.versionId, i.status, i.says, i.settings, i.predictedMs, i.tookMs
-		 FROM snapshot_items i JOIN devices d ON d.id = i.deviceId WHERE i.snapshotId = :id ORDER BY i.position`,
-		{ replacements: { id }, type: QueryTypes.SELECT }
-	);
-	return rows.map((row) => ({ ...row, settings: settingsSchema.parse(JSON.parse(row.settings)) }));
-}
+export const snapshotItems = itemRows;
 
 /** Notes how the capture of one device went. */
-export async function noteSnapshotItem(
+export const noteSnapshotItem = (
 	studio: Studio,
 	snapshotId: string,
 	deviceId: string,
 	result: { versionId: string | null; says: string; tookMs: number | null },
-	transaction?: Transaction
-): Promise<void> {
-	await studio.sequelize.query(
-		'UPDATE snapshot_items SET status = ?, versionId = ?, says = ?, tookMs = ? WHERE snapshotId = ? AND deviceId = ?',
-		{
-			replacements: [
-				result.versionId ? 'kept' : 'failed',
-				result.versionId,
-				result.says,
-				result.tookMs,
-				snapshotId,
-				deviceId
-			],
-			transaction
-		}
+	transaction: Transaction
+): Promise<void> =>
+	updateItem(
+		studio,
+		snapshotId,
+		deviceId,
+		{ ...result, status: result.versionId ? 'kept' : 'failed' },
+		transaction
 	);
-}
 
 /** Ends a snapshot; what still waits has failed. */
 export async function endSnapshot(studio: Studio, id: string, tookMs: number): Promise<Snapshot> {
 	await getSnapshot(studio, id);
-	await studio.write(async (transaction) => {
-		await studio.sequelize.query(
-			`UPDATE snapshot_items SET status = 'failed', says = 'It was not reached before the end.' WHERE snapshotId = ? AND status = 'waiting'`,
-			{ replacements: [id], transaction }
-		);
-		await studio.sequelize.query(
-			`UPDATE snapshots SET status = 'ended', tookMs = COALESCE(tookMs, 0) + ? WHERE id = ?`,
-			{ replacements: [Math.round(tookMs), id], transaction }
-		);
-	});
+	await studio.write((transaction) =>
+		endWaiting(studio, id, 'It was not reached before the end.', Math.round(tookMs), transaction)
+	);
 	return getSnapshot(studio, id);
 }
 
@@ -269,6 +236,6 @@ export async function noteSettings(
 ): Promise<Setting[]> {
 	const parsed = settingsSchema.parse(settings);
 	await getDevice(studio, deviceId);
-	await studio.models.devices.update({ settings: parsed }, { where: { id: deviceId } });
+	await studio.write((transaction) => updateDeviceRow(studio, deviceId, { settings: parsed }, transaction));
 	return parsed;
 }

@@ -392,8 +392,8 @@ describe('the log of a transfer', () => {
 		expect(lines).toHaveLength(1503);
 		expect(lines.slice(0, 3)).toEqual([...first, line('two')]);
 		// What one says may look like anything.
-		const strange = ['', '7 of 9', '|', '12|3', 'a\tb\nc', 'say “no”', '"\\', '#4', 'ß漢\u2028x'].map((says) =>
-			line(says, 'f0')
+		const strange = ['', '7 of 9', '|', '12|3', 'a\tb\nc', 'say “no”', '"\\', '#4', 'ß漢\u2028x'].map(
+			(says) => line(says, 'f0')
 		);
 		const { id } = await beginTransfer(here.studio, {
 			deviceId: transfer.deviceId,

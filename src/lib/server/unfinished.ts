@@ -6,6 +6,7 @@ import { keepVersionIn } from './drawer';
 import { getDevice } from './gear';
 import { isLive, liveWorld, readableSlots } from './knowing';
 import { knownProfiles } from './profiles';
+import { devicesInOrder } from './store/devices';
 import { readStandings } from './store/knowledge';
 import { getObjects } from './store/objects';
 import { nextPart } from './store/traces';
@@ -31,13 +32,8 @@ export async function unfinishedCaptures(studio: Studio): Promise<CountedTransfe
 	const standings = new Map<string, Awaited<ReturnType<typeof readStandings>>>();
 	for (const world of new Set(open.map(({ world }) => world)))
 		if (isLive(world)) standings.set(world, await readStandings(studio, world));
-	const devices = await studio.models.devices.findAll({ attributes: ['id', 'profileId'], raw: true });
-	const profileIds = new Map(
-		devices.map((row) => {
-			const { id, profileId } = row as unknown as { id: string; profileId: string | null };
-			return [id, profileId];
-		})
-	);
+	const devices = await devicesInOrder(studio, true);
+	const profileIds = new Map(devices.map(({ id, profileId }) => [id, profileId]));
 	return open.filter(({ deviceId, world, startedAt }) => {
 		const knowledge = standings.get(world)?.get(deviceId);
 		if (!knowledge) return true;

@@ -1,8 +1,10 @@
+import type { Transaction } from 'sequelize';
 import type { Device } from '../../core/gear';
 import type { Studio } from '../db/connection';
+import { plain, type DeviceRow } from '../db/models';
 import { all } from './sql';
 
-type Stored = Omit<Device, 'ports' | 'wiring' | 'settings'> & {
+type Stored = Omit<DeviceRow, 'ports' | 'wiring' | 'settings'> & {
 	ports: string;
 	wiring: string | null;
 	settings: string | null;
@@ -10,11 +12,17 @@ type Stored = Omit<Device, 'ports' | 'wiring' | 'settings'> & {
 
 const parsed = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
 
-/** All devices, by place and name; archived ones only when asked for. */
-export async function devicesInOrder(studio: Studio, archived: boolean): Promise<Device[]> {
+/** All devices, by place and name; archived ones only when asked for. Plain rows: there may be hundreds. */
+export async function devicesInOrder(
+	studio: Studio,
+	archived: boolean,
+	transaction?: Transaction
+): Promise<DeviceRow[]> {
 	const rows = await all<Stored>(
 		studio,
-		`SELECT * FROM devices ${archived ? '' : 'WHERE archivedAt IS NULL'} ORDER BY place, name`
+		`SELECT * FROM devices ${archived ? '' : 'WHERE archivedAt IS NULL'} ORDER BY place, name`,
+		[],
+		transaction
 	);
 	return rows.map(
 		({ ports, wiring, settings, ...row }) =>
@@ -23,6 +31,42 @@ export async function devicesInOrder(studio: Studio, archived: boolean): Promise
 				ports: parsed(ports),
 				wiring: parsed(wiring),
 				settings: parsed(settings)
-			}) as Device
+			}) as DeviceRow
 	);
+}
+
+export async function deviceRow(
+	studio: Studio,
+	id: string,
+	transaction?: Transaction
+): Promise<DeviceRow | null> {
+	const row = await studio.models.devices.findByPk(id, { transaction });
+	return row ? plain(row) : null;
+}
+
+export async function insertDevice(
+	studio: Studio,
+	row: Partial<DeviceRow>,
+	transaction: Transaction
+): Promise<Device> {
+	return plain(await studio.models.devices.create(row, { transaction }));
+}
+
+/** Changes a device; tells how many there were of that id. */
+export async function updateDeviceRow(
+	studio: Studio,
+	id: string,
+	values: Partial<DeviceRow>,
+	transaction: Transaction
+): Promise<number> {
+	const [changed] = await studio.models.devices.update(values, { where: { id }, transaction });
+	return changed;
+}
+
+/** The units of the bench that devices are plugged in to, each with its device. */
+export async function pluggedDevices(
+	studio: Studio,
+	transaction?: Transaction
+): Promise<{ id: string; benchUnit: string }[]> {
+	return all(studio, 'SELECT id, benchUnit FROM devices WHERE benchUnit IS NOT NULL', [], transaction);
 }

@@ -1,6 +1,7 @@
 import { settingsSchema } from '$lib/core/drawer';
+import { deviceRow } from '$lib/server/store/devices';
 
 export const load = async ({ locals, params }) => {
-	const row = await locals.studio.models.devices.findByPk(params.device, { attributes: ['settings'] });
-	return { settings: settingsSchema.parse(row?.get('settings') ?? []) };
+	const device = await deviceRow(locals.studio, params.device);
+	return { settings: settingsSchema.parse(device?.settings ?? []) };
 };
