@@ -93,17 +93,28 @@ export default ts.config(
 		}
 	},
 	{
+		files: ['src/lib/server/*.ts', 'src/routes/**/*.ts', 'src/cli/*.ts'],
+		ignores: ['**/*.test.ts', '**/*.fixture.ts'],
+		rules: {
+			'no-restricted-syntax': [
+				'error',
+				{
+					selector: 'MemberExpression[property.name=/^(models|sequelize)$/]',
+					message: 'SQL and models belong in server/store.'
+				}
+			]
+		}
+	},
+	{
 		files: ['src/lib/ui/**', 'src/lib/hardware/**'],
 		rules: {
-			// The shapes of what the server answers may be known, its code may not.
-			'@typescript-eslint/no-restricted-imports': [
+			'no-restricted-imports': [
 				'error',
 				{
 					patterns: [
 						{
 							group: ['**/server/**', '**/routes/**'],
-							message: 'The browser never reaches the database.',
-							allowTypeImports: true
+							message: 'The browser never reaches the database. What crosses is described in the core.'
 						}
 					]
 				}
