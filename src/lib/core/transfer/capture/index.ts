@@ -1,0 +1,2 @@
+export * from './capture';
+export * from './order';
