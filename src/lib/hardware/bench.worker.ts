@@ -18,7 +18,8 @@ import { carryOut } from './carry-out';
 import { sendAll } from './send-all';
 import { call } from './api';
 import { BenchRoom, type PanelAction, type PanelState } from './bench-room';
-import type { SessionState, TransferOrder, TransferSession } from './session';
+import type { TransferSession } from './session';
+import type { SessionState, TransferOrder } from './session-state';
 import { runTransfer } from './transfer-run';
 import { watchedLink, type Seen } from './watched-link';
 

@@ -10,7 +10,7 @@ import type { PanelAction, PanelState } from './bench-room';
 import { midiDesk, type Socket } from './midi-desk.svelte';
 import { realClock } from './real-clock';
 import type { LiveWorld } from '../core/drawer';
-import type { SessionState, TransferOrder } from './session';
+import type { SessionState, TransferOrder } from './session-state';
 import { runTransfer } from './transfer-run';
 import { traffic } from './traffic.svelte';
 

@@ -3,7 +3,8 @@ import { BenchStation, factoryState, seededRandom } from '../core/bench';
 import { profileNamed } from '../core/bench/bench.fixture';
 import { toHex } from '../core/midi';
 import { VirtualClock } from '../core/transfer';
-import { TransferSession, type TransferOrder } from './session';
+import { TransferSession } from './session';
+import type { TransferOrder } from './session-state';
 
 const profile = profileNamed('tarnow-parallax');
 

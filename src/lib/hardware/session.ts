@@ -1,11 +1,10 @@
 import { fromHex, toHex } from '../core/midi';
 import { areaOf, decodeDump, describeWith, makeSlot, slotLabel, type Profile } from '../core/profile';
-import { Problem, type ProblemData } from '../core/problem';
+import { Problem } from '../core/problem';
 import {
 	ProgressMeter,
 	capture,
 	converse,
-	firmwareOf,
 	reportOf,
 	captureRaw,
 	restore,
@@ -15,70 +14,20 @@ import {
 	type Conversation,
 	type Emit,
 	type Link,
-	type Progress,
 	type RestoreOutcome,
 	type Running,
 	type SafetyCopy,
-	type Scope,
 	type Target,
 	type TraceLine,
 	type TransferEvent,
 	type TransferReport
 } from '../core/transfer';
 import type { Device } from '../core/gear';
-import { proofOf, type LiveWorld, type RestoreSource } from '../core/drawer';
+import { proofOf } from '../core/drawer';
 import { call } from './api';
+import { Outbox } from './outbox';
+import type { LogLine, SessionState, TransferOrder } from './session-state';
 import { steadyInterval } from './steady-time';
-
-export interface TransferOrder {
-	direction: 'capture' | 'restore';
-	deviceId: string;
-	/** Where it takes place. */
-	world: LiveWorld;
-	scope: Scope;
-	kind: string;
-	title: string;
-	/** The version to restore from. */
-	versionId: string | null;
-	/** Where the content of a restore comes from, where it is not that version. */
-	source?: RestoreSource | null;
-	/** The studio snapshot that it belongs to. */
-	snapshotId?: string | null;
-	/** How long it is expected to take, in ms. */
-	predictedMs?: number | null;
-	/** For a device without a profile: listens twice and compares. */
-	twice?: boolean;
-	/** An unfinished capture to go on with. */
-	resume: string | null;
-	paceFactor: number;
-}
-
-export interface LogLine {
-	atMs: number;
-	way: TraceLine['way'];
-	says: string;
-	hex: string;
-}
-
-/** What a page sees of a running transfer. Plain data: it crosses from a worker. */
-export interface SessionState {
-	transferId: string;
-	deviceId: string;
-	deviceName: string;
-	direction: 'capture' | 'restore';
-	progress: Progress;
-	/** What the musician must do on the device now. */
-	hands: string | null;
-	/** Slots that have arrived or gone out, newest last. */
-	through: { area: string; label: string; name: string | null }[];
-	retries: string[];
-	log: LogLine[];
-	/** Messages that the server has confirmed, of those received. */
-	stored: number;
-	received: number;
-	storing: ProblemData | null;
-	ended: TransferReport | null;
-}
 
 interface Opening {
 	transfer: { id: string };
@@ -92,27 +41,15 @@ interface Opening {
 
 const LOG_LIMIT = 300;
 const FLUSH_MS = 400;
-const STORE_RETRY_MS = 1000;
-const STORE_TRIES = 60;
 /** Rest between the messages of a device whose pace nobody knows. */
 const RAW_GAP_MS = 120;
 
 /** Runs one transfer over a link and keeps the server informed: every message goes there as it arrives. */
 export class TransferSession {
 	readonly #meter = new ProgressMeter();
-	/** Every message of this transfer in the order in which it is stored. */
-	readonly #all: string[];
-	readonly #queue: string[] = [];
-	readonly #trace: LogLine[] = [];
-	#part: number;
-	#position: number;
+	readonly #outbox: Outbox;
 	#running: Running | null = null;
 	#startMs: number;
-	#storing: Promise<void> = Promise.resolve();
-	/** Parts of the log go out one after another. */
-	#telling: Promise<void> = Promise.resolve();
-	/** Damage was seen on the line. */
-	#distrusted = false;
 	readonly state: SessionState;
 
 	private constructor(
@@ -121,9 +58,10 @@ export class TransferSession {
 		private readonly clock: Clock,
 		private readonly changed: () => void
 	) {
-		this.#all = [...opening.messages];
-		this.#part = opening.part;
-		this.#position = opening.messages.length;
+		this.#outbox = new Outbox(opening.transfer.id, opening, (told) => {
+			Object.assign(this.state, told);
+			this.#show();
+		});
 		this.#startMs = clock.now();
 		this.state = {
 			transferId: opening.transfer.id,
@@ -135,8 +73,8 @@ export class TransferSession {
 			through: [],
 			retries: [],
 			log: [],
-			stored: this.#position,
-			received: this.#position,
+			stored: opening.messages.length,
+			received: opening.messages.length,
 			storing: null,
 			ended: null
 		};
@@ -177,7 +115,8 @@ export class TransferSession {
 			channel: device.channel ?? 1
 		};
 		const emit = (event: TransferEvent) => this.#note(event);
-		const flush = steadyInterval(() => void this.#sendTrace(), FLUSH_MS);
+		// What cannot be told now is told with the next part, and is shown as such.
+		const flush = steadyInterval(() => void this.#outbox.flush().catch(() => undefined), FLUSH_MS);
 		try {
 			const conversation = await this.#conversation(profile, target, emit);
 			const outcome = await new Promise<CaptureOutcome | RestoreOutcome>((resolve) => {
@@ -194,7 +133,7 @@ export class TransferSession {
 						},
 						keep: (what, kept) => {
 							const { outcome: copy } = what as SafetyCopy;
-							this.#keepSafety(copy).then(
+							this.#outbox.keepSafety(copy).then(
 								() => kept(),
 								(error: unknown) =>
 									kept(
@@ -208,9 +147,6 @@ export class TransferSession {
 					resolve
 				);
 			});
-			await this.#storing;
-			do await this.#insist(() => this.#sendTrace(true));
-			while (this.#trace.length > 0);
 			const report = reportOf(outcome);
 			if (outcome.kind === 'capture')
 				report.outcome.proof = profile
@@ -218,15 +154,10 @@ export class TransferSession {
 					: 'proved' in outcome && outcome.proved
 						? 'twice alike'
 						: 'none';
-			await this.#insist(() =>
-				call('POST', `/transfers/${this.state.transferId}/finish`, {
-					...report,
-					proved: 'proved' in outcome && outcome.proved === true,
-					use:
-						outcome.kind === 'capture'
-							? outcome.messages.map((bytes) => this.#all.indexOf(toHex(bytes)))
-							: null
-				})
+			await this.#outbox.finish(
+				report,
+				'proved' in outcome && outcome.proved === true,
+				outcome.kind === 'capture' ? outcome.messages : null
 			);
 			this.state.ended = report;
 			return report;
@@ -268,22 +199,13 @@ export class TransferSession {
 		return restore({ profile, target, wanted, paceFactor }, emit);
 	}
 
-	async #keepSafety(copy: CaptureOutcome): Promise<void> {
-		await this.#insist(() =>
-			call('POST', `/transfers/${this.state.transferId}/safety`, {
-				messages: copy.messages.map((bytes) => toHex(bytes)),
-				firmware: firmwareOf(copy.identity)
-			})
-		);
-	}
-
 	#note(event: TransferEvent): void {
 		const { profile } = this.opening;
 		this.#meter.note(event, this.clock.now());
 		if (event.event === 'phase') this.state.through = [];
 		else if (event.event === 'hands') this.state.hands = event.says;
 		else if (event.event === 'hands done') this.state.hands = null;
-		else if (event.event === 'distrusted') this.#distrusted = true;
+		else if (event.event === 'distrusted') this.#outbox.distrusted = true;
 		else if (event.event === 'retry') this.state.retries = [...this.state.retries, event.says];
 		else if (event.event === 'received' || event.event === 'written') {
 			const labels = profile && event.area ? areaOf(profile, event.area).labels : null;
@@ -299,45 +221,10 @@ export class TransferSession {
 				});
 			if (event.event === 'received' && this.order.direction === 'capture') {
 				this.state.received++;
-				const hex = toHex(event.bytes);
-				this.#all.push(hex);
-				this.#queue.push(hex);
-				this.#storing = this.#storing.then(() => this.#store());
+				this.#outbox.add(event.bytes);
 			}
 		}
 		this.#show();
-	}
-
-	async #store(): Promise<void> {
-		if (this.#queue.length === 0) return;
-		const messages = this.#queue.splice(0, 100);
-		await this.#insist(() =>
-			call('POST', `/transfers/${this.state.transferId}/messages`, {
-				position: this.#position,
-				messages,
-				distrusted: this.#distrusted
-			})
-		);
-		this.#position += messages.length;
-		this.state.stored = this.#position;
-		this.#show();
-	}
-
-	/** Repeats a call for as long as the server cannot be reached, and shows it; nothing that arrived is let go. */
-	async #insist<T>(work: () => Promise<T>): Promise<T> {
-		for (let tries = 1; ; tries++) {
-			try {
-				const value = await work();
-				this.state.storing = null;
-				return value;
-			} catch (error) {
-				if (!(error instanceof Problem) || error.code !== 'server.unreachable' || tries >= STORE_TRIES)
-					throw error;
-				this.state.storing = error.toJSON();
-				this.#show();
-				await new Promise((resolve) => setTimeout(resolve, STORE_RETRY_MS));
-			}
-		}
 	}
 
 	#log(line: TraceLine): void {
@@ -347,28 +234,10 @@ export class TransferSession {
 			hex: toHex(line.bytes),
 			says: line.says ?? describeWith(this.opening.profile, line.bytes)
 		};
-		this.#trace.push(entry);
+		this.#outbox.log(entry);
 		this.state.log.push({ ...entry, hex: entry.hex.slice(0, 96) });
 		if (this.state.log.length > LOG_LIMIT) this.state.log.splice(0, this.state.log.length - LOG_LIMIT);
 		this.#show();
-	}
-
-	/** Tells the server the next lines of the log; an empty part still says that this transfer is alive. */
-	#sendTrace(strict = false): Promise<void> {
-		const told = this.#telling.then(async () => {
-			const lines = this.#trace.slice(0, 1000);
-			await call('POST', `/transfers/${this.state.transferId}/trace`, {
-				part: this.#part,
-				lines,
-				distrusted: this.#distrusted
-			});
-			this.#trace.splice(0, lines.length);
-			if (lines.length > 0) this.#part++;
-		});
-		this.#telling = told.catch((error: unknown) => {
-			this.state.storing = error instanceof Problem ? error.toJSON() : null;
-		});
-		return strict ? told : this.#telling;
 	}
 
 	#show(): void {

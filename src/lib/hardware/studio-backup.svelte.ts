@@ -5,7 +5,7 @@ import type { LiveWorld } from '../core/drawer';
 import { linesOf, type Candidate } from '../core/rig';
 import { desk } from './desk.svelte';
 import { midiDesk } from './midi-desk.svelte';
-import type { SessionState } from './session';
+import type { SessionState } from './session-state';
 
 export interface JobState {
 	job: BackupJob;

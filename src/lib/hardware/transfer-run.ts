@@ -1,5 +1,6 @@
 import type { Clock, Link } from '../core/transfer';
-import { TransferSession, type SessionState, type TransferOrder } from './session';
+import { TransferSession } from './session';
+import type { SessionState, TransferOrder } from './session-state';
 
 const SHOW_MS = 80;
 

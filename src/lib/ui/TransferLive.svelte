@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { SessionState } from '$lib/hardware/session';
+	import type { SessionState } from '$lib/hardware/session-state';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import { count, duration, groupHex } from './words';
 

@@ -45,12 +45,12 @@ const rowsOf = (studio: Studio, id: string, transaction?: Transaction): Promise<
 const inLine = (text: string) => (/^[\d|]/.test(text) ? '|' : '') + JSON.stringify(text).slice(1, -1);
 const fromLine = (text: string) => JSON.parse(`"${text}"`) as string;
 
-/** Lines as text, times and numbers of messages as steps from one to the next: what repeats packs well. */
+/** Lines as text, times (in tenths of a millisecond) and numbers of messages as steps from one to the next: what repeats packs well. */
 function pack(lines: readonly Line[]): Buffer {
 	let [time, last] = [0, 0];
 	const text = lines.map(([atMs, way, hex, says, message]) => {
-		const step = atMs - time;
-		time = atMs;
+		const step = Math.round(atMs * 10) - time;
+		time += step;
 		if (typeof message !== 'number') return `${way[0]}${step}${inLine(says)}\t${hex}`;
 		const to = message - last;
 		last = message;
@@ -68,9 +68,9 @@ function unpack({ form, lines, packed }: Row): Line[] {
 	return text.split('\n').map((line): Line => {
 		const [, way, step, says, hex] = /^(.)(-?\d+)\|?(.*)\t(.*)$/s.exec(line)!;
 		time += Number(step);
-		if (!hex.startsWith('#')) return [time, WAYS[way], hex, fromLine(says)];
+		if (!hex.startsWith('#')) return [time / 10, WAYS[way], hex, fromLine(says)];
 		last += Number(hex.slice(1));
-		return [time, WAYS[way], '', fromLine(says), last];
+		return [time / 10, WAYS[way], '', fromLine(says), last];
 	});
 }
 
@@ -127,7 +127,7 @@ export async function addTrace(
 	transaction: Transaction
 ): Promise<void> {
 	const rows = await rowsOf(studio, id, transaction);
-	const fresh = lines.map(({ atMs, way, hex, says }): Line => [Math.round(atMs), way, hex, says]);
+	const fresh = lines.map(({ atMs, way, hex, says }): Line => [Math.round(atMs * 10) / 10, way, hex, says]);
 	const there = rows.find((row) => row.part === part);
 	if (there && (await same(studio, unpack(there), fresh, transaction))) return;
 	const free = there ? Math.max(...rows.map((row) => row.part)) + 1 : part;
