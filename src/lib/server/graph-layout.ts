@@ -29,7 +29,8 @@ export function layOut(graph: ElkNode): Promise<ElkNode> {
 
 const inThread = (graph: ElkNode): Promise<ElkNode> =>
 	new Promise((resolve, reject) => {
-		const worker = new Worker(LAY_OUT, { eval: true, workerData: { elk, graph } });
+		// Whatever the server was started with, the thread is a plain script.
+		const worker = new Worker(LAY_OUT, { eval: true, execArgv: [], workerData: { elk, graph } });
 		worker.once('message', resolve);
 		worker.once('error', reject);
 		worker.once('exit', (code) => reject(new Error(`The map was not laid out (${code}).`)));

@@ -2,7 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { format, parseISO } from 'date-fns';
-	import type { FileInspection, FittingDevice } from '$lib/core/drawer';
+	import { likeliestDevices, type FileInspection, type FittingDevice } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { intake } from './intake.svelte';
 	import { notices } from './notices.svelte';
@@ -29,6 +29,8 @@
 	let busy = $state(false);
 
 	const fitting = $derived(found?.devices.filter(({ fits }) => fits) ?? []);
+	/** Those that nothing in the file tells apart. */
+	const twins = $derived(likeliestDevices(found?.devices ?? [], page.params.device));
 	const others = $derived(found?.devices.filter(({ fits }) => !fits) ?? []);
 	const cut = $derived(found?.messages.filter(({ complete }) => !complete) ?? []);
 
@@ -54,11 +56,10 @@
 		}
 	}
 
-	/** The device that fits best; the open drawer's only where no other fits better. */
+	/** The one device that it most likely came from; empty where several are equally likely. */
 	function likeliest(devices: FittingDevice[]): string {
-		const best = devices.find(({ fits }) => fits);
-		const here = devices.find(({ id, fits }) => fits && id === page.params.device);
-		return (here?.why === best?.why ? here : best)?.id ?? '';
+		const likely = likeliestDevices(devices, page.params.device);
+		return likely.length === 1 ? likely[0].id : '';
 	}
 
 	$effect(() => {
@@ -212,6 +213,10 @@
 									>{/each}</optgroup
 							>{/if}
 					</select>
+					{#if twins.length > 1 && deviceId === ''}<p class="small-print mt-1">
+							{twins.length > 3 ? count(twins.length, 'device') : twins.map(({ name }) => name).join(', ')} fit
+							equally: choose the one that it came from.
+						</p>{/if}
 				</div>{/if}
 			<div class="field">
 				<label for="intake-day">The device held it on</label>

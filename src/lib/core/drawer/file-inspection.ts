@@ -38,3 +38,14 @@ export interface FittingDevice {
 	fits: boolean;
 	why: string;
 }
+
+/**
+ * The devices that a dump most likely came from: those that fit best, or of these the one whose drawer is open. More
+ * than one fit equally well where nothing in the file tells them apart: then somebody must say which.
+ */
+export function likeliestDevices(devices: readonly FittingDevice[], openId?: string): FittingDevice[] {
+	const fitting = devices.filter(({ fits }) => fits);
+	const best = fitting.filter(({ why }) => why === fitting[0].why);
+	const open = best.find(({ id }) => id === openId);
+	return open ? [open] : best;
+}
