@@ -1,14 +1,9 @@
 import { z } from 'zod';
-import {
-	judgeVersions,
-	retentionSchema,
-	type Judged,
-	type KeepingPreview,
-	type Retention
-} from '../core/drawer';
+import { judgeVersions, retentionSchema, type KeepingPreview, type Retention } from '../core/drawer';
 import type { Studio } from './db/connection';
+import { listDevices } from './gear';
 import { localMonth, localWeek } from './local-time';
-import { consequences, describeVersions, letGo, neededVersions, versionsToJudge } from './store/retention';
+import { consequences, letGo, neededVersions, versionsToJudge } from './store/retention';
 import { readFact, writeFact } from './store/facts';
 
 /** The rules, and the versions that were shown as going: only these go. */
@@ -30,27 +25,27 @@ export async function writeRetention(studio: Studio, rules: Retention): Promise<
 async function judge(studio: Studio, rules: Retention): Promise<Pick<KeepingPreview, 'going' | 'staying'>> {
 	const needed = await neededVersions(studio);
 	const now = studio.now().getTime();
-	const gone: Judged[] = [];
+	const names = new Map((await listDevices(studio, { archived: true })).map(({ id, name }) => [id, name]));
+	const going: KeepingPreview['going'] = [];
 	let all = 0;
 	for await (const versions of versionsToJudge(studio)) {
 		all += versions.length;
+		const byId = new Map(versions.map((version) => [version.id, version]));
 		const aged = versions.map((version) => ({
 			...version,
 			week: localWeek(version.takenMs),
 			month: localMonth(version.takenMs)
 		}));
-		gone.push(...judgeVersions(aged, rules, now, needed).filter(({ keep }) => !keep));
+		for (const judged of judgeVersions(aged, rules, now, needed)) {
+			if (judged.keep) continue;
+			const { deviceId, takenMs, title, bytes } = byId.get(judged.id)!;
+			const takenAt = new Date(takenMs).toISOString();
+			going.push({ ...judged, deviceId, device: names.get(deviceId) ?? '', takenAt, title, bytes });
+		}
 		// Other requests are answered in between.
 		await new Promise((resolve) => setImmediate(resolve));
 	}
-	const described = await describeVersions(
-		studio,
-		gone.map(({ id }) => id)
-	);
-	return {
-		going: gone.map((judged, i) => ({ ...judged, ...described[i] })),
-		staying: all - gone.length
-	};
+	return { going, staying: all - going.length };
 }
 
 /** What the rules would let go, and what that would free. Nothing is changed, and nobody waits for it. */

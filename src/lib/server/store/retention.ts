@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
 import type { Span, VersionKind, World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
-import { all, one, run, toTime } from './sql';
+import { all, one, run } from './sql';
 import { numbersOf, told } from './words';
 import { readCoverage } from './versions';
 
@@ -15,6 +15,8 @@ export interface JudgedRow {
 	verified: boolean;
 	coverage: Span[];
 	pinned: boolean;
+	title: string;
+	bytes: number;
 	/** Let go by hand. */
 	gone: boolean;
 }
@@ -28,7 +30,9 @@ type Judgeable = [
 	verified: number,
 	coverage: number | null,
 	pinned: number,
-	gone: number
+	gone: number,
+	title: string,
+	bytes: number
 ];
 
 /** The versions of each device, newest first, a device at a time. */
@@ -38,12 +42,13 @@ export async function* versionsToJudge(studio: Studio): AsyncGenerator<JudgedRow
 		const device = (await numbersOf(studio, [deviceId]))(deviceId);
 		const list = await one<{ list: string }>(
 			studio,
-			`SELECT json_group_array(json_array(id, kind, takenAt, world, verified, coverage, pinned, goneAt IS NOT NULL)
+			`SELECT json_group_array(json_array(id, kind, takenAt, world, verified, coverage, pinned, goneAt IS NOT NULL,
+				title, bytes)
 				ORDER BY takenAt DESC, seq DESC) AS list FROM versions WHERE device = ?`,
 			[device]
 		);
 		const rows = (JSON.parse(list!.list) as Judgeable[]).map(
-			([id, kind, takenMs, world, verified, coverage, pinned, gone]) => ({
+			([id, kind, takenMs, world, verified, coverage, pinned, gone, title, bytes]) => ({
 				id,
 				deviceId,
 				kind,
@@ -52,52 +57,15 @@ export async function* versionsToJudge(studio: Studio): AsyncGenerator<JudgedRow
 				verified: verified === 1,
 				coverage,
 				pinned: pinned === 1,
-				gone: gone === 1
+				gone: gone === 1,
+				title,
+				bytes
 			})
 		);
 		yield (await told(studio, rows, ['kind', 'world', 'coverage'])).map(
 			(row) => ({ ...row, coverage: readCoverage(row.coverage) }) as JudgedRow
 		);
 	}
-}
-
-/** What is told of a version that would go. */
-export interface GoingRow {
-	id: string;
-	deviceId: string;
-	device: string;
-	takenAt: string;
-	title: string;
-	bytes: number;
-}
-
-/** Versions that are described between two breaths of the server. */
-const PART = 500;
-
-/** What these versions are, in the same order. */
-export async function describeVersions(studio: Studio, ids: readonly string[]): Promise<GoingRow[]> {
-	const names = new Map(
-		(await all<{ id: string; name: string }>(studio, 'SELECT id, name FROM devices')).map(({ id, name }) => [
-			id,
-			name
-		])
-	);
-	const described: GoingRow[] = [];
-	for (let i = 0; i < ids.length; i += PART) {
-		const rows = await all<{ id: string; device: number; takenAt: number; title: string; bytes: number }>(
-			studio,
-			`SELECT v.id, v.device, v.takenAt, v.title, v.bytes FROM json_each(?) j CROSS JOIN versions v ON v.id = j.value ORDER BY j.key`,
-			[JSON.stringify(ids.slice(i, i + PART))]
-		);
-		for (const { device, takenAt, ...row } of await told(studio, rows, ['device']))
-			described.push({
-				...row,
-				deviceId: device,
-				device: names.get(device) ?? '',
-				takenAt: toTime(takenAt)
-			});
-	}
-	return described;
 }
 
 /** What still needs a version, by version: snapshots, banks, and what is known of a device now. */
