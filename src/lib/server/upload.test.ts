@@ -13,30 +13,43 @@ const posted = (body: BodyInit | null, type?: string) =>
 		})
 	}) as RequestEvent;
 
-const form = () => {
+/** A request with the file in a form, as a browser sends it. */
+async function inForm(length?: number) {
 	const data = new FormData();
 	data.set('file', new File([Uint8Array.of(1, 2, 3)], 'a.zip'));
-	return data;
-};
+	const sent = new Response(data);
+	const bytes = new Uint8Array(await sent.arrayBuffer());
+	const event = posted(bytes, sent.headers.get('content-type')!);
+	event.request.headers.set('content-length', String(length ?? bytes.length));
+	return event;
+}
 
 it.each([
-	['the body by itself', () => posted(Uint8Array.of(1, 2, 3), 'application/zip')],
-	['a form', () => posted(form())]
+	['the body by itself', () => Promise.resolve(posted(Uint8Array.of(1, 2, 3), 'application/zip'))],
+	['a form', () => inForm()]
 ])('a file in %s lies on disk while it is worked with, and no longer', async (_, event) => {
 	let path = '';
-	await withUploadOnDisk(event(), (file) => {
+	await withUploadOnDisk(await event(), (file) => {
 		path = file;
 		expect([...readFileSync(file)]).toEqual([1, 2, 3]);
 		return Promise.resolve();
 	});
 	expect(existsSync(path)).toBe(false);
 	await expect(
-		withUploadOnDisk(event(), (file) => {
+		withUploadOnDisk(await event(), (file) => {
 			path = file;
 			throw new Error('no');
 		})
 	).rejects.toThrow('no');
 	expect(existsSync(path)).toBe(false);
+});
+
+it('a form that would not fit in memory is refused before it is read', async () => {
+	const event = await inForm(40 * 1024 * 1024);
+	await expect(withUploadOnDisk(event, () => Promise.resolve())).rejects.toMatchObject({
+		code: 'file.too-large'
+	});
+	expect(event.request.bodyUsed).toBe(false);
 });
 
 it('no file, or an empty one, is said to be that', async () => {

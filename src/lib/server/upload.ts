@@ -61,7 +61,15 @@ export async function withUploadOnDisk<T>(
 	const folder = await mkdtemp(join(tmpdir(), 'silent-drawer-'));
 	const path = join(folder, 'upload');
 	try {
-		const inForm = event.request.headers.get('content-type')?.startsWith('multipart/form-data');
+		const { headers } = event.request;
+		const inForm = headers.get('content-type')?.startsWith('multipart/form-data');
+		// A form is read into memory as a whole.
+		if (inForm && !(Number(headers.get('content-length') ?? Infinity) <= LIMIT))
+			throw new Problem(
+				'file.too-large',
+				`In a form ${Math.round(LIMIT / 1048576)} MiB is the most.`,
+				'Send the file as the body of the request.'
+			);
 		const body = inForm
 			? new Blob([(await readUpload(event)).bytes as Uint8Array<ArrayBuffer>]).stream()
 			: event.request.body;

@@ -52,8 +52,10 @@ export async function migrate(
 	if (existsSync(file) && statSync(file).size > 0 && tables.length > 0)
 		await putAside(sequelize, `${file}.before-${pending[0].name}`);
 	await umzug.up();
-	// What was rebuilt leaves room behind that a studio never fills again.
-	await sequelize.query('VACUUM');
+	// What was rebuilt leaves room behind. A disk that is too full to give it back is no reason not to open.
+	await sequelize
+		.query('VACUUM')
+		.catch((error: unknown) => console.error(`The studio keeps more room than it needs: ${String(error)}`));
 }
 
 /** Copies the studio as it is. Under its own name the copy is complete and on disk, or it is not there. */
