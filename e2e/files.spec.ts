@@ -74,6 +74,31 @@ test.describe('dump files', () => {
 		);
 	});
 
+	test('of twins that nothing in the file tells apart, somebody says which', async ({ page }) => {
+		const hall = await device(page, 'Umbra hall');
+		const made = await page.request.post(`/api/v1/devices/${hall.id}/duplicate`);
+		const twin = (await made.json()) as { id: string };
+		try {
+			const bytes = await exported(page, 'Umbra hall', 'syx');
+			await page.goto('/');
+			await drop(page, 'umbra.syx', bytes);
+			await expect(dialog(page)).toContainText('fit equally: choose the one that it came from');
+			const choice = dialog(page).getByLabel('Keep it in the drawer of');
+			await expect(choice).toHaveValue('');
+			await expect(dialog(page).getByRole('button', { name: 'Keep it' })).toBeDisabled();
+			await choice.selectOption({ label: 'Umbra hall 2 (same model)' });
+			await expect(dialog(page)).not.toContainText('fit equally');
+			await dialog(page).getByRole('button', { name: 'Keep it' }).click();
+			await expect(page).toHaveURL(new RegExp(`/gear/${twin.id}/drawer`));
+			// In the drawer of one of them it is meant for that one.
+			await page.goto(`/gear/${hall.id}/drawer`);
+			await drop(page, 'umbra.syx', bytes);
+			await expect(choice).toHaveValue(hall.id);
+		} finally {
+			await page.request.delete(`/api/v1/devices/${twin.id}`);
+		}
+	});
+
 	test('a damaged file is refused, and says which message', async ({ page }) => {
 		const bytes = Buffer.from(await exported(page, 'Orrery', 'syx'));
 		bytes[2000] ^= 1;

@@ -405,7 +405,10 @@ describe('the log of a transfer', () => {
 			part: 0,
 			lines: [...strange, { ...line('back'), atMs: 0.3, way: 'note' }]
 		});
-		expect(await readTrace(here.studio, id)).toEqual([...strange, { ...line('back'), atMs: 0.3, way: 'note' }]);
+		expect(await readTrace(here.studio, id)).toEqual([
+			...strange,
+			{ ...line('back'), atMs: 0.3, way: 'note' }
+		]);
 		const [{ size }] = await here.studio.sequelize.query<{ size: number }>(
 			'SELECT SUM(LENGTH(packed)) AS size FROM transfer_trace',
 			{ type: QueryTypes.SELECT }

@@ -4,7 +4,6 @@ import {
 	proofOf,
 	finishSchema,
 	traceSchema,
-	versionKind,
 	type AppendOrder,
 	type SafetyOrder,
 	type SlotRef,
@@ -13,11 +12,12 @@ import {
 import type { Device } from '../core/gear';
 import { fromHex, toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { decodeDump, slotKey, type Dump, type Profile } from '../core/profile';
-import { notThere, slotsInScope, type Reason } from '../core/transfer';
+import { decodeDump, type Profile } from '../core/profile';
+import { notThere, type Reason } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { keepVersionIn, openVersion } from './drawer';
 import { getDevice } from './gear';
+import { keepCaptured } from './captured';
 import { noteRestored } from './restored';
 import { RAW_SLOT, liveWorld, noteWriting } from './knowing';
 import { newId } from './new-id';
@@ -27,7 +27,6 @@ import { getObjects, putObjects, similarObjects } from './store/objects';
 import { getRecords } from './store/records';
 import { addTrace, packTrace } from './store/traces';
 import {
-	handReceivedOver,
 	insertReceived,
 	insertTransfer,
 	receivedRows,
@@ -309,46 +308,8 @@ export async function finishTransfer(
 		const now = await transferRow(studio, id, transaction);
 		if (!now || (now.endedAt !== null && now.status !== 'unfinished' && now.status !== 'running')) return;
 		let versionId = now.versionId;
-		if (now.direction === 'capture' && order.status === 'complete' && !versionId) {
-			const rows = await receivedRows(studio, id, transaction);
-			const used = order.use
-				? order.use.filter((place) => place < rows.length).map((place) => rows[place])
-				: rows;
-			const messages = await getObjects(
-				studio,
-				used.map(({ hash }) => hash),
-				transaction
-			);
-			const dump = profile ? decodeDump(profile, messages) : undefined;
-			const claimed = profile && dump ? missingSlots(profile, now, dump) : 0;
-			if (claimed > 0)
-				throw new Problem(
-					'transfer.not-whole',
-					`${claimed} slots of this capture are not stored, so it is not complete.`,
-					'Resume it.'
-				);
-			({ id: versionId } = await keepVersionIn(
-				studio,
-				{
-					device,
-					profile,
-					messages,
-					stored: used,
-					dump,
-					kind: versionKind.parse(now.kind),
-					world,
-					// Without a profile only a dump that came twice alike is proved.
-					proof: profile ? proofOf(profile) : order.proved ? 'twice alike' : 'none',
-					firmware: order.firmware,
-					readAt: used.map(({ receivedAt }) => receivedAt),
-					label: { title: now.title },
-					questioned: true
-				},
-				transaction
-			));
-			// From here on the version tells what was received, where all of it went in.
-			if (used.length === rows.length) await handReceivedOver(studio, id, rows.length, transaction);
-		}
+		if (now.direction === 'capture' && order.status === 'complete' && !versionId)
+			versionId = await keepCaptured(studio, { transfer: now, device, profile, world, order }, transaction);
 		if (now.direction === 'restore')
 			versionId = await noteRestored(studio, { transfer: now, device, profile, world, order }, transaction);
 		await updateTransfer(
@@ -379,13 +340,4 @@ export async function finishTransfer(
 	});
 	unhear(studio, id);
 	return getTransfer(studio, id);
-}
-
-/** Slots of the transfer's scope that its stored messages do not hold. */
-export function missingSlots(profile: Profile, transfer: Transfer, dump: Dump): number {
-	const held = new Set(dump.slots.map((slot) => slotKey(slot.area, slot.index)));
-	let missing = 0;
-	for (const [area, slots] of slotsInScope(profile, transfer.scope))
-		missing += slots.filter((slot) => !held.has(slotKey(area, slot))).length;
-	return missing;
 }

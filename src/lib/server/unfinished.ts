@@ -17,7 +17,8 @@ import {
 	updateTransfer,
 	type CountedTransfer
 } from './store/transfers';
-import { getTransfer, hear, missingSlots, profileOf, receivedMessages, settle, unhear } from './transfers';
+import { missingSlots } from './captured';
+import { getTransfer, hear, profileOf, receivedMessages, settle, unhear } from './transfers';
 
 /**
  * Captures that broke off and were neither resumed, kept nor let go. One that a later, proved reading of the whole
