@@ -98,7 +98,7 @@ export async function* versionsToCheck(studio: Studio, size = 50): AsyncGenerato
 export const quarantined = (studio: Studio): Promise<{ hash: string; says: string; foundAt: string }[]> =>
 	all(studio, 'SELECT hash, says, foundAt FROM quarantine ORDER BY foundAt');
 
-const NAMED = 'substr(hash, 1, 6) = substr(unhex(?1), 1, 6) AND hash = unhex(?1)';
+const NAMED = 'substr(hash, 1, 3) = substr(unhex(?1), 1, 3) AND hash = unhex(?1)';
 
 /** Copies damaged contents to the quarantine; the versions that they belong to no longer count as verified. */
 export async function setAside(studio: Studio, bad: ReadonlyMap<string, string>): Promise<void> {
@@ -133,7 +133,7 @@ export async function release(studio: Studio, bad: ReadonlyMap<string, string>):
 			await run(
 				studio,
 				`DELETE FROM quarantine WHERE quarantine.hash = ?1 AND EXISTS (SELECT 1 FROM objects WHERE
-				 substr(objects.hash, 1, 6) = substr(unhex(?1), 1, 6) AND objects.hash = unhex(?1))`,
+				 substr(objects.hash, 1, 3) = substr(unhex(?1), 1, 3) AND objects.hash = unhex(?1))`,
 				[hash],
 				transaction
 			);

@@ -10,11 +10,11 @@ import { numbersOf } from './words';
 /** Content shorter than this is kept by itself. */
 const SHORT = 64;
 /**
- * Content builds on the content before it; every sixteenth on the one sixteen before, and every 512th on nothing. So any
- * content is built in at most 15 + 31 steps from one that is kept whole.
+ * Content builds on the content before it; every 64th on the one 64 before, and every 2048th on nothing. So any content
+ * is built in at most 63 + 31 steps from one that is kept whole.
  */
-const STRIDE = 16;
-const CHAIN = 512;
+const STRIDE = 64;
+const CHAIN = 2048;
 
 /** Content to be stored; `like` is an object that is probably similar, or null. */
 export interface NewObject {
@@ -37,7 +37,7 @@ const CHAINS = (seed: string) => `WITH RECURSIVE chain(id) AS (${seed}
 	SELECT o.id, o.hash, o.size, o.form, o.base, o.place, o.data FROM chain c JOIN objects o ON o.id = c.id`;
 
 const BY_HASH = CHAINS(
-	`SELECT o.id FROM json_each(?) j CROSS JOIN objects o INDEXED BY objects_by_hash ON substr(o.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND o.hash = unhex(j.value)`
+	`SELECT o.id FROM json_each(?) j CROSS JOIN objects o INDEXED BY objects_by_hash ON substr(o.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND o.hash = unhex(j.value)`
 );
 const BY_ID = CHAINS('SELECT value FROM json_each(?)');
 
@@ -231,7 +231,7 @@ export async function storedObjects(
 ): Promise<Map<string, number>> {
 	const rows = await all<{ id: number; hash: Buffer }>(
 		studio,
-		`SELECT o.id, o.hash FROM json_each(?) j CROSS JOIN objects o INDEXED BY objects_by_hash ON substr(o.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND o.hash = unhex(j.value)`,
+		`SELECT o.id, o.hash FROM json_each(?) j CROSS JOIN objects o INDEXED BY objects_by_hash ON substr(o.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND o.hash = unhex(j.value)`,
 		[JSON.stringify([...new Set(hashes)])],
 		transaction
 	);

@@ -48,7 +48,7 @@ const CHAINS = (seed: string) => `WITH RECURSIVE chain(id) AS (${seed}
 	FROM chain c JOIN records k ON k.id = c.id LEFT JOIN names n ON n.id = k.name`;
 
 const BY_HASH = CHAINS(
-	`SELECT k.id FROM json_each(?) j CROSS JOIN records k INDEXED BY records_by_hash ON substr(k.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND k.hash = unhex(j.value)`
+	`SELECT k.id FROM json_each(?) j CROSS JOIN records k INDEXED BY records_by_hash ON substr(k.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND k.hash = unhex(j.value)`
 );
 const BY_ID = CHAINS('SELECT value FROM json_each(?)');
 
@@ -252,7 +252,7 @@ export async function versionsOfRecord(studio: Studio, hash: string): Promise<st
 	const rows = await all<{ id: string }>(
 		studio,
 		`SELECT v.id FROM records k INDEXED BY records_by_hash JOIN slot_runs r ON r.record = k.id JOIN versions v ON v.seq = r.version
-		 WHERE substr(k.hash, 1, 6) = substr(unhex(?1), 1, 6) AND k.hash = unhex(?1) GROUP BY v.seq ORDER BY MIN(r.fromAt)`,
+		 WHERE substr(k.hash, 1, 3) = substr(unhex(?1), 1, 3) AND k.hash = unhex(?1) GROUP BY v.seq ORDER BY MIN(r.fromAt)`,
 		[hash]
 	);
 	return rows.map(({ id }) => id);

@@ -113,7 +113,7 @@ export async function placesOfSounds(
 		studio,
 		`SELECT k.hash, r.device AS deviceId, r.label, MAX(r.current AND r.world = ?2) AS current
 		 FROM json_each(?1) j CROSS JOIN records k INDEXED BY records_by_hash
-			ON substr(k.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND k.hash = unhex(j.value)
+			ON substr(k.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND k.hash = unhex(j.value)
 		 JOIN slot_runs r ON r.record = k.id
 		 GROUP BY k.hash, r.device, r.area, r.slot ORDER BY current DESC`,
 		[JSON.stringify(hashes), number(studio.world)]
@@ -172,7 +172,7 @@ export async function staysOf(studio: Studio, profileId: string, area: string): 
 		ofRecords: (records) =>
 			look(
 				`${STAY} FROM json_each(?1) j CROSS JOIN records k INDEXED BY records_by_hash
-					ON substr(k.hash, 1, 6) = substr(unhex(j.value), 1, 6) AND k.hash = unhex(j.value) AND k.kind = ?2
+					ON substr(k.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND k.hash = unhex(j.value) AND k.kind = ?2
 				 JOIN slot_runs r ON r.record = k.id LEFT JOIN names n ON n.id = k.name JOIN versions v ON v.seq = r.version`,
 				records
 			),

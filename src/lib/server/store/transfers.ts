@@ -169,7 +169,9 @@ export async function recentTransfers(
 		studio,
 		await all<Stored>(
 			studio,
-			`SELECT ${COLUMNS} FROM transfers t ${device === null ? '' : 'WHERE t.device = ?2'} ORDER BY t.startedAt DESC LIMIT ?1`,
+			`SELECT ${COLUMNS} FROM (
+				SELECT seq FROM transfers ${device === null ? '' : 'WHERE device = ?2'} ORDER BY startedAt DESC, seq DESC LIMIT ?1
+			 ) x CROSS JOIN transfers t ON t.seq = x.seq ORDER BY t.startedAt DESC, t.seq DESC`,
 			device === null ? [limit] : [limit, device]
 		)
 	);
