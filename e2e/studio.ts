@@ -70,7 +70,7 @@ export async function start(page: Page): Promise<void> {
 	await expect(card).toBeVisible();
 	for (const box of await card.getByRole('checkbox').all()) await box.check();
 	await card.getByRole('button').last().click();
-	await page.waitForURL(/\/transfers\/[-\w]{10}$/);
+	await page.waitForURL(/\/transfers\/[-\w]{9}$/);
 }
 
 export async function backUp(page: Page, id: string, by?: () => Promise<void>): Promise<void> {

@@ -89,10 +89,10 @@ async function multiply(studio: Studio, device: Device, times: number): Promise<
 		await step(`INSERT INTO slot_runs (device, world, area, slot, label, record, version, fromAt, toAt, current)
 			SELECT c.device, r.world, r.area, r.slot, r.label, ${copied('records', 'r.record')}, ${copied('versions', 'r.version')},
 				r.fromAt + c.k, r.toAt + c.k, r.current FROM slot_runs r CROSS JOIN ${COPY} WHERE r.device = ${own} ORDER BY r.id, c.k`);
-		await step(`INSERT INTO transfers (seq, id, device, direction, scope, status, kind, world, title, startedAt, endedAt, version,
+		await step(`INSERT INTO transfers (seq, id, device, direction, scope, status, kind, world, title, startedAt, tookMs, version,
 				received, predictedMs, distrusted, resumed)
 			SELECT ${copied('transfers', 't.seq')}, t.id || '.' || c.k, c.device, t.direction, t.scope, t.status, t.kind, t.world, t.title,
-				t.startedAt + c.k, t.endedAt + c.k, ${copied('versions', 't.version')}, t.received, t.predictedMs, t.distrusted, t.resumed
+				t.startedAt + c.k, t.tookMs, ${copied('versions', 't.version')}, t.received, t.predictedMs, t.distrusted, t.resumed
 			FROM transfers t CROSS JOIN ${COPY} WHERE t.device = ${own} ORDER BY t.seq, c.k`);
 		await step(`INSERT INTO transfer_trace (transfer, part, form, packed)
 			SELECT ${copied('transfers', 'p.transfer')}, p.part, p.form, p.packed FROM transfer_trace p CROSS JOIN ${COPY} ORDER BY p.transfer, c.k`);

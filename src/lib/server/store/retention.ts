@@ -123,8 +123,8 @@ const STEPS = [
 	// … and nothing that stays builds on it.
 	`CREATE TABLE temp.alive (id INTEGER PRIMARY KEY)`,
 	`WITH RECURSIVE kept(id) AS (
-		SELECT b.id FROM orphans b WHERE EXISTS (
-			SELECT 1 FROM objects o WHERE o.base = b.id AND o.id NOT IN (SELECT id FROM orphans))
+		SELECT DISTINCT o.base FROM objects o
+			WHERE o.base IN (SELECT id FROM orphans) AND o.id NOT IN (SELECT id FROM orphans)
 		UNION SELECT o.base FROM kept a JOIN objects o ON o.id = a.id WHERE o.base IN (SELECT id FROM orphans))
 	 INSERT INTO alive SELECT id FROM kept`,
 	`DELETE FROM orphans WHERE id IN (SELECT id FROM alive)`
@@ -220,8 +220,6 @@ export function letGo(studio: Studio, ids: readonly string[]): Promise<number> {
 				for (const column of ['version', 'safety', 'source'])
 					await step(`UPDATE transfers SET ${column} = NULL WHERE ${column} IN ${gone}`);
 				await step(`DELETE FROM version_messages WHERE version IN ${gone}`);
-				// All at once, so that none stands in the way of what it builds on.
-				await step(`UPDATE objects SET base = NULL WHERE id IN (SELECT id FROM orphans)`);
 				await step(`DELETE FROM objects WHERE id IN (SELECT id FROM orphans)`);
 				await step(`DELETE FROM versions WHERE seq IN ${gone}`);
 				return freed?.n ?? 0;

@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
 import type { Transfer } from '../../core/drawer';
 import type { Studio } from '../db/connection';
-import { all, one, run, toMs, toTime, toTimeOrNull, type Value } from './sql';
+import { all, one, run, toMs, toTime, type Value } from './sql';
 import { numbersOf, told } from './words';
 
 export type TransferRow = Transfer;
@@ -13,7 +13,7 @@ const WORDS = ['device', 'direction', 'scope', 'status', 'kind', 'world'] as con
 const JSONS = ['reason', 'outcome', 'wanted'] as const;
 const VERSIONS = { versionId: 'version', safetyVersionId: 'safety', sourceVersionId: 'source' } as const;
 
-const COLUMNS = `t.id, t.device, t.direction, t.scope, t.status, t.kind, t.world, t.title, t.startedAt, t.endedAt, t.predictedMs,
+const COLUMNS = `t.id, t.device, t.direction, t.scope, t.status, t.kind, t.world, t.title, t.startedAt, t.tookMs, t.predictedMs,
 	t.distrusted, t.resumed, t.snapshotId, t.bankId, t.reason, t.outcome, t.wanted,
 	(SELECT v.id FROM versions v WHERE v.seq = t.version) AS versionId,
 	(SELECT v.id FROM versions v WHERE v.seq = t.safety) AS safetyVersionId,
@@ -30,7 +30,7 @@ interface Stored {
 	world: number;
 	title: string;
 	startedAt: number;
-	endedAt: number | null;
+	tookMs: number | null;
 	predictedMs: number | null;
 	distrusted: number;
 	resumed: number;
@@ -53,13 +53,13 @@ async function fromRows(
 	transaction?: Transaction
 ): Promise<CountedTransfer[]> {
 	return (await told(studio, rows, WORDS, transaction)).map(
-		({ device, scope, startedAt, endedAt, distrusted, resumed, reason, outcome, wanted, ...row }) =>
+		({ device, scope, startedAt, tookMs, distrusted, resumed, reason, outcome, wanted, ...row }) =>
 			({
 				...row,
 				deviceId: device,
 				scope: parsed(scope),
 				startedAt: toTime(startedAt),
-				endedAt: toTimeOrNull(endedAt),
+				endedAt: tookMs === null ? null : toTime(startedAt + tookMs),
 				distrusted: distrusted === 1,
 				resumed: resumed === 1,
 				reason: parsed(reason),
@@ -92,9 +92,15 @@ async function toColumns(
 				'(SELECT seq FROM versions WHERE id = ?)',
 				value as string | null
 			];
+		if (column === 'endedAt') {
+			const ended = value === null ? null : toMs(value as string);
+			if (ended === null) return ['tookMs', '?', null];
+			if (values.startedAt === undefined) return ['tookMs', '? - startedAt', ended];
+			return ['tookMs', '?', ended - toMs(values.startedAt)];
+		}
 		if (value === null) return [column, '?', null];
 		if (isWord(column)) return [column, '?', number(value as string)];
-		if (column === 'startedAt' || column === 'endedAt') return [column, '?', toMs(value as string)];
+		if (column === 'startedAt') return [column, '?', toMs(value as string)];
 		if ((JSONS as readonly string[]).includes(column)) return [column, '?', JSON.stringify(value)];
 		return [column, '?', typeof value === 'boolean' ? Number(value) : (value as Value)];
 	});
@@ -270,20 +276,20 @@ export async function pastCaptures(
 ): Promise<{ deviceId: string; predictedMs: number; startedAt: string; endedAt: string }[]> {
 	const whole = JSON.stringify({ kind: 'all' });
 	const number = await numbersOf(studio, ['capture', 'complete', world, whole]);
-	const rows = await all<{ device: number; predictedMs: number; startedAt: number; endedAt: number }>(
+	const rows = await all<{ device: number; predictedMs: number; startedAt: number; tookMs: number }>(
 		studio,
-		`SELECT device, predictedMs, startedAt, endedAt FROM (
-			SELECT device, predictedMs, startedAt, endedAt,
+		`SELECT device, predictedMs, startedAt, tookMs FROM (
+			SELECT device, predictedMs, startedAt, tookMs,
 				ROW_NUMBER() OVER (PARTITION BY device ORDER BY startedAt DESC) AS nth
 			FROM transfers WHERE direction = ? AND status = ? AND world = ? AND scope = ?
-			AND resumed = 0 AND predictedMs > 0 AND endedAt IS NOT NULL)
+			AND resumed = 0 AND predictedMs > 0 AND tookMs IS NOT NULL)
 		 WHERE nth <= ${LEARNT_FROM} ORDER BY startedAt`,
 		[number('capture'), number('complete'), number(world), number(whole)]
 	);
-	return (await told(studio, rows, ['device'])).map(({ device, predictedMs, startedAt, endedAt }) => ({
+	return (await told(studio, rows, ['device'])).map(({ device, predictedMs, startedAt, tookMs }) => ({
 		deviceId: device,
 		predictedMs,
 		startedAt: toTime(startedAt),
-		endedAt: toTime(endedAt)
+		endedAt: toTime(startedAt + tookMs)
 	}));
 }

@@ -22,7 +22,7 @@ const TABLES = [
 	// far along its chain of differences it is. Numbers are never given twice: logs name messages by them.
 	`CREATE TABLE objects (
 		id INTEGER PRIMARY KEY AUTOINCREMENT, hash BLOB NOT NULL, size INTEGER NOT NULL, form INTEGER NOT NULL,
-		base INTEGER REFERENCES objects(id), place INTEGER NOT NULL, data BLOB NOT NULL
+		base INTEGER, place INTEGER NOT NULL, data BLOB NOT NULL
 	)`,
 	// \`takenAt\`, \`since\`, \`goneAt\` in milliseconds since 1970; the rest by words, where it repeats.
 	`CREATE TABLE versions (
@@ -50,7 +50,7 @@ const TABLES = [
 	`CREATE TABLE transfers (
 		seq INTEGER PRIMARY KEY, id TEXT NOT NULL UNIQUE, device INTEGER NOT NULL, direction INTEGER NOT NULL,
 		scope INTEGER NOT NULL, status INTEGER NOT NULL, kind INTEGER NOT NULL, world INTEGER NOT NULL, title TEXT NOT NULL,
-		startedAt INTEGER NOT NULL, endedAt INTEGER, version INTEGER, safety INTEGER, source INTEGER, received INTEGER,
+		startedAt INTEGER NOT NULL, tookMs INTEGER, version INTEGER, safety INTEGER, source INTEGER, received INTEGER,
 		predictedMs REAL, distrusted INTEGER NOT NULL, resumed INTEGER NOT NULL, snapshotId TEXT, bankId TEXT,
 		reason TEXT, outcome TEXT, wanted TEXT
 	)`,
@@ -121,10 +121,10 @@ const CONTENT = [
 		b.id, v.seq, ${ms('r.fromAt')}, ${ms('r.toAt')}, r.current
 		FROM old_slot_runs r JOIN old_versions v ON v.id = r.fromVersion
 		JOIN by_record b ON b.hash = r.record AND b.kind = ${word(kind('v.profileId', 'r.area'))}`,
-	`INSERT INTO transfers (id, device, direction, scope, status, kind, world, title, startedAt, endedAt, version, safety, source,
+	`INSERT INTO transfers (id, device, direction, scope, status, kind, world, title, startedAt, tookMs, version, safety, source,
 			predictedMs, distrusted, resumed, snapshotId, bankId, reason, outcome, wanted)
 		SELECT id, ${word('t.deviceId')}, ${word('t.direction')}, ${word('t.scope')}, ${word('t.status')}, ${word('t.kind')},
-			${word('t.world')}, title, ${ms('startedAt')}, ${ms('endedAt')}, ${seq('versionId')}, ${seq('safetyVersionId')},
+			${word('t.world')}, title, ${ms('startedAt')}, ${ms('endedAt')} - ${ms('startedAt')}, ${seq('versionId')}, ${seq('safetyVersionId')},
 			${seq('sourceVersionId')}, predictedMs, distrusted, resumed, snapshotId, bankId, reason, outcome, wanted
 		FROM old_transfers t ORDER BY rowid`,
 	`INSERT INTO transfer_messages SELECT t.seq, m.position, b.id, ${ms('m.receivedAt')}
@@ -141,7 +141,6 @@ const CONTENT = [
 const INDEXES = [
 	// By the first bytes of what is as good as random anyway: an index of whole names would be longer than what it finds.
 	`CREATE INDEX objects_by_hash ON objects(substr(hash, 1, 3))`,
-	`CREATE INDEX objects_by_base ON objects(base) WHERE base IS NOT NULL`,
 	`CREATE INDEX versions_of_device ON versions(device, world, takenAt)`,
 	`CREATE INDEX versions_gone ON versions(device, world) WHERE goneAt IS NOT NULL`,
 	`CREATE INDEX versions_asking ON versions(world, takenAt) WHERE question IS NOT NULL`,
