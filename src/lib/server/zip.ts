@@ -1,6 +1,7 @@
 import { once } from 'node:events';
 import { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
+import { crc32 } from 'node:zlib';
 import yauzl, { type Entry, type ZipFile as Archive } from 'yauzl';
 import { ZipFile } from 'yazl';
 
@@ -85,7 +86,9 @@ export async function openZip(source: string | Uint8Array): Promise<OpenZip> {
 			const stream = await new Promise<Readable>((resolve, reject) =>
 				archive.openReadStream(entry, (error, file) => (error ? reject(error) : resolve(file)))
 			);
-			return new Uint8Array(await buffer(stream));
+			const bytes = await buffer(stream);
+			if (crc32(bytes) !== entry.crc32) throw new Error(`“${name}” is damaged.`);
+			return new Uint8Array(bytes);
 		},
 		close: () => archive.close()
 	};
