@@ -14,7 +14,7 @@ import {
 	versionsToCheck,
 	type CheckedVersion
 } from './store/checking';
-import { getObjects } from './store/objects';
+import { getObjects, readObjects } from './store/objects';
 import { damagedRecords, keepRecords, versionsOfRecord } from './store/records';
 
 /** Whether damaged contents are set aside. */
@@ -105,17 +105,8 @@ export async function checkStudio(studio: Studio, options: CheckOptions = {}): P
 
 /** Notes which of these messages are damaged, with why. */
 async function findBad(studio: Studio, hashes: readonly string[], bad: Map<string, string>): Promise<void> {
-	try {
-		await getObjects(studio, hashes);
-	} catch (error) {
-		if (!(error instanceof Problem)) throw error;
-		// Which of them it was: one by one.
-		for (const hash of hashes)
-			await getObjects(studio, [hash]).catch((thrown: unknown) => {
-				if (!(thrown instanceof Problem)) throw thrown;
-				bad.set(hash, thrown.message);
-			});
-	}
+	for (const [hash, found] of await readObjects(studio, hashes))
+		if (found instanceof Problem) bad.set(hash, found.message);
 }
 
 /** What is wrong with one version, in words, and how many messages were decoded for the first time. */

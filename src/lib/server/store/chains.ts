@@ -1,5 +1,6 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import { applyDifference, difference } from '../../core/drawer';
+import { hashOf } from '../hash';
 
 /** How a content is kept: as it is, packed, or as what differs from another one. */
 export const FORM = { plain: 0, packed: 1, xorPacked: 2, difference: 3, differencePacked: 4 } as const;
@@ -61,6 +62,20 @@ export function build(
 	}
 	known.set(id, bytes);
 	return bytes;
+}
+
+/** The content of a row, or null where it is damaged: it cannot be built, or does not match its name. */
+export function wholeOrNull(
+	rows: ReadonlyMap<number, Kept>,
+	id: number,
+	known: Map<number, Uint8Array>
+): Uint8Array | null {
+	try {
+		const bytes = build(rows, id, known);
+		return hashOf(bytes) === rows.get(id)!.hash.toString('hex') ? bytes : null;
+	} catch {
+		return null;
+	}
 }
 
 type Fresh = Pick<Kept, 'form' | 'base' | 'place' | 'data'>;

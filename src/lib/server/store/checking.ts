@@ -1,4 +1,5 @@
 import type { Studio } from '../db/connection';
+import { hasHash } from './hashes';
 import { all, one, run, toTime } from './sql';
 import { told } from './words';
 
@@ -98,8 +99,6 @@ export async function* versionsToCheck(studio: Studio, size = 50): AsyncGenerato
 export const quarantined = (studio: Studio): Promise<{ hash: string; says: string; foundAt: string }[]> =>
 	all(studio, 'SELECT hash, says, foundAt FROM quarantine ORDER BY foundAt');
 
-const NAMED = 'substr(hash, 1, 3) = substr(unhex(?1), 1, 3) AND hash = unhex(?1)';
-
 /** Copies damaged contents to the quarantine; the versions that they belong to no longer count as verified. */
 export async function setAside(studio: Studio, bad: ReadonlyMap<string, string>): Promise<void> {
 	const foundAt = studio.now().toISOString();
@@ -109,14 +108,14 @@ export async function setAside(studio: Studio, bad: ReadonlyMap<string, string>)
 				studio,
 				`INSERT OR IGNORE INTO quarantine (hash, size, form, base, data, says, foundAt)
 				 SELECT ?1, size, form, (SELECT lower(hex(b.hash)) FROM objects b WHERE b.id = o.base), data, ?2, ?3
-				 FROM objects o WHERE ${NAMED}`,
+				 FROM objects o WHERE ${hasHash('o', '?1')}`,
 				[hash, says, foundAt],
 				transaction
 			);
 			await run(
 				studio,
 				`UPDATE versions SET verified = 0 WHERE seq IN (
-					SELECT m.version FROM objects o JOIN version_messages m ON m.object = o.id WHERE ${NAMED})`,
+					SELECT m.version FROM objects o JOIN version_messages m ON m.object = o.id WHERE ${hasHash('o', '?1')})`,
 				[hash],
 				transaction
 			);
@@ -132,8 +131,7 @@ export async function release(studio: Studio, bad: ReadonlyMap<string, string>):
 		for (const { hash } of whole)
 			await run(
 				studio,
-				`DELETE FROM quarantine WHERE quarantine.hash = ?1 AND EXISTS (SELECT 1 FROM objects WHERE
-				 substr(objects.hash, 1, 3) = substr(unhex(?1), 1, 3) AND objects.hash = unhex(?1))`,
+				`DELETE FROM quarantine WHERE quarantine.hash = ?1 AND EXISTS (SELECT 1 FROM objects o WHERE ${hasHash('o', '?1')})`,
 				[hash],
 				transaction
 			);

@@ -3,7 +3,8 @@ import { sameBytes } from '../../core/midi';
 import { Problem } from '../../core/problem';
 import type { Studio } from '../db/connection';
 import { hashOf } from '../hash';
-import { build, over, whole, type Kept } from './chains';
+import { build, over, whole, wholeOrNull, type Kept } from './chains';
+import { chainsOf, fromHashes } from './hashes';
 import { all, hexOf, run } from './sql';
 import { numbersOf } from './words';
 
@@ -32,14 +33,9 @@ interface Row extends Kept {
 	size: number;
 }
 
-const CHAINS = (seed: string) => `WITH RECURSIVE chain(id) AS (${seed}
-	UNION SELECT o.base FROM chain c JOIN objects o ON o.id = c.id WHERE o.base IS NOT NULL)
-	SELECT o.id, o.hash, o.size, o.form, o.base, o.place, o.data FROM chain c JOIN objects o ON o.id = c.id`;
-
-const BY_HASH = CHAINS(
-	`SELECT o.id FROM json_each(?) j CROSS JOIN objects o INDEXED BY objects_by_hash ON substr(o.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND o.hash = unhex(j.value)`
-);
-const BY_ID = CHAINS('SELECT value FROM json_each(?)');
+const ROWS =
+	'SELECT o.id, o.hash, o.size, o.form, o.base, o.place, o.data FROM chain c JOIN objects o ON o.id = c.id';
+const { byHash, byId } = chainsOf('objects');
 
 /** Rows with all that they build on, by number, and the numbers by name. */
 interface Loaded {
@@ -54,14 +50,14 @@ async function load(
 	into: Loaded = { rows: new Map(), ids: new Map() }
 ): Promise<Loaded> {
 	const take = async (sql: string, of: readonly (string | number)[]) => {
-		for (const row of await all<Row>(studio, sql, [JSON.stringify(of)], transaction)) {
+		for (const row of await all<Row>(studio, `${sql} ${ROWS}`, [JSON.stringify(of)], transaction)) {
 			into.rows.set(row.id, row);
 			into.ids.set(row.hash.toString('hex'), row.id);
 		}
 	};
-	if (wanted.hashes?.length) await take(BY_HASH, wanted.hashes);
+	if (wanted.hashes?.length) await take(byHash, wanted.hashes);
 	const ids = wanted.ids?.filter((id) => !into.rows.has(id)) ?? [];
-	if (ids.length > 0) await take(BY_ID, ids);
+	if (ids.length > 0) await take(byId, ids);
 	return into;
 }
 
@@ -74,21 +70,6 @@ function baseFor({ rows }: Loaded, like: number | null): { id: number; place: nu
 	let at: Row | undefined = near;
 	while (at && at.place > place - STRIDE) at = at.base === null ? undefined : rows.get(at.base);
 	return at?.place === place - STRIDE ? { id: at.id, place } : null;
-}
-
-/** A content as it is stored, or null where it is damaged; `named` compares it with its name. */
-function tryBuild(
-	{ rows }: Loaded,
-	id: number,
-	known: Map<number, Uint8Array>,
-	named: boolean
-): Uint8Array | null {
-	try {
-		const bytes = build(rows, id, known);
-		return !named || hashOf(bytes) === rows.get(id)!.hash.toString('hex') ? bytes : null;
-	} catch {
-		return null;
-	}
 }
 
 /**
@@ -109,7 +90,7 @@ export async function putObjects(
 		const id = loaded.ids.get(hashes[i]);
 		if (id === undefined) fresh.set(hashes[i], content);
 		else {
-			const stored = tryBuild(loaded, id, known, false);
+			const stored = wholeOrNull(loaded.rows, id, known);
 			if (!stored || !sameBytes(stored, content.bytes)) broken.set(id, content.bytes);
 		}
 	});
@@ -122,7 +103,7 @@ export async function putObjects(
 		const rows = [...fresh].map(([hash, { bytes, like }]) => {
 			const near = bytes.length >= SHORT ? baseFor(loaded, like) : null;
 			// Nothing is built on what is damaged.
-			const base = near && tryBuild(loaded, near.id, known, true);
+			const base = near && wholeOrNull(loaded.rows, near.id, known);
 			const kept = over(base && { id: near.id, bytes: base }, near?.place ?? 0, bytes);
 			return [hash, bytes.length, kept.form, kept.base, kept.place, hexOf(kept.data)];
 		});
@@ -198,29 +179,40 @@ const damaged = (hash: string, why: string) =>
 		{ hash }
 	);
 
-/** The objects of these hashes, each checked against its name. @throws Problem `object.damaged` */
+/** The objects of these hashes, each checked against its name: its content, or Problem `object.damaged`. */
+export async function readObjects(
+	studio: Studio,
+	hashes: readonly string[],
+	transaction?: Transaction
+): Promise<Map<string, Uint8Array | Problem>> {
+	const wanted = [...new Set(hashes)];
+	const { rows, ids } = await load(studio, { hashes: wanted }, transaction);
+	const known = new Map<number, Uint8Array>();
+	const read = (hash: string): Uint8Array | Problem => {
+		const id = ids.get(hash);
+		if (id === undefined) return damaged(hash, 'it is not there');
+		try {
+			const bytes = build(rows, id, known);
+			return hashOf(bytes) === hash ? bytes : damaged(hash, 'its content does not match its name');
+		} catch (error) {
+			return damaged(hash, error instanceof Error ? error.message : String(error));
+		}
+	};
+	return new Map(wanted.map((hash) => [hash, read(hash)]));
+}
+
+/** The objects of these hashes, in order, each checked against its name. @throws Problem `object.damaged` */
 export async function getObjects(
 	studio: Studio,
 	hashes: readonly string[],
 	transaction?: Transaction
 ): Promise<Uint8Array[]> {
-	const loaded = await load(studio, { hashes: [...new Set(hashes)] }, transaction);
-	const known = new Map<number, Uint8Array>();
-	const read = new Map<string, Uint8Array>();
-	for (const hash of hashes) {
-		if (read.has(hash)) continue;
-		const id = loaded.ids.get(hash);
-		if (id === undefined) throw damaged(hash, 'it is not there');
-		let bytes: Uint8Array;
-		try {
-			bytes = build(loaded.rows, id, known);
-		} catch (error) {
-			throw damaged(hash, error instanceof Error ? error.message : String(error));
-		}
-		if (hashOf(bytes) !== hash) throw damaged(hash, 'its content does not match its name');
-		read.set(hash, bytes);
-	}
-	return hashes.map((hash) => read.get(hash)!);
+	const read = await readObjects(studio, hashes, transaction);
+	return hashes.map((hash) => {
+		const found = read.get(hash)!;
+		if (found instanceof Problem) throw found;
+		return found;
+	});
 }
 
 /** Which of these contents are stored, by name. */
@@ -231,7 +223,7 @@ export async function storedObjects(
 ): Promise<Map<string, number>> {
 	const rows = await all<{ id: number; hash: Buffer }>(
 		studio,
-		`SELECT o.id, o.hash FROM json_each(?) j CROSS JOIN objects o INDEXED BY objects_by_hash ON substr(o.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND o.hash = unhex(j.value)`,
+		`SELECT o.id, o.hash FROM ${fromHashes('objects', 'o')}`,
 		[JSON.stringify([...new Set(hashes)])],
 		transaction
 	);

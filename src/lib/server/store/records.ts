@@ -4,8 +4,8 @@ import { sameBytes } from '../../core/midi';
 import { Problem } from '../../core/problem';
 import type { Slot } from '../../core/profile';
 import type { Studio } from '../db/connection';
-import { hashOf } from '../hash';
-import { build, over, whole, type Kept } from './chains';
+import { over, whole, wholeOrNull, type Kept } from './chains';
+import { chainsOf, hasHash } from './hashes';
 import { all, hexOf, run } from './sql';
 import { numbersOf, told } from './words';
 
@@ -42,15 +42,9 @@ interface Row extends Omit<Kept, 'data'> {
 	data: Buffer | null;
 }
 
-const CHAINS = (seed: string) => `WITH RECURSIVE chain(id) AS (${seed}
-	UNION SELECT k.base FROM chain c JOIN records k ON k.id = c.id WHERE k.base IS NOT NULL)
-	SELECT k.id, k.kind, k.hash, k.form, k.base, k.place, k.data, n.name
+const ROWS = `SELECT k.id, k.kind, k.hash, k.form, k.base, k.place, k.data, n.name
 	FROM chain c JOIN records k ON k.id = c.id LEFT JOIN names n ON n.id = k.name`;
-
-const BY_HASH = CHAINS(
-	`SELECT k.id FROM json_each(?) j CROSS JOIN records k INDEXED BY records_by_hash ON substr(k.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND k.hash = unhex(j.value)`
-);
-const BY_ID = CHAINS('SELECT value FROM json_each(?)');
+const { byHash, byId } = chainsOf('records');
 
 const load = async (
 	studio: Studio,
@@ -58,21 +52,17 @@ const load = async (
 	of: readonly (string | number)[],
 	transaction?: Transaction
 ): Promise<Map<number, Row>> =>
-	new Map((await all<Row>(studio, sql, [JSON.stringify(of)], transaction)).map((row) => [row.id, row]));
-
-const kept = (rows: ReadonlyMap<number, Row>) => rows as ReadonlyMap<number, Kept>;
+	new Map(
+		(await all<Row>(studio, `${sql} ${ROWS}`, [JSON.stringify(of)], transaction)).map((row) => [row.id, row])
+	);
 
 /** The content of a sound, or null where it is damaged or was never taken from its version. */
-function read(rows: ReadonlyMap<number, Row>, id: number, known: Map<number, Uint8Array>): Uint8Array | null {
-	const row = rows.get(id);
-	if (!row || row.data === null) return null;
-	try {
-		const bytes = build(kept(rows), id, known);
-		return hashOf(bytes) === row.hash.toString('hex') ? bytes : null;
-	} catch {
-		return null;
-	}
-}
+const read = (
+	rows: ReadonlyMap<number, Row>,
+	id: number,
+	known: Map<number, Uint8Array>
+): Uint8Array | null =>
+	(rows.get(id)?.data ?? null) === null ? null : wholeOrNull(rows as ReadonlyMap<number, Kept>, id, known);
 
 /** Keeps what slots held, each content once; what is there damaged is replaced. */
 export async function keepRecords(
@@ -88,7 +78,7 @@ export async function keepRecords(
 		transaction
 	);
 	const kind = (area: string) => kinds(kindOf(profileId, area));
-	const rows = await load(studio, BY_HASH, [...new Set(slots.map(({ record }) => record))], transaction);
+	const rows = await load(studio, byHash, [...new Set(slots.map(({ record }) => record))], transaction);
 	const ids = new Map([...rows.values()].map((row) => [`${row.kind} ${row.hash.toString('hex')}`, row.id]));
 	const known = new Map<number, Uint8Array>();
 	const fresh = new Map<string, NewRecord>();
@@ -112,7 +102,7 @@ export async function keepRecords(
 	if (fresh.size === 0) return;
 	const before = await load(
 		studio,
-		BY_ID,
+		byId,
 		[...new Set([...fresh.values()].flatMap(({ like }) => like ?? []))],
 		transaction
 	);
@@ -159,7 +149,7 @@ export async function getRecords(
 ): Promise<Map<string, Uint8Array>> {
 	const wanted = new Set(hashes);
 	const found = new Map<string, Uint8Array>();
-	const rows = await load(studio, BY_HASH, [...wanted]);
+	const rows = await load(studio, byHash, [...wanted]);
 	const known = new Map<number, Uint8Array>();
 	for (const row of rows.values()) {
 		const hash = row.hash.toString('hex');
@@ -176,7 +166,7 @@ export type DescribedRecord = StoredRecord & { profileId: string; area: string }
 
 /** A sound by its hash, or undefined. @throws Problem `record.damaged` */
 export async function getRecord(studio: Studio, hash: string): Promise<DescribedRecord | undefined> {
-	const rows = await load(studio, BY_HASH, [hash]);
+	const rows = await load(studio, byHash, [hash]);
 	const row = [...rows.values()].find((each) => each.data !== null && each.hash.toString('hex') === hash);
 	if (!row) return undefined;
 	const bytes = read(rows, row.id, new Map());
@@ -197,7 +187,7 @@ export async function* recordsOf(
 	]);
 	for (let i = 0; i < numbers.length; i += PART) {
 		const own = numbers.slice(i, i + PART).map(({ id }) => id);
-		const rows = await load(studio, BY_ID, own);
+		const rows = await load(studio, byId, own);
 		const known = new Map<number, Uint8Array>();
 		yield own.flatMap((id) => {
 			const bytes = read(rows, id, known);
@@ -232,7 +222,7 @@ export async function* damagedRecords(studio: Studio): AsyncGenerator<{
 		);
 		if (numbers.length === 0) return;
 		const own = numbers.map(({ id }) => id);
-		const rows = await load(studio, BY_ID, own);
+		const rows = await load(studio, byId, own);
 		const known = new Map<number, Uint8Array>();
 		const bad = own.flatMap((id) => (read(rows, id, known) ? [] : [rows.get(id)!]));
 		yield {
@@ -252,7 +242,7 @@ export async function versionsOfRecord(studio: Studio, hash: string): Promise<st
 	const rows = await all<{ id: string }>(
 		studio,
 		`SELECT v.id FROM records k INDEXED BY records_by_hash JOIN slot_runs r ON r.record = k.id JOIN versions v ON v.seq = r.version
-		 WHERE substr(k.hash, 1, 3) = substr(unhex(?1), 1, 3) AND k.hash = unhex(?1) GROUP BY v.seq ORDER BY MIN(r.fromAt)`,
+		 WHERE ${hasHash('k', '?1')} GROUP BY v.seq ORDER BY MIN(r.fromAt)`,
 		[hash]
 	);
 	return rows.map(({ id }) => id);

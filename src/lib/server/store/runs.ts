@@ -2,6 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { World } from '../../core/drawer';
 import { slotKey, type Slot } from '../../core/profile';
 import type { Studio } from '../db/connection';
+import { hasHash } from './hashes';
 import { kindOf } from './records';
 import { all, run, toMs, toTime } from './sql';
 import { numbersOf, told } from './words';
@@ -95,7 +96,7 @@ export async function beginRuns(
 		 SELECT ?2, ?3, j.value ->> 0, j.value ->> 1, j.value ->> 2, k.id, (SELECT v.seq FROM versions v WHERE v.id = ?4),
 			j.value ->> 3, CASE WHEN ?5 THEN j.value ->> 3 END, NOT ?5
 		 FROM json_each(?1) j CROSS JOIN records k INDEXED BY records_by_hash
-			ON substr(k.hash, 1, 3) = substr(unhex(j.value ->> 5), 1, 3) AND k.hash = unhex(j.value ->> 5) AND k.kind = j.value ->> 4`,
+			ON ${hasHash('k', 'j.value ->> 5')} AND k.kind = j.value ->> 4`,
 		[
 			JSON.stringify(
 				seen.map(({ slot, record, at }) => [

@@ -1,5 +1,6 @@
 import { searchWords, type FoundSound, type Sighting, type Stay, type StaySource } from '../../core/drawer';
 import type { Studio } from '../db/connection';
+import { fromHashes } from './hashes';
 import { getRecords, kindOf } from './records';
 import { all, toTime, toTimeOrNull } from './sql';
 import { numbersOf, told } from './words';
@@ -112,8 +113,7 @@ export async function placesOfSounds(
 	const rows = await all<{ hash: Buffer; deviceId: number; label: number; current: number }>(
 		studio,
 		`SELECT k.hash, r.device AS deviceId, r.label, MAX(r.current AND r.world = ?2) AS current
-		 FROM json_each(?1) j CROSS JOIN records k INDEXED BY records_by_hash
-			ON substr(k.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND k.hash = unhex(j.value)
+		 FROM ${fromHashes('records', 'k')}
 		 JOIN slot_runs r ON r.record = k.id
 		 GROUP BY k.hash, r.device, r.area, r.slot ORDER BY current DESC`,
 		[JSON.stringify(hashes), number(studio.world)]
@@ -171,8 +171,7 @@ export async function staysOf(studio: Studio, profileId: string, area: string): 
 	return {
 		ofRecords: (records) =>
 			look(
-				`${STAY} FROM json_each(?1) j CROSS JOIN records k INDEXED BY records_by_hash
-					ON substr(k.hash, 1, 3) = substr(unhex(j.value), 1, 3) AND k.hash = unhex(j.value) AND k.kind = ?2
+				`${STAY} FROM ${fromHashes('records', 'k')} AND k.kind = ?2
 				 JOIN slot_runs r ON r.record = k.id LEFT JOIN names n ON n.id = k.name JOIN versions v ON v.seq = r.version`,
 				records
 			),

@@ -4,7 +4,7 @@ import { toHex } from '../../core/midi';
 import type { TraceLineData } from '../../core/drawer';
 import type { Studio } from '../db/connection';
 import { hashOf } from '../hash';
-import { getObjects, namesOfObjects, storedObjects } from './objects';
+import { namesOfObjects, readObjects, storedObjects } from './objects';
 import { all, one, run } from './sql';
 
 /** Bytes as they are, or the stored message that they are: by its number, once by its name. */
@@ -159,27 +159,16 @@ export async function readTrace(studio: Studio, id: string): Promise<TraceLineDa
 		told.filter((message) => typeof message === 'number')
 	);
 	const nameOf = (message: number | string) => (typeof message === 'number' ? names.get(message) : message);
-	const messages = new Map<string, string | null>();
-	for (const message of told) {
-		const name = nameOf(message);
-		if (name === undefined || messages.has(name)) continue;
-		messages.set(
-			name,
-			await getObjects(studio, [name]).then(
-				([bytes]) => toHex(bytes),
-				() => null
-			)
-		);
-	}
+	const messages = await readObjects(
+		studio,
+		told.flatMap((message) => nameOf(message) ?? [])
+	);
 	return lines.map(([atMs, way, hex, says, message]) => {
 		if (message === undefined) return { atMs, way, hex, says };
-		const bytes = messages.get(nameOf(message) ?? '') ?? null;
-		return {
-			atMs,
-			way,
-			hex: bytes ?? '',
-			says: bytes === null ? `${says} (its bytes are no longer kept)` : says
-		};
+		const bytes = messages.get(nameOf(message) ?? '');
+		return bytes instanceof Uint8Array
+			? { atMs, way, hex: toHex(bytes), says }
+			: { atMs, way, hex: '', says: `${says} (its bytes are no longer kept)` };
 	});
 }
 
