@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { judgeVersions, retentionSchema, type KeepingPreview, type Retention } from '../core/drawer';
 import type { Studio } from './db/connection';
-import { listDevices } from './gear';
 import { localMonth, localWeek } from './local-time';
+import { deviceNames } from './store/devices';
 import { consequences, letGo, neededVersions, versionsToJudge } from './store/retention';
 import { readFact, writeFact } from './store/facts';
 
@@ -25,7 +25,7 @@ export async function writeRetention(studio: Studio, rules: Retention): Promise<
 async function judge(studio: Studio, rules: Retention): Promise<Pick<KeepingPreview, 'going' | 'staying'>> {
 	const needed = await neededVersions(studio);
 	const now = studio.now().getTime();
-	const names = new Map((await listDevices(studio, { archived: true })).map(({ id, name }) => [id, name]));
+	const devices = await deviceNames(studio);
 	const going: KeepingPreview['going'] = [];
 	let all = 0;
 	for await (const versions of versionsToJudge(studio)) {
@@ -40,7 +40,7 @@ async function judge(studio: Studio, rules: Retention): Promise<Pick<KeepingPrev
 			if (judged.keep) continue;
 			const { deviceId, takenMs, title, bytes } = byId.get(judged.id)!;
 			const takenAt = new Date(takenMs).toISOString();
-			going.push({ ...judged, deviceId, device: names.get(deviceId) ?? '', takenAt, title, bytes });
+			going.push({ ...judged, deviceId, device: devices.get(deviceId)?.name ?? '', takenAt, title, bytes });
 		}
 		// Other requests are answered in between.
 		await new Promise((resolve) => setImmediate(resolve));

@@ -1,4 +1,5 @@
 import type { Studio } from '../db/connection';
+import { deviceNames } from './devices';
 import { hasHash } from './hashes';
 import { all, one, run, toTime } from './sql';
 import { told } from './words';
@@ -46,6 +47,7 @@ export async function* objectHashes(studio: Studio, size = 100): AsyncGenerator<
 
 /** Versions with what they are made of, oldest first, a part at a time. */
 export async function* versionsToCheck(studio: Studio, size = 50): AsyncGenerator<CheckedVersion[]> {
+	const devices = await deviceNames(studio);
 	let after = 0;
 	for (;;) {
 		const rows = await all<{
@@ -74,18 +76,13 @@ export async function* versionsToCheck(studio: Studio, size = 50): AsyncGenerato
 			 WHERE m.version BETWEEN ? AND ? ORDER BY m.version, m.position`,
 			[rows[0].seq, rows.at(-1)!.seq]
 		);
-		const names = new Map(
-			(await all<{ id: string; name: string }>(studio, 'SELECT id, name FROM devices')).map(
-				({ id, name }) => [id, name]
-			)
-		);
 		const byVersion = new Map<number, CheckedVersion['messages']>(rows.map(({ seq }) => [seq, []]));
 		for (const { version, hash, ...message } of messages)
 			byVersion.get(version)!.push({ ...message, hash: hash?.toString('hex') ?? '' });
 		yield (await told(studio, rows, ['device', 'profile'])).map(
 			({ device, profile, revision, takenAt, ...row }) => ({
 				...row,
-				device: names.get(device) ?? device,
+				device: devices.get(device)?.name ?? device,
 				takenAt: toTime(takenAt),
 				profileId: profile,
 				profileRevision: revision,

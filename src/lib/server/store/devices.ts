@@ -2,15 +2,13 @@ import type { Transaction } from 'sequelize';
 import type { Device } from '../../core/gear';
 import type { Studio } from '../db/connection';
 import { plain, type DeviceRow } from '../db/models';
-import { all } from './sql';
+import { all, parsed } from './sql';
 
 type Stored = Omit<DeviceRow, 'ports' | 'wiring' | 'settings'> & {
 	ports: string;
 	wiring: string | null;
 	settings: string | null;
 };
-
-const parsed = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
 
 /** All devices, by place and name; archived ones only when asked for. Plain rows: there may be hundreds. */
 export async function devicesInOrder(
@@ -33,6 +31,15 @@ export async function devicesInOrder(
 				settings: parsed(settings)
 			}) as DeviceRow
 	);
+}
+
+/** What every device is called and where it stands, by id: also of those that are archived. */
+export async function deviceNames(studio: Studio): Promise<Map<string, { name: string; place: string }>> {
+	const rows = await all<{ id: string; name: string; place: string }>(
+		studio,
+		'SELECT id, name, place FROM devices'
+	);
+	return new Map(rows.map(({ id, ...row }) => [id, row]));
 }
 
 export async function deviceRow(

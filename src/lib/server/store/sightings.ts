@@ -1,5 +1,6 @@
 import { searchWords, type FoundSound, type Sighting, type Stay, type StaySource } from '../../core/drawer';
 import type { Studio } from '../db/connection';
+import { deviceNames } from './devices';
 import { fromHashes } from './hashes';
 import { getRecords, kindOf } from './records';
 import { all, toTime, toTimeOrNull } from './sql';
@@ -44,7 +45,7 @@ export async function sightingsByName(studio: Studio, query: string, limit: numb
 		 ORDER BY f.current DESC, f.at DESC, n.name`,
 		[JSON.stringify(words), number(studio.world), limit]
 	);
-	const devices = await placesOf(studio);
+	const devices = await deviceNames(studio);
 	return (await told(studio, rows, ['deviceId', 'world', 'area', 'label'])).map(
 		({ hash, fromAt, toAt, current, ...row }) => ({
 			...row,
@@ -57,14 +58,6 @@ export async function sightingsByName(studio: Studio, query: string, limit: numb
 			record: hash.toString('hex')
 		})
 	);
-}
-
-async function placesOf(studio: Studio): Promise<Map<string, { name: string; place: string }>> {
-	const rows = await all<{ id: string; name: string; place: string }>(
-		studio,
-		'SELECT id, name, place FROM devices'
-	);
-	return new Map(rows.map(({ id, ...row }) => [id, row]));
 }
 
 /** Sounds of one model by name, each content once: what is in a device now first, then the newest. */
@@ -94,7 +87,7 @@ export async function soundsByName(
 		 GROUP BY k.id ORDER BY current DESC, fromAt DESC, name LIMIT ?4`,
 		[JSON.stringify(words), number(studio.world), number(kind), limit]
 	);
-	const devices = await placesOf(studio);
+	const devices = await deviceNames(studio);
 	return (await told(studio, rows, ['deviceId', 'label'])).map(({ hash, fromAt, current, ...row }) => ({
 		...row,
 		hash: hash.toString('hex'),
@@ -118,7 +111,7 @@ export async function placesOfSounds(
 		 GROUP BY k.hash, r.device, r.area, r.slot ORDER BY current DESC`,
 		[JSON.stringify(hashes), number(studio.world)]
 	);
-	const devices = await placesOf(studio);
+	const devices = await deviceNames(studio);
 	const places = new Map<string, { deviceId: string; device: string; label: string; current: boolean }[]>();
 	for (const { hash, current, ...row } of await told(studio, rows, ['deviceId', 'label'])) {
 		const key = hash.toString('hex');

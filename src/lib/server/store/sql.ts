@@ -90,6 +90,9 @@ export async function run(
 export const hexOf = (bytes: Uint8Array): string =>
 	Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('hex');
 
+/** What a column of JSON holds. */
+export const parsed = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
+
 /** Times are kept as milliseconds since 1970 and told as ISO 8601, UTC. */
 export const toMs = (at: string): number => Date.parse(at);
 export const toTime = (ms: number): string => new Date(ms).toISOString();

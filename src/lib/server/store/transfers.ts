@@ -1,7 +1,8 @@
 import type { Transaction } from 'sequelize';
 import type { Transfer } from '../../core/drawer';
 import type { Studio } from '../db/connection';
-import { all, one, run, toMs, toTime, type Value } from './sql';
+import { toColumns, type Shape } from './columns';
+import { all, one, parsed, run, toMs, toTime, type Value } from './sql';
 import { numbersOf, told } from './words';
 
 export type TransferRow = Transfer;
@@ -10,8 +11,6 @@ export type TransferRow = Transfer;
 export type CountedTransfer = TransferRow & { received: number };
 
 const WORDS = ['device', 'direction', 'scope', 'status', 'kind', 'world'] as const;
-const JSONS = ['reason', 'outcome', 'wanted'] as const;
-const VERSIONS = { versionId: 'version', safetyVersionId: 'safety', sourceVersionId: 'source' } as const;
 
 const COLUMNS = `t.id, t.device, t.direction, t.scope, t.status, t.kind, t.world, t.title, t.startedAt, t.tookMs, t.predictedMs,
 	t.distrusted, t.resumed, t.snapshotId, t.bankId, t.reason, t.outcome, t.wanted,
@@ -45,8 +44,6 @@ interface Stored {
 	received: number;
 }
 
-const parsed = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
-
 async function fromRows(
 	studio: Studio,
 	rows: readonly Stored[],
@@ -69,40 +66,28 @@ async function fromRows(
 	);
 }
 
+const SHAPE: Shape = {
+	names: { deviceId: 'device', versionId: 'version', safetyVersionId: 'safety', sourceVersionId: 'source' },
+	words: WORDS,
+	times: ['startedAt', 'endedAt'],
+	jsons: ['reason', 'outcome', 'wanted']
+};
+const VERSIONS = ['version', 'safety', 'source'];
+
 /** What is told of a transfer or a part of it: each column with how it is written, and its value. */
-async function toColumns(
+async function columnsOf(
 	studio: Studio,
 	values: Partial<TransferRow>,
 	transaction: Transaction
 ): Promise<[column: string, how: string, value: Value][]> {
-	const entries = Object.entries({
-		...values,
-		...(values.scope ? { scope: JSON.stringify(values.scope) } : {})
-	}).map(([key, value]) => [key === 'deviceId' ? 'device' : key, value] as const);
-	const isWord = (column: string) => (WORDS as readonly string[]).includes(column);
-	const number = await numbersOf(
-		studio,
-		entries.flatMap(([column, value]) => (isWord(column) ? [value as string] : [])),
-		transaction
-	);
-	return entries.map(([column, value]): [string, string, Value] => {
-		if (column in VERSIONS)
-			return [
-				VERSIONS[column as keyof typeof VERSIONS],
-				'(SELECT seq FROM versions WHERE id = ?)',
-				value as string | null
-			];
-		if (column === 'endedAt') {
-			const ended = value === null ? null : toMs(value as string);
-			if (ended === null) return ['tookMs', '?', null];
-			if (values.startedAt === undefined) return ['tookMs', '? - startedAt', ended];
-			return ['tookMs', '?', ended - toMs(values.startedAt)];
-		}
-		if (value === null) return [column, '?', null];
-		if (isWord(column)) return [column, '?', number(value as string)];
-		if (column === 'startedAt') return [column, '?', toMs(value as string)];
-		if ((JSONS as readonly string[]).includes(column)) return [column, '?', JSON.stringify(value)];
-		return [column, '?', typeof value === 'boolean' ? Number(value) : (value as Value)];
+	const columns = await toColumns(studio, values, SHAPE, transaction);
+	const begun = values.startedAt === undefined ? null : toMs(values.startedAt);
+	return columns.map(([column, value]): [string, string, Value] => {
+		if (VERSIONS.includes(column)) return [column, '(SELECT seq FROM versions WHERE id = ?)', value];
+		if (column !== 'endedAt') return [column, '?', value];
+		// The end is kept as how long it took.
+		if (value === null) return ['tookMs', '?', null];
+		return begun === null ? ['tookMs', '? - startedAt', value] : ['tookMs', '?', (value as number) - begun];
 	});
 }
 
@@ -111,7 +96,7 @@ export async function insertTransfer(
 	row: TransferRow,
 	transaction: Transaction
 ): Promise<TransferRow> {
-	const columns = await toColumns(studio, row, transaction);
+	const columns = await columnsOf(studio, row, transaction);
 	await run(
 		studio,
 		`INSERT INTO transfers (${columns.map(([column]) => column).join(', ')}) VALUES (${columns.map(([, how]) => how).join(', ')})`,
@@ -143,7 +128,7 @@ export async function updateTransfer(
 	values: Partial<TransferRow>,
 	transaction: Transaction
 ): Promise<void> {
-	const columns = await toColumns(studio, values, transaction);
+	const columns = await columnsOf(studio, values, transaction);
 	await run(
 		studio,
 		`UPDATE transfers SET ${columns.map(([column, how]) => `${column} = ${how}`).join(', ')} WHERE id = ?`,

@@ -1,7 +1,8 @@
 import type { Transaction } from 'sequelize';
 import { spanSchema, type Span, type Version, type World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
-import { all, one, run, toMs, toTime, toTimeOrNull, type Value } from './sql';
+import { toColumns, type Column, type Shape } from './columns';
+import { all, one, run, toMs, toTime, toTimeOrNull } from './sql';
 import { numbersOf, told } from './words';
 
 /** A version without what it is made of. */
@@ -72,38 +73,20 @@ async function fromRows(
 	);
 }
 
-/** How what is written in a column differs from what is told of it. */
-const COLUMN: Record<string, string> = {
-	deviceId: 'device',
-	profileId: 'profile',
-	profileRevision: 'revision'
+const SHAPE: Shape = {
+	names: { deviceId: 'device', profileId: 'profile', profileRevision: 'revision' },
+	words: WORDS,
+	times: ['takenAt', 'since', 'goneAt'],
+	jsons: ['tags']
 };
 
 /** What is told of a version or a part of it, as its columns hold it. */
-async function toColumns(
+const columnsOf = (
 	studio: Studio,
 	values: Partial<VersionRow & { goneAt: string | null }>,
 	transaction: Transaction
-): Promise<[string, Value][]> {
-	const entries = Object.entries({
-		...values,
-		...(values.coverage ? { coverage: JSON.stringify(values.coverage) } : {})
-	}).map(([key, value]) => [COLUMN[key] ?? key, value] as const);
-	const isWord = (column: string) => (WORDS as readonly string[]).includes(column);
-	const number = await numbersOf(
-		studio,
-		entries.flatMap(([column, value]) => (isWord(column) && value !== null ? [value as string] : [])),
-		transaction
-	);
-	return entries.map(([column, value]): [string, Value] => {
-		if (value === null) return [column, null];
-		if (isWord(column)) return [column, number(value as string)];
-		if (column === 'takenAt' || column === 'since' || column === 'goneAt')
-			return [column, toMs(value as string)];
-		if (column === 'tags') return [column, (value as string[]).length === 0 ? null : JSON.stringify(value)];
-		return [column, typeof value === 'boolean' ? Number(value) : (value as Value)];
-	});
-}
+): Promise<Column[]> =>
+	toColumns(studio, values.tags?.length === 0 ? { ...values, tags: null } : values, SHAPE, transaction);
 
 /** Stores a version's row and which messages it is made of, each with when it was read where that is noted. */
 export async function insertVersion(
@@ -112,7 +95,7 @@ export async function insertVersion(
 	messages: readonly { object: number; readAt: string | null }[],
 	transaction: Transaction
 ): Promise<void> {
-	const columns = await toColumns(studio, row, transaction);
+	const columns = await columnsOf(studio, row, transaction);
 	const stored = await run(
 		studio,
 		`INSERT INTO versions (${columns.map(([column]) => column).join(', ')})
@@ -199,7 +182,7 @@ export async function updateVersion(
 	values: Partial<VersionRow & { goneAt: string | null }>,
 	transaction: Transaction
 ): Promise<number> {
-	const columns = await toColumns(studio, values, transaction);
+	const columns = await columnsOf(studio, values, transaction);
 	return run(
 		studio,
 		`UPDATE versions SET ${columns.map(([column]) => `${column} = ?`).join(', ')} WHERE id = ?`,
