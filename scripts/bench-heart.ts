@@ -27,10 +27,8 @@ import { kindOf as kindOfSound } from '../src/lib/server/store/records';
 import { run } from '../src/lib/server/store/sql';
 import { numbersOf } from '../src/lib/server/store/words';
 import { shippedProfile, shippedProfiles } from '../src/lib/server/profiles';
+import { n, type Row } from './bench-rows';
 
-type Row = (what: string, figure: string, beside?: string) => void;
-const n = (value: number, digits = 1) =>
-	value.toLocaleString('en', { maximumFractionDigits: digits, minimumFractionDigits: digits });
 const percentile = (times: number[], share: number) =>
 	times.toSorted((a, b) => a - b)[Math.floor(times.length * share)];
 

@@ -17,10 +17,7 @@ import { one } from '../src/lib/server/store/sql';
 import { today } from '../src/lib/server/today';
 import { settleLeftovers } from '../src/lib/server/unfinished';
 import { largeStudio } from './large-studio';
-
-type Row = (what: string, figure: string, beside?: string) => void;
-const n = (value: number, digits = 1) =>
-	value.toLocaleString('en', { maximumFractionDigits: digits, minimumFractionDigits: digits });
+import { n, type Row } from './bench-rows';
 
 /** How long work takes, the best of a few times, and for how long it kept everything else waiting at most. */
 async function measured(work: () => Promise<unknown>, times = 5): Promise<{ ms: number; blocked: number }> {

@@ -19,10 +19,8 @@ import { addDevice } from '../src/lib/server/gear';
 import { previewRetention } from '../src/lib/server/keeping';
 import { today } from '../src/lib/server/today';
 import { appendMessages, appendTrace, beginTransfer, finishTransfer } from '../src/lib/server/transfers';
+import { n, type Row } from './bench-rows';
 
-type Row = (what: string, figure: string, beside?: string) => void;
-const n = (value: number, digits = 1) =>
-	value.toLocaleString('en', { maximumFractionDigits: digits, minimumFractionDigits: digits });
 const seconds = async (work: () => Promise<unknown>): Promise<number> => {
 	const start = performance.now();
 	await work();

@@ -3,8 +3,7 @@ import loadHighs from 'highs';
 import { checkPlan, makePlan, patternScore, simulate, type Route } from '../src/lib/core/plan';
 import { madeStudio } from '../src/lib/core/plan/studio.fixture';
 import { checkRig, findLoops, indexRig, ledgerOf, trace } from '../src/lib/core/rig';
-
-type Row = (what: string, figure: string, beside?: string) => void;
+import type { Row } from './bench-rows';
 
 /** Devices and outs: the planner's time against size. Three made-up studios of each, most of them cabled today. */
 const SIZES = [

@@ -27,6 +27,7 @@ import { openStudio } from '../src/lib/server/db/connection';
 import { keepVersion } from '../src/lib/server/drawer';
 import { addDevice } from '../src/lib/server/gear';
 import { shippedProfiles } from '../src/lib/server/profiles';
+import { n } from './bench-rows';
 
 const VERSIONS = Number(process.env.BENCH_VERSIONS ?? 10_000);
 const DEVICES = 60;
@@ -46,8 +47,6 @@ const best = (work: () => void, runs = 7): number => {
 	}
 	return least;
 };
-const n = (value: number, digits = 1) =>
-	value.toLocaleString('en', { maximumFractionDigits: digits, minimumFractionDigits: digits });
 
 /** An instrument with 128 programs of 256 bytes, 32 KiB of memory: larger than any that ships. */
 function largeProfile(): Profile {

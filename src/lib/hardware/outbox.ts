@@ -27,7 +27,6 @@ export class Outbox {
 	#storing: Promise<void> = Promise.resolve();
 	/** Parts of the log go out one after another. */
 	#telling: Promise<void> = Promise.resolve();
-	#problem: ProblemData | null = null;
 	/** Damage was seen on the line. */
 	distrusted = false;
 
@@ -97,15 +96,14 @@ export class Outbox {
 	async #store(): Promise<void> {
 		if (this.#queue.length === 0) return;
 		const messages = this.#queue.splice(0, MESSAGES);
-		await this.#insist(() =>
-			call('POST', `/transfers/${this.id}/messages`, {
+		await this.#insist(async () => {
+			await call('POST', `/transfers/${this.id}/messages`, {
 				position: this.#position,
 				messages,
 				distrusted: this.distrusted
-			})
-		);
-		this.#position += messages.length;
-		this.#tell(this.#problem);
+			});
+			this.#position += messages.length;
+		});
 	}
 
 	/** Repeats a call for as long as the server cannot be reached, and says so; nothing that arrived is let go. */
@@ -125,7 +123,6 @@ export class Outbox {
 	}
 
 	#tell(problem: ProblemData | null): void {
-		this.#problem = problem;
 		this.changed({ stored: this.#position, storing: problem });
 	}
 }

@@ -1,7 +1,6 @@
 import type { Transaction } from 'sequelize';
 import {
 	learn,
-	spared,
 	standingOf,
 	suspicionOf,
 	suspicionSays,
@@ -126,17 +125,6 @@ export const noteWriting = (
 	transaction: Transaction
 ): Promise<void> =>
 	updateKnowledge(studio, deviceId, world, (knowledge) => wrote(knowledge, writing), transaction);
-
-/** Notes that nothing was written to slots after all. */
-export const noteSpared = (
-	studio: Studio,
-	deviceId: string,
-	world: LiveWorld,
-	transferId: string,
-	slots: readonly SlotRef[],
-	transaction: Transaction
-): Promise<void> =>
-	updateKnowledge(studio, deviceId, world, (knowledge) => spared(knowledge, transferId, slots), transaction);
 
 /** Notes that somebody changed a device's sounds by hand. */
 export const noteTouched = (

@@ -1,5 +1,13 @@
 import type { Transaction } from 'sequelize';
-import { proofOf, type FinishOrder, type LiveWorld, type SlotRef, type Transfer } from '../core/drawer';
+import {
+	proofOf,
+	spared,
+	wrote,
+	type FinishOrder,
+	type LiveWorld,
+	type SlotRef,
+	type Transfer
+} from '../core/drawer';
 import type { Device } from '../core/gear';
 import { fromHex } from '../core/midi';
 import { Problem } from '../core/problem';
@@ -8,8 +16,8 @@ import { noteBankSent } from './banks';
 import type { Studio } from './db/connection';
 import { keepVersionIn } from './drawer';
 import { hashOf } from './hash';
-import { RAW_SLOT, noteSpared, noteWriting } from './knowing';
-import { readKnowledge } from './store/knowledge';
+import { RAW_SLOT } from './knowing';
+import { readKnowledge, writeKnowledge } from './store/knowledge';
 
 interface Restored {
 	transfer: Transfer;
@@ -78,26 +86,20 @@ export async function noteRestored(
 	if (!profile && results.some(({ result }) => result === 'sent'))
 		sent.add(slotKey(RAW_SLOT.area, RAW_SLOT.index));
 	const isTouched = ({ area, index }: SlotRef) => touched === null || touched.has(slotKey(area, index));
-	await noteSpared(
-		studio,
-		device.id,
-		world,
-		transfer.id,
-		order.status === 'refused' && touched === null ? open : open.filter((slot) => !isTouched(slot)),
-		transaction
-	);
+	const untouched =
+		order.status === 'refused' && touched === null ? open : open.filter((slot) => !isTouched(slot));
 	const whole = order.status === 'sent' || order.status === 'verified' || order.status === 'differs';
 	const sentSlots = open.filter(
 		(slot) => isTouched(slot) && sent.has(slotKey(slot.area, slot.index)) && whole
 	);
-	if (sentSlots.length > 0)
-		await noteWriting(
-			studio,
-			device.id,
-			world,
-			{ kind: 'sent', at: studio.now().toISOString(), by: transfer.id, slots: sentSlots },
-			transaction
-		);
+	const writing = { kind: 'sent' as const, at: studio.now().toISOString(), by: transfer.id };
+	await writeKnowledge(
+		studio,
+		device.id,
+		world,
+		wrote(spared(knowledge, transfer.id, untouched), { ...writing, slots: sentSlots }),
+		transaction
+	);
 	if (transfer.bankId && transfer.wanted && (order.status === 'verified' || order.status === 'sent'))
 		await noteBankSent(studio, transfer.bankId, transfer.wanted, world, transaction);
 	return versionId;

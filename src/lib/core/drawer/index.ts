@@ -10,6 +10,7 @@ export * from './file-inspection';
 export * from './hash';
 export * from './knowledge';
 export * from './life';
+export * from './life-near';
 export * from './merge';
 export * from './name-document';
 export * from './parameter-changes';

@@ -49,9 +49,10 @@ export async function migrate(
 	const pending = await umzug.pending();
 	if (pending.length === 0) return;
 	const [tables] = await sequelize.query(`SELECT name FROM sqlite_master WHERE name = 'devices'`);
-	if (existsSync(file) && statSync(file).size > 0 && tables.length > 0)
-		await putAside(sequelize, `${file}.before-${pending[0].name}`);
+	const older = existsSync(file) && statSync(file).size > 0 && tables.length > 0;
+	if (older) await putAside(sequelize, `${file}.before-${pending[0].name}`);
 	await umzug.up();
+	if (!older) return;
 	// What was rebuilt leaves room behind. A disk that is too full to give it back is no reason not to open.
 	await sequelize
 		.query('VACUUM')

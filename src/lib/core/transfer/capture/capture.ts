@@ -8,7 +8,7 @@ import type { CaptureOutcome, Reason } from '../outcome';
 import { damagedReason } from '../reasons';
 import { captureCost, planCapture, type Ask } from '../ways';
 import { askFor, confirm } from './asking';
-import { Haul } from './haul';
+import { Haul, groupKey } from './haul';
 import { Stop, rest } from './line';
 import { listenForDump } from './listening';
 import type { CaptureOrder } from './order';
@@ -92,7 +92,7 @@ function* confirmAll(haul: Haul, asks: readonly Ask[]): Conversation<void> {
 	const again = new Map(
 		asks
 			.filter((ask) => ask.way.start.by === 'request' && haul.receivedFor(ask, ask.firsts[0]))
-			.map((ask) => [`${ask.way.expect}:${ask.firsts[0]}`, ask])
+			.map((ask) => [groupKey(ask.way.expect, ask.firsts[0]), ask])
 	);
 	haul.emit({ event: 'phase', phase: 'capture', ...captureCost([...again.values()]), messages: again.size });
 	for (const ask of again.values()) yield* confirm(haul, ask);

@@ -6,7 +6,8 @@ import type { Ask } from '../ways';
 import type { CaptureOrder } from './order';
 import { Stop } from './line';
 
-const groupKey = (messageId: string, first: number) => `${messageId}:${first}`;
+/** Names a group of slots that travel in one message. */
+export const groupKey = (messageId: string, first: number) => `${messageId}:${first}`;
 
 /** What a capture has got so far, and what it thinks of the line that it came over. */
 export class Haul {
