@@ -46,18 +46,15 @@ export async function lifeNear(profile: Profile, record: string, source: StaySou
 	};
 	/** Looks up what may have come of these stays: what followed in their slots, and what is like them and began then. */
 	const follow = async (members: readonly Stay[]) => {
-		const history = take(await source.histories(members.filter((stay) => !askedSlots.has(slotOf(stay)))));
+		take(await source.histories(members.filter((stay) => !askedSlots.has(slotOf(stay)))));
 		for (const stay of members) askedSlots.add(slotOf(stay));
-		const bySlot = new Map<string, Stay[]>();
-		for (const stay of [...stays.values(), ...history])
-			bySlot.set(slotOf(stay), [...(bySlot.get(slotOf(stay)) ?? []), stay]);
-		const around: Stay[] = [];
-		const next: Stay[] = [];
-		for (const member of members)
-			for (const stay of bySlot.get(slotOf(member))!) {
-				if (stay.toAt === member.fromAt) around.push(stay);
-				if (stay.fromAt === member.toAt) next.push(stay);
-			}
+		const turn = (stay: Stay, at: string | null) => `${slotOf(stay)} ${at}`;
+		const [began, ended] = [
+			new Set(members.map((stay) => turn(stay, stay.fromAt))),
+			new Set(members.map((stay) => turn(stay, stay.toAt)))
+		];
+		const around = [...stays.values()].filter((stay) => began.has(turn(stay, stay.toAt)));
+		const next = [...stays.values()].filter((stay) => ended.has(turn(stay, stay.fromAt)));
 		const begun = take(await source.besides(next));
 		await read([...members, ...around, ...next, ...begun]);
 		const children = begun.filter((stay) =>
