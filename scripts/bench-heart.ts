@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve } from '../e2e/server-process';
 import { BenchLine, between, factoryState, inventName, seededRandom, tweak } from '../src/lib/core/bench';
-import { findFamilies, mergeSlots, type Patch } from '../src/lib/core/drawer';
+import { groupFamilies, mergeSlots, type Family, type Patch } from '../src/lib/core/drawer';
 import { deviceSchema } from '../src/lib/core/gear';
 import { wireMs } from '../src/lib/core/midi';
 import { areaOf, makeSlot, messagesFor, type Profile } from '../src/lib/core/profile';
@@ -23,11 +23,13 @@ import { keepVersion, listVersions } from '../src/lib/server/drawer';
 import { findSounds } from '../src/lib/server/find';
 import { addDevice } from '../src/lib/server/gear';
 import { hashOf } from '../src/lib/server/hash';
+import { inSteps } from '../src/lib/server/in-steps';
 import { kindOf as kindOfSound } from '../src/lib/server/store/records';
 import { run } from '../src/lib/server/store/sql';
 import { numbersOf } from '../src/lib/server/store/words';
 import { shippedProfile, shippedProfiles } from '../src/lib/server/profiles';
 import { n, type Row } from './bench-rows';
+import { measured } from './bench-waiting';
 
 const percentile = (times: number[], share: number) =>
 	times.toSorted((a, b) => a - b)[Math.floor(times.length * share)];
@@ -99,7 +101,7 @@ function wholeStudio(row: Row): void {
 }
 
 /** 100,000 sounds of which every third is a near copy of another. */
-function grouping(row: Row): void {
+async function grouping(row: Row): Promise<void> {
 	const profile = shippedProfile('tarnow-parallax');
 	const [{ id: area }] = profile.areas;
 	const random = seededRandom(8);
@@ -113,12 +115,14 @@ function grouping(row: Row): void {
 			});
 			if (patches.length === 100_000) break;
 		}
-	const start = performance.now();
-	const families = findFamilies(profile, area, patches);
+	let families: Family[] = [];
+	const { ms, blocked } = await measured(async () => {
+		families = await inSteps(groupFamilies(profile, area, patches));
+	}, 1);
 	row(
 		'Grouping 100,000 sounds into look-alikes, s',
-		n((performance.now() - start) / 1000, 2),
-		`${families.length.toLocaleString('en')} families`
+		n(ms / 1000, 2),
+		`${families.length.toLocaleString('en')} families; kept others waiting ${n(blocked)} ms`
 	);
 }
 
@@ -262,7 +266,7 @@ async function drawerOf(
 /** The dump heart: whole studios, look-alikes, merging, monitor, search, large drawers. */
 export async function heart(row: Row, large: Profile): Promise<void> {
 	wholeStudio(row);
-	grouping(row);
+	await grouping(row);
 	merging(row, large);
 	monitor(row);
 	await searching(row);

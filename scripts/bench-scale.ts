@@ -1,15 +1,13 @@
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { retentionSchema } from '../src/lib/core/drawer';
-import { checkStudio } from '../src/lib/server/check';
 import { openStudio } from '../src/lib/server/db/connection';
 import { listVersions, openVersion } from '../src/lib/server/drawer';
 import { findSounds } from '../src/lib/server/find';
 import { hashOf } from '../src/lib/server/hash';
 import { fillCoverage, indexRecords } from '../src/lib/server/indexing';
-import { previewRetention } from '../src/lib/server/keeping';
+import { applyRetention, previewRetention } from '../src/lib/server/keeping';
 import { loadProfiles, shippedProfile } from '../src/lib/server/profiles';
 import { backupCandidates } from '../src/lib/server/snapshots';
 import { lifeOfSound } from '../src/lib/server/sounds';
@@ -18,24 +16,7 @@ import { today } from '../src/lib/server/today';
 import { settleLeftovers } from '../src/lib/server/unfinished';
 import { largeStudio } from './large-studio';
 import { n, type Row } from './bench-rows';
-
-/** How long work takes, the best of a few times, and for how long it kept everything else waiting at most. */
-async function measured(work: () => Promise<unknown>, times = 5): Promise<{ ms: number; blocked: number }> {
-	let ms = Infinity;
-	let blocked = Infinity;
-	for (let i = 0; i < times; i++) {
-		const delay = monitorEventLoopDelay({ resolution: 1 });
-		await new Promise((resolve) => setTimeout(resolve, 20));
-		delay.enable();
-		const start = performance.now();
-		await work();
-		ms = Math.min(ms, performance.now() - start);
-		await new Promise((resolve) => setTimeout(resolve, 5));
-		delay.disable();
-		blocked = Math.min(blocked, delay.max / 1e6);
-	}
-	return { ms, blocked };
-}
+import { measured, waiting } from './bench-waiting';
 
 /** What a studio of 200 devices, 20,000 versions and a million stays takes. */
 export async function scale(row: Row, devices: number, versionsEach: number): Promise<void> {
@@ -87,7 +68,36 @@ export async function scale(row: Row, devices: number, versionsEach: number): Pr
 	await say('Candidates of a studio backup, ms', 'opens no version', () => backupCandidates(studio));
 	await say('List of a drawer, ms', 'no limit given', () => listVersions(studio, large.device.id));
 	await say('Opening a version, ms', 'limit 5', () => openVersion(studio, newest.id));
-	if (process.env.BENCH_CHECK) await say('Check, ms', 'streams', () => checkStudio(studio), 1);
+	await studio.close();
+	await waiting(row, folder, [
+		['Today', '/'],
+		['Gear', '/gear'],
+		['Device', `/gear/${large.device.id}`],
+		['Drawer', `/gear/${large.device.id}/drawer`],
+		['Find', '/find?q=deep'],
+		['A sound', `/find/${hashOf(slots[7].bytes)}`],
+		['Transfers', '/transfers'],
+		['Whole studio', '/transfers/studio'],
+		['Snapshots', '/transfers/snapshots'],
+		['Families', '/transfers/families'],
+		['Keeping', '/transfers/keeping'],
+		['Wiring', '/wiring'],
+		['Map', '/wiring/map']
+	]);
+	studio = await openStudio(file);
+	const rules = retentionSchema.parse({});
+	const { going } = await previewRetention(studio, rules);
+	await say(
+		`Retention of ${going.length.toLocaleString('en')} versions, ms`,
+		'no limit given',
+		() =>
+			applyRetention(
+				studio,
+				rules,
+				going.map(({ id }) => id)
+			),
+		1
+	);
 	await studio.close();
 	rmSync(folder, { recursive: true, force: true });
 }

@@ -20,6 +20,7 @@ import { previewRetention } from '../src/lib/server/keeping';
 import { today } from '../src/lib/server/today';
 import { appendMessages, appendTrace, beginTransfer, finishTransfer } from '../src/lib/server/transfers';
 import { n, type Row } from './bench-rows';
+import { measured } from './bench-waiting';
 
 const seconds = async (work: () => Promise<unknown>): Promise<number> => {
 	const start = performance.now();
@@ -193,11 +194,14 @@ export async function store(row: Row, profile: Profile, versions: number): Promi
 	row('Today, ms', n(1000 * (await seconds(() => today(studio)))));
 	const preview = await seconds(() => previewRetention(studio, retentionSchema.parse({})));
 	row(`Retention preview over ${versions.toLocaleString('en')} versions, s`, n(preview, 2));
-	const bundle = await readThrough((await makeBundle(studio)).stream);
+	let bundle = { seconds: 0, bytes: 0, peak: 0 };
+	const bundled = await measured(async () => {
+		bundle = await readThrough((await makeBundle(studio)).stream);
+	}, 1);
 	row(
 		'Bundle of all, MB/s of its raw sum',
 		n(raw / 1e6 / bundle.seconds),
-		`${n(bundle.bytes / 1e6, 0)} MB; memory at its peak ${n(bundle.peak / 1e6, 0)} MB above the start (limit 200)`
+		`${n(bundle.bytes / 1e6, 0)} MB; memory at its peak ${n(bundle.peak / 1e6, 0)} MB above the start (limit 200); kept others waiting ${n(bundled.blocked)} ms`
 	);
 	const copy = await readThrough((await copyStudio(studio)).stream);
 	row(
@@ -205,9 +209,15 @@ export async function store(row: Row, profile: Profile, versions: number): Promi
 		n(copy.bytes / 1e6 / copy.seconds),
 		`memory ${n(copy.peak / 1e6, 0)} MB above the start`
 	);
-	const report = await checkStudio(studio);
-	const checked = await seconds(() => checkStudio(studio));
-	row('Check of all, versions/s', n(versions / checked, 0), `${report.damage.length} damaged`);
+	let damaged = 0;
+	const checked = await measured(async () => {
+		damaged = (await checkStudio(studio)).damage.length;
+	}, 1);
+	row(
+		'Check of all, versions/s',
+		n((1000 * versions) / checked.ms, 0),
+		`${damaged} damaged; kept others waiting ${n(checked.blocked)} ms`
+	);
 	const parts = await studio.sequelize
 		.query('SELECT name, SUM(pgsize) AS bytes FROM dbstat GROUP BY name ORDER BY bytes DESC LIMIT 14')
 		.catch(() => [[]]);

@@ -42,23 +42,25 @@ export async function makeBundle(
 	const stream = zipStream(async (add) => {
 		const profiles = new Map<string, Profile>();
 		const stems = new Set<string>();
-		const listed: BundleDevice[] = [];
+		// What the manifest says of each device, as it is written: a studio has many versions.
+		const listed: Uint8Array[] = [];
+		let count = 0;
 		const left: BundleManifest['left'] = [];
 		for (const device of devices) {
 			let stem = fileStem(device.name);
 			for (let n = 2; stems.has(stem); n++) stem = `${fileStem(device.name)}-${n}`;
 			stems.add(stem);
 			const versions = await addVersions(studio, device, stem, { add, profiles, left });
-			listed.push({ id: device.id, facts: deviceSchema.parse(device), versions });
+			count += versions.length;
+			listed.push(pieceOf({ id: device.id, facts: deviceSchema.parse(device), versions }));
 		}
 		for (const [key, profile] of profiles)
 			await add(`profiles/${key}.json`, Buffer.from(JSON.stringify(profile, null, '\t')));
-		const manifest: BundleManifest = {
+		const rest: Omit<BundleManifest, 'devices'> = {
 			format: 'silent-drawer.bundle',
 			version: 1,
 			madeAt,
-			title: `${listed.length} devices, ${listed.reduce((sum, { versions }) => sum + versions.length, 0)} versions`,
-			devices: listed,
+			title: `${listed.length} devices, ${count} versions`,
 			profiles: [...profiles].map(([key, { id, revision }]) => ({
 				id,
 				revision,
@@ -67,9 +69,25 @@ export async function makeBundle(
 			})),
 			left
 		};
-		await add('manifest.json', Buffer.from(JSON.stringify(manifest, null, '\t')));
+		await add('manifest.json', manifestOf(rest, listed));
 	});
 	return { name: `silent-drawer-${localDay(madeAt)}.zip`, stream };
+}
+
+/** A device of the manifest: a line for what it is, and one for each version. */
+const pieceOf = ({ versions, ...device }: BundleDevice): Uint8Array =>
+	Buffer.from(
+		`${JSON.stringify(device).slice(0, -1)},"versions":[${versions.map((version) => `\n${JSON.stringify(version)}`).join()}]}`
+	);
+
+/** The manifest as it goes out, a device at a time. */
+function* manifestOf(rest: Omit<BundleManifest, 'devices'>, devices: Uint8Array[]): Generator<Uint8Array> {
+	yield Buffer.from(`${JSON.stringify(rest, null, '\t').slice(0, -2)},\n\t"devices": [`);
+	for (const [i, piece] of devices.entries()) {
+		yield Buffer.from(i === 0 ? '\n' : ',\n');
+		yield piece;
+	}
+	yield Buffer.from(']\n}\n');
 }
 
 /** Adds every version of a device, oldest first; gives what the manifest says of them. */

@@ -1,5 +1,5 @@
 import {
-	findFamilies,
+	groupFamilies,
 	lifeNear,
 	recordChange,
 	type Family,
@@ -13,6 +13,7 @@ import { areaOf, formatValue, readParameter } from '../core/profile';
 import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
 import { getRecord, recordsOf, type StoredRecord } from './store/records';
+import { inSteps } from './in-steps';
 import { placesOfSounds, soundsByName, staysOf } from './store/sightings';
 
 export interface Sound {
@@ -81,12 +82,8 @@ export async function familiesOf(
 	const profile = currentProfile(studio, profileId);
 	const records: StoredRecord[] = [];
 	for await (const part of recordsOf(studio, profileId, area)) records.push(...part);
-	const found = findFamilies(
-		profile,
-		area,
-		records.map(({ hash, bytes }) => ({ key: hash, bytes })),
-		options
-	);
+	const patches = records.map(({ hash, bytes }) => ({ key: hash, bytes }));
+	const found = await inSteps(groupFamilies(profile, area, patches, options));
 	const shown = found.slice(0, limit);
 	const byHash = new Map(records.map((record) => [record.hash, record]));
 	const hashes = shown.flatMap(({ members }) => members.slice(0, SHOWN));

@@ -415,6 +415,23 @@ describe('the log of a transfer', () => {
 		);
 		expect(size).toBeLessThan(hex[0].length / 2);
 	});
+
+	it('tells a message that is damaged from one that was let go', async () => {
+		const { transfer, hex } = await begun();
+		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex });
+		const lines = [{ atMs: 1, way: 'received' as const, hex: hex[0], says: 'Bank dump' }];
+		await appendTrace(here.studio, transfer.id, { part: 0, lines });
+		expect(await readTrace(here.studio, transfer.id)).toEqual(lines);
+		const name = hashOf(Buffer.from(hex[0], 'hex'));
+		const says = async () => (await readTrace(here.studio, transfer.id))[0].says;
+		await here.studio.sequelize.query(
+			`UPDATE objects SET data = zeroblob(length(data)) WHERE hash = unhex('${name}')`
+		);
+		expect(await says()).toBe('Bank dump (its bytes are damaged in the store: run “check”)');
+		await here.studio.sequelize.query('DELETE FROM transfer_messages');
+		await here.studio.sequelize.query(`DELETE FROM objects WHERE hash = unhex('${name}')`);
+		expect(await says()).toBe('Bank dump (its bytes are no longer kept)');
+	});
 });
 
 it('two tabs cannot overwrite each other’s bench', async () => {

@@ -12,8 +12,12 @@ function zipTime(at: string): Date {
 	return year < 1980 ? new Date(1980, 0, 1) : year > 2099 ? new Date(2099, 11, 31) : time;
 }
 
-/** Puts a file into an archive; settles when it was read by whoever takes the archive. */
-export type AddFile = (name: string, bytes: Uint8Array, at?: string) => Promise<void>;
+/** Puts a file into an archive, whole or in parts; settles when it was read by whoever takes the archive. */
+export type AddFile = (
+	name: string,
+	content: Uint8Array | Iterable<Uint8Array>,
+	at?: string
+) => Promise<void>;
 
 /**
  * An archive that is made while it is read: what `fill` adds is held in memory only until it has gone out. Where
@@ -27,7 +31,7 @@ export function zipStream(fill: (add: AddFile) => Promise<void>): Readable {
 	);
 	const add: AddFile = (name, content, at) => {
 		// The archive keeps what was asked of it until its end: not the bytes, though.
-		const waiting = [content];
+		let waiting: Iterable<Uint8Array> | null = content instanceof Uint8Array ? [content] : content;
 		return Promise.race([
 			closed,
 			new Promise<void>((done) =>
@@ -35,7 +39,8 @@ export function zipStream(fill: (add: AddFile) => Promise<void>): Readable {
 					name,
 					{ mtime: zipTime(at ?? new Date().toISOString()), compressionLevel: 6 },
 					(give) => {
-						const file = Readable.from(waiting.splice(0));
+						const file = Readable.from(waiting!);
+						waiting = null;
 						file.on('close', () => done());
 						give(null, file);
 					}

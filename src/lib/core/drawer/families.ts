@@ -27,6 +27,9 @@ export interface FamilyOptions {
 /** A bucket that is compared pair by pair. */
 const SMALL = 48;
 
+/** Comparisons between two pauses. */
+const STEP = 20_000;
+
 /** Mean distance of two vectors of parameters, 0–1: share of the range, named values equal or not. */
 function distanceOf(parameters: readonly ProfileParameter[], a: Uint16Array, b: Uint16Array): number {
 	let sum = 0;
@@ -49,6 +52,28 @@ export function findFamilies(
 	patches: readonly Patch[],
 	options: FamilyOptions = {}
 ): Family[] {
+	const grouping = groupFamilies(profile, areaId, patches, options);
+	for (;;) {
+		const step = grouping.next();
+		if (step.done) return step.value;
+	}
+}
+
+/** As `findFamilies`, in steps of a few milliseconds: whoever runs it may do something else in between. */
+export function* groupFamilies(
+	profile: Profile,
+	areaId: string,
+	patches: readonly Patch[],
+	options: FamilyOptions = {}
+): Generator<void, Family[]> {
+	let work = 0;
+	/** Whether it is time for a pause, after so many more comparisons. */
+	const due = (more: number): boolean => {
+		work += more;
+		if (work < STEP) return false;
+		work = 0;
+		return true;
+	};
 	const { parameters } = profile.records[areaOf(profile, areaId).record];
 	if (parameters.length === 0) return [];
 	const most = options.parameters ?? 3;
@@ -69,6 +94,7 @@ export function findFamilies(
 		known.set(text, unique.length);
 		unique.push(vector);
 		keysOf.push([key]);
+		if (due(parameters.length)) yield;
 	}
 
 	const parent = Int32Array.from(unique, (_, i) => i);
@@ -85,13 +111,15 @@ export function findFamilies(
 		return distanceOf(parameters, x, y) <= limit;
 	};
 
-	function join(group: number[], open: number[]): void {
+	function* join(group: number[], open: number[]): Generator<void, void> {
 		if (group.length <= SMALL || open.length <= most) {
-			for (let i = 0; i < group.length; i++)
+			for (let i = 0; i < group.length; i++) {
 				for (let j = i + 1; j < group.length; j++) {
 					const [a, b] = [find(group[i]), find(group[j])];
 					if (a !== b && near(group[i], group[j])) parent[a] = b;
 				}
+				if (due(group.length - i)) yield;
+			}
 			return;
 		}
 		for (let part = 0; part <= most; part++) {
@@ -104,11 +132,12 @@ export function findFamilies(
 				const bucket = buckets.get(text);
 				if (bucket) bucket.push(i);
 				else buckets.set(text, [i]);
+				if (due(chosen.length)) yield;
 			}
-			for (const bucket of buckets.values()) if (bucket.length > 1) join(bucket, rest);
+			for (const bucket of buckets.values()) if (bucket.length > 1) yield* join(bucket, rest);
 		}
 	}
-	join(
+	yield* join(
 		unique.map((_, i) => i),
 		parameters.map((_, i) => i)
 	);
@@ -131,8 +160,9 @@ export function findFamilies(
 			differing: parameters
 				.filter((_, at) => list.some((i) => unique[i][at] !== first[at]))
 				.map(({ id }) => id),
-			spread: Math.max(...list.map((i) => distanceOf(parameters, first, unique[i])))
+			spread: list.reduce((most, i) => Math.max(most, distanceOf(parameters, first, unique[i])), 0)
 		});
+		if (due(list.length * parameters.length)) yield;
 	}
 	return families.sort((a, b) => b.members.length - a.members.length);
 }

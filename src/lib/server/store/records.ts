@@ -182,11 +182,16 @@ export async function* recordsOf(
 	area: string
 ): AsyncGenerator<StoredRecord[]> {
 	const kind = (await numbersOf(studio, [kindOf(profileId, area)]))(kindOf(profileId, area));
-	const numbers = await all<{ id: number }>(studio, 'SELECT id FROM records WHERE kind = ? ORDER BY id', [
-		kind
-	]);
-	for (let i = 0; i < numbers.length; i += PART) {
-		const own = numbers.slice(i, i + PART).map(({ id }) => id);
+	for (let after = -1; ;) {
+		const own = (
+			await all<{ id: number }>(
+				studio,
+				'SELECT id FROM records WHERE +kind = ? AND id > ? ORDER BY id LIMIT ?',
+				[kind, after, PART]
+			)
+		).map(({ id }) => id);
+		if (own.length === 0) return;
+		after = own.at(-1)!;
 		const rows = await load(studio, byId, own);
 		const known = new Map<number, Uint8Array>();
 		yield own.flatMap((id) => {

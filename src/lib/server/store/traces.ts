@@ -150,7 +150,7 @@ export async function packTrace(studio: Studio, id: string, transaction: Transac
 	await write(studio, id, 0, lines, transaction);
 }
 
-/** The whole log of a transfer. Messages that retention let go are told as such. */
+/** The whole log of a transfer. Messages that retention let go are told as such, and so are damaged ones. */
 export async function readTrace(studio: Studio, id: string): Promise<TraceLineData[]> {
 	const lines = (await rowsOf(studio, id)).flatMap(unpack);
 	const told = lines.flatMap(([, , , , message]) => message ?? []);
@@ -159,16 +159,16 @@ export async function readTrace(studio: Studio, id: string): Promise<TraceLineDa
 		told.filter((message) => typeof message === 'number')
 	);
 	const nameOf = (message: number | string) => (typeof message === 'number' ? names.get(message) : message);
-	const messages = await readObjects(
-		studio,
-		told.flatMap((message) => nameOf(message) ?? [])
-	);
+	const wanted = told.flatMap((message) => nameOf(message) ?? []);
+	const messages = await readObjects(studio, wanted);
+	const kept = await storedObjects(studio, wanted);
 	return lines.map(([atMs, way, hex, says, message]) => {
 		if (message === undefined) return { atMs, way, hex, says };
-		const bytes = messages.get(nameOf(message) ?? '');
-		return bytes instanceof Uint8Array
-			? { atMs, way, hex: toHex(bytes), says }
-			: { atMs, way, hex: '', says: `${says} (its bytes are no longer kept)` };
+		const name = nameOf(message) ?? '';
+		const bytes = messages.get(name);
+		if (bytes instanceof Uint8Array) return { atMs, way, hex: toHex(bytes), says };
+		const why = kept.has(name) ? 'are damaged in the store: run “check”' : 'are no longer kept';
+		return { atMs, way, hex: '', says: `${says} (its bytes ${why})` };
 	});
 }
 
