@@ -1,5 +1,8 @@
+import { recount } from './assemble';
 import type { GoalResult, Layout, Solved } from './layout';
+import type { Milp, Terms } from './milp';
 import { planModel, bestAlone, type PlanModel } from './model';
+import type { Goals } from './policy';
 import { readReturns } from './sets/set-programme';
 import type { Solver } from './solver';
 import type { Candidate, PlanTask } from './task';
@@ -12,52 +15,119 @@ const EPSILON = 1e-6;
  */
 export function solveCompact(task: PlanTask, solver: Solver): Solved | null {
 	const model = planModel(task);
+	const read = (values: Float64Array): Found => {
+		const layout = readLayout(task, model, values);
+		return { values, layout, counted: recount(task, layout) };
+	};
+	let found: Found | null = null;
 	const goals: GoalResult[] = [];
-	let values: Float64Array | null = null;
-	for (const { goal, terms, constant } of model.goals) {
-		if (goal === 'broken') continue;
-		const valueOf = (at: Float64Array) =>
-			Math.round([...terms].reduce((sum, [column, factor]) => sum + factor * at[column], constant) * 1e6) /
-			1e6;
-		if (values && (terms.size === 0 || solver.over)) {
-			goals.push({
-				goal,
-				value: valueOf(values),
-				bound: terms.size === 0 ? valueOf(values) : 0,
-				proved: terms.size === 0
-			});
-			continue;
-		}
-		const report = (best: number | null, bound: number | null) =>
+	for (const programme of model.goals) {
+		const { goal, terms, constant } = programme;
+		const step = goal === 'busiest' ? (model.whole ? model.step : 1e-3) : 1;
+		const stage = new Stage(solver, model.milp, { ...programme, step }, (best, bound) =>
 			solver.options.onProgress?.({
 				goal,
 				proved: goals.filter(({ proved }) => proved).length,
 				of: model.goals.length,
-				best: best === null ? null : best + constant,
-				bound: bound === null ? null : bound + constant
-			});
-		const run = solver.run(model.milp, {
-			goal: terms,
-			begin: values ?? undefined,
-			// Loads are whole steps, everything else is whole numbers.
-			gap: goal === 'busiest' ? (model.whole ? 0.99 * model.step : 1e-6) : 0.99,
-			onBounds: report
-		});
-		if (run.values) values = run.values;
-		if (!values) return null;
-		const value = valueOf(values);
-		const proved = run.status === 'optimal';
-		goals.push({
-			goal,
-			value,
-			bound: proved ? value : Math.max(0, Math.min(value, run.bound + constant)),
-			proved
-		});
-		report(value - constant, (proved ? value : run.bound + constant) - constant);
+				best,
+				bound
+			})
+		);
+		const result = stage.solve(found, read);
+		if (!result) return null;
+		found = result.found;
+		const value = found.counted[goal];
+		goals.push({ goal, value, bound: result.bound, proved: result.proved });
 		model.milp.atMost(terms, value - constant + EPSILON);
 	}
-	return values && { layout: readLayout(task, model, values), goals, cancelled: solver.cancelled };
+	return found && { layout: found.layout, goals, cancelled: solver.cancelled };
 }
+
+/** A solution of the programme, with what it counts as. */
+interface Found {
+	values: Float64Array;
+	layout: Layout;
+	counted: Goals;
+}
+
+/** One goal of the programme: its best value, and the proof that there is no better one. */
+class Stage {
+	constructor(
+		readonly solver: Solver,
+		readonly milp: Milp,
+		readonly goal: PlanModel['goals'][number] & { step: number },
+		readonly report: (best: number | null, bound: number | null) => void
+	) {}
+
+	/**
+	 * The best value, counted from the plan. It is proved where a bound of one's own meets it, or where nothing better
+	 * exists in two ways of looking: as usual, and without simplifying anything, in another order.
+	 * @param before the plan so far, which keeps all earlier goals
+	 * @returns `null` where there is no plan at all
+	 */
+	solve(
+		before: Found | null,
+		read: (values: Float64Array) => Found
+	): { found: Found; bound: number; proved: boolean } | null {
+		const { solver, milp, report } = this;
+		const { goal, terms, constant, step } = this.goal;
+		let found = before;
+		// What is nought already cannot be less.
+		const done = () => found !== null && (terms.size === 0 || found.counted[goal] === 0);
+		let sought = false;
+		if (!done() && !(found && solver.over)) {
+			const run = solver.run(milp, {
+				goal: terms,
+				begin: found?.values,
+				gap: step < 1 ? 1e-6 : 0.99 * step,
+				onBounds: (best, bound) =>
+					report(best === null ? null : best + constant, bound === null ? null : bound + constant)
+			});
+			if (run.values) {
+				const next = read(run.values);
+				if (!found || next.counted[goal] < found.counted[goal]) found = next;
+			}
+			sought = run.status === 'optimal';
+		}
+		if (!found) return null;
+		for (;;) {
+			const value: number = found.counted[goal];
+			if (done()) return { found, bound: value, proved: true };
+			if (solver.over) return { found, bound: 0, proved: false };
+			const bound = Math.max(0, this.#ownBound());
+			report(value, Math.min(value, bound));
+			if (bound >= value - EPSILON) return { found, bound: value, proved: true };
+			const better = this.#better(value, sought ? [true] : [false, true]);
+			if (better === 'none') return { found, bound: value, proved: true };
+			const next = better === 'unknown' ? null : read(better);
+			// A solution that is not what the solver says of it proves nothing.
+			if (!next || next.counted[goal] >= value)
+				return { found, bound: Math.min(value, bound), proved: false };
+			[found, sought] = [next, false];
+		}
+	}
+
+	/** A solution whose value is less, or whether there is none: that counts where it was found in each of these ways. */
+	#better(value: number, ways: readonly boolean[]): Float64Array | 'none' | 'unknown' {
+		const { terms, constant, step } = this.goal;
+		const better = this.milp.with((programme) => programme.atMost(terms, value - constant - step + EPSILON));
+		for (const anew of ways) {
+			const { values, status } = this.solver.run(better, { goal: NOTHING, anew });
+			if (values) return values;
+			if (status !== 'infeasible') return 'unknown';
+		}
+		return 'none';
+	}
+
+	/** What no plan can be below: from the relaxation, by one's own arithmetic. */
+	#ownBound(): number {
+		const { terms, constant, step } = this.goal;
+		const { bound } = this.solver.run(this.milp, { goal: terms, relaxed: true });
+		return step < 1 ? bound + constant : Math.ceil((bound + constant - EPSILON) / step) * step;
+	}
+}
+
+const NOTHING: Terms = new Map();
 
 function readLayout(task: PlanTask, model: PlanModel, values: Float64Array): Layout {
 	const on = (column: number) => values[column] > 0.5;

@@ -7,6 +7,26 @@ export const terms = (entries: Iterable<readonly [number, number]>): Terms => {
 	return sum;
 };
 
+/** A programme as the solver takes it, rows one after another. */
+export interface MilpData {
+	numCols: number;
+	numRows: number;
+	colCost: Float64Array;
+	colLower: Float64Array;
+	colUpper: Float64Array;
+	rowLower: Float64Array;
+	rowUpper: Float64Array;
+	integrality: (0 | 1)[];
+	matrix: {
+		format: 'csr';
+		numRows: number;
+		numCols: number;
+		starts: Int32Array;
+		indices: Int32Array;
+		values: Float64Array;
+	};
+}
+
 /** A mixed-integer programme as it grows: columns with bounds, and rows of linear expressions with bounds. */
 export class Milp {
 	readonly #lower: number[] = [];
@@ -65,8 +85,19 @@ export class Milp {
 		this.#upper[column] = value;
 	}
 
+	/** This programme with more rows, which it does not gain itself. */
+	with(add: (programme: Milp) => void): Milp {
+		const more = new Milp();
+		more.#lower.push(...this.#lower);
+		more.#upper.push(...this.#upper);
+		more.#whole.push(...this.#whole);
+		more.#rows.push(...this.#rows);
+		add(more);
+		return more;
+	}
+
 	/** The programme for the solver, minimising `goal`. */
-	data(goal: Terms) {
+	data(goal: Terms): MilpData {
 		const starts = [0];
 		const indices: number[] = [];
 		const values: number[] = [];
@@ -87,9 +118,9 @@ export class Milp {
 			colUpper: Float64Array.from(this.#upper),
 			rowLower: Float64Array.from(this.#rows, ({ lower }) => lower),
 			rowUpper: Float64Array.from(this.#rows, ({ upper }) => upper),
-			integrality: this.#whole.slice() as (0 | 1)[],
+			integrality: this.#whole.slice(),
 			matrix: {
-				format: 'csr' as const,
+				format: 'csr',
 				numRows: this.#rows.length,
 				numCols: this.columns,
 				starts: Int32Array.from(starts),

@@ -1,9 +1,16 @@
+import { readFileSync } from 'node:fs';
 import loadHighs, { type Highs } from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { applyChanges, checkRig, rigSchema, type Rig, type RigFile } from '../rig';
 import { bruteForce } from './brute.fixture';
 import { checkPlan, makePlan, POLICIES, type Policy } from './index';
-import { madeStudio, seeded } from './studio.fixture';
+import { solveCompact } from './compact-solve';
+import type { Milp, MilpData } from './milp';
+import { solveBySets } from './sets/set-solve';
+import { smallStudio } from './small-studio.fixture';
+import { Solver, type Run, type RunOptions } from './solver';
+import { madeStudio } from './studio.fixture';
+import { planTask } from './task';
 
 let highs: Highs;
 beforeAll(async () => {
@@ -13,121 +20,6 @@ beforeAll(async () => {
 const POLICY_NAMES = Object.keys(POLICIES) as Policy[];
 const plan = (rig: Rig, policy: Policy, seconds = 60) =>
 	makePlan(highs, rig, { policy, seconds, now: () => performance.now() });
-
-/** A studio small enough for trying everything, with every kind of wish in it now and then. */
-function smallStudio(seed: number): Rig {
-	const random = seeded(seed);
-	const chance = (share: number) => random() < share;
-	const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)];
-	const places = ['Desk', 'Rack'];
-	const many = 2 + Math.floor(random() * 3);
-	const outs = 1 + Math.floor(random() * 3);
-	const port = (id: string, direction: 'in' | 'out' | 'thru') => ({
-		id,
-		name: id,
-		direction,
-		connector: 'din' as const
-	});
-	const devices: NonNullable<RigFile['devices']>[number][] = Array.from({ length: many }, (_, i) => {
-		const id = `d${i}`;
-		const parts = chance(0.2) ? 2 : 1;
-		const channels = chance(0.3) ? [1, 2, 3, 4, 5].filter(() => chance(0.6)) : [1, 2, 3, 4];
-		return {
-			id,
-			name: id,
-			place: pick(places),
-			kind: 'sound module',
-			model: pick(['Model A', 'Model B', '']),
-			ports: [
-				port(`${id}.in`, 'in'),
-				...(chance(0.9) ? [port(`${id}.out`, 'out')] : []),
-				...(chance(0.7) ? [port(`${id}.thru`, 'thru')] : [])
-			],
-			receive: {
-				channels: channels.length > 0 ? channels : [2],
-				parts,
-				adjacent: chance(0.7),
-				omni: chance(0.1)
-			},
-			wants: { return: chance(0.4), bytesPerSecond: Math.floor(random() * 15) * 50, tight: chance(0.25) },
-			lock: {
-				...(chance(0.12) ? { out: `i.out${1 + Math.floor(random() * outs)}` } : {}),
-				...(chance(0.1) ? { channel: pick(channels.length > 0 ? channels : [2]) } : {}),
-				...(chance(0.08) ? { in: 'i.in1' } : {})
-			}
-		};
-	});
-	const box = many < 4 && chance(0.25);
-	const merge = chance(0.25);
-	const rig = {
-		format: 'silent-drawer.rig',
-		version: 1,
-		devices: [
-			{
-				id: 'i',
-				name: 'i',
-				place: pick(places),
-				kind: 'interface',
-				ports: [
-					...Array.from({ length: outs }, (_, i) => port(`i.out${i + 1}`, 'out')),
-					...Array.from({ length: 1 + Math.floor(random() * 2) }, (_, i) => port(`i.in${i + 1}`, 'in'))
-				]
-			},
-			...(box
-				? [
-						{
-							id: 'box',
-							name: 'box',
-							kind: 'thru box',
-							ports: [port('box.in', 'in'), port('box.out1', 'out'), port('box.out2', 'out')]
-						}
-					]
-				: []),
-			...(merge
-				? [
-						{
-							id: 'mix',
-							name: 'mix',
-							kind: 'merge box',
-							ports: [port('mix.in1', 'in'), port('mix.in2', 'in'), port('mix.out', 'out')]
-						}
-					]
-				: []),
-			...devices
-		],
-		limits: { chain: 1 + Math.floor(random() * 3), load: pick([0.2, 0.7]) }
-	};
-	// Today's cabling: whatever happens to fit.
-	const free = new Set(
-		['d0', 'd1', 'd2', 'd3', 'box']
-			.flatMap((id) => [`${id}.thru`, `${id}.out1`, `${id}.out2`])
-			.concat(['i.out1', 'i.out2', 'i.out3'])
-	);
-	const exists = new Set(rig.devices.flatMap(({ ports }) => (ports ?? []).map(({ id }) => id)));
-	const cables: { from: string; to: string }[] = [];
-	for (const { id } of devices) {
-		const able = [...free].filter((socket) => exists.has(socket) && !socket.startsWith(`${id}.`));
-		if (chance(0.6) && able.length > 0) {
-			const from = pick(able);
-			free.delete(from);
-			cables.push({ from, to: `${id}.in` });
-		}
-		const back = pick(['i.in1', 'i.in2', 'mix.in1', 'mix.in2']);
-		if (chance(0.5) && exists.has(`${id}.out`) && exists.has(back) && !cables.some(({ to }) => to === back))
-			cables.push({ from: `${id}.out`, to: back });
-	}
-	return rigSchema.parse({
-		...rig,
-		cables,
-		settings: devices
-			.filter(() => chance(0.8))
-			.map(({ id }) => ({
-				device: id,
-				channel: 1 + Math.floor(random() * 4),
-				...(chance(0.7) ? { deviceId: Math.floor(random() * 2) } : {})
-			}))
-	});
-}
 
 describe('against brute force', () => {
 	it.each(POLICY_NAMES)(
@@ -152,37 +44,134 @@ describe('against brute force', () => {
 	);
 });
 
-it('applies its change list step by step, and the studio is then as planned, without a hard problem', () => {
-	for (let seed = 1; seed <= 40; seed++) {
-		const rig = smallStudio(seed);
+describe('the change list', () => {
+	it.each(POLICY_NAMES)(
+		'played on the rig gives the plan, and nothing is wrong that was not wrong before: %s',
+		(policy) => {
+			const findings = (rig: Rig) =>
+				checkRig(rig).map(({ rule, about }) => `${rule} ${[...about].sort().join(' ')}`);
+			for (let seed = 1; seed <= 60; seed++) {
+				const rig = smallStudio(seed);
+				const found = plan(rig, policy);
+				const after = applyChanges(
+					rig,
+					found.steps.map(({ change }) => change)
+				);
+				const before = new Set(findings(rig));
+				// What has no place is unplugged, which the plan says of it.
+				const told = new Set(found.unplaced.map(({ device }) => `device.unfed ${device}`));
+				expect({
+					seed,
+					wrong: findings(after).filter((finding) => !before.has(finding) && !told.has(finding))
+				}).toEqual({ seed, wrong: [] });
+				// Planned again, nothing is left to do.
+				const again = plan(after, policy);
+				expect({ seed, moves: again.moves, steps: again.steps.map(({ says }) => says) }).toEqual({
+					seed,
+					moves: 0,
+					steps: []
+				});
+			}
+		},
+		120_000
+	);
+});
+
+describe('a proof', () => {
+	const caseOf = (name: string): Rig =>
+		rigSchema.parse(JSON.parse(readFileSync(new URL(`cases/${name}.rig.json`, import.meta.url), 'utf8')));
+
+	it('does not rest on what the solver cut off before it began', () => {
+		const found = plan(caseOf('plan-proof'), 'studio-wide-channels');
+		expect(found).toMatchObject({ status: 'optimal', goals: { busiest: 100, channels: 10 } });
+		expect(found.proved).toHaveLength(6);
+	});
+
+	it('counts those without a place as they are listed', () => {
+		const rig = caseOf('plan-count');
 		const found = plan(rig, 'shared-ports');
-		const after = applyChanges(
-			rig,
-			found.steps.map(({ change }) => change)
-		);
-		// Planned again, nothing is left to do.
-		const again = plan(after, 'shared-ports');
-		expect({ seed, moves: again.moves, steps: again.steps.map(({ says }) => says) }).toEqual({
-			seed,
-			moves: 0,
-			steps: []
-		});
-		const placed = new Set(found.assignments.map(({ device }) => device));
-		const troubles = checkRig(after).filter(
-			({ rule, about }) =>
-				[
-					'channel.clash',
-					'channel.blocks',
-					'channel.omni',
-					'id.same',
-					'cable.socket',
-					'chain.deep',
-					'channel.impossible'
-				].includes(rule) && about.every((id) => placed.has(id) || !id.startsWith('d'))
-		);
-		expect({ seed, troubles: troubles.map(({ says }) => says) }).toEqual({ seed, troubles: [] });
+		expect(found.unplaced).toHaveLength(found.goals.unplaced);
+		expect(checkPlan(rig, found).faults).toEqual([]);
+	});
+
+	/** Finds no best plan, as a solver does that cuts too much off; asked the other way it is right. */
+	class Cutting extends Solver {
+		cuts = 0;
+		override run(milp: Milp, options: RunOptions): Run {
+			if (options.relaxed || options.anew) return super.run(milp, options);
+			const first = super.run(milp, options);
+			if (!first.values || options.goal.size === 0) return first;
+			const value = (values: Float64Array) =>
+				[...options.goal].reduce((sum, [column, factor]) => sum + factor * values[column], 0);
+			const worse = super.run(
+				milp.with((programme) => programme.row(options.goal, value(first.values!) + 1, Infinity)),
+				options
+			);
+			if (!worse.values) return first;
+			this.cuts++;
+			return worse;
+		}
 	}
-}, 120_000);
+
+	/** Calls everything impossible that it is asked in the usual way, once there is a plan. */
+	class Denying extends Solver {
+		override run(milp: Milp, options: RunOptions): Run {
+			const usual = !options.relaxed && !options.anew && options.goal.size === 0;
+			return usual
+				? { status: 'infeasible', values: null, bound: Infinity, reduced: null }
+				: super.run(milp, options);
+		}
+	}
+
+	it.each([
+		['cuts the best off', Cutting],
+		['denies what is possible', Denying]
+	])(
+		'is not believed of a solver that %s',
+		(_, Lying) => {
+			let [cuts, proofs] = [0, 0];
+			for (let seed = 1; seed <= 40; seed++)
+				for (const policy of POLICY_NAMES) {
+					const rig = smallStudio(seed);
+					const task = planTask(rig, policy);
+					const best = bruteForce(rig, policy);
+					for (const solve of [solveCompact, solveBySets]) {
+						const solver = new Lying(highs, { seconds: 60, now: () => performance.now() });
+						const solved = solve(task, solver);
+						for (const { goal, value, proved } of solved?.goals ?? []) {
+							if (!proved) break;
+							proofs++;
+							expect({ seed, policy, goal, value }).toEqual({ seed, policy, goal, value: best[goal] });
+						}
+						if (solver instanceof Cutting) cuts += solver.cuts;
+					}
+				}
+			expect(proofs).toBeGreaterThan(500);
+			if (Lying === Cutting) expect(cuts).toBeGreaterThan(100);
+		},
+		240_000
+	);
+
+	it('is asked for in vain where the plan is not what the solver says: nothing is shown', () => {
+		// Every programme that is solved has one socket for all: chains come out that nobody can plug.
+		const careless: Highs = {
+			...highs,
+			constants: highs.constants,
+			withModel: ((data: Parameters<Highs['withModel']>[0], work: Parameters<Highs['withModel']>[1]) =>
+				highs.withModel(
+					{
+						...data,
+						rowUpper: (data as MilpData).rowUpper.map((limit) => (limit === 1 ? 9 : limit))
+					} as typeof data,
+					work
+				)) as Highs['withModel']
+		};
+		const rig = madeStudio(4, 2, 5);
+		expect(() =>
+			makePlan(careless, rig, { policy: 'port-per-instrument', seconds: 20, now: () => performance.now() })
+		).toThrow('It is not shown');
+	});
+});
 
 it('gives equal plans for equal rigs', () => {
 	const rig = madeStudio(14, 6, 5);

@@ -1,6 +1,7 @@
 import type { CallbackEvent, Highs, HighsCallbackMap, ModelData } from 'highs';
 import type { SolveOptions } from './layout';
 import type { Milp, Terms } from './milp';
+import { safeBound } from './safe-bound';
 
 /** The solver's word for a solution that keeps every row. */
 const FEASIBLE = 2;
@@ -8,9 +9,9 @@ const FEASIBLE = 2;
 export interface Run {
 	status: 'optimal' | 'infeasible' | 'stopped';
 	values: Float64Array | null;
-	/** No value below it exists. */
+	/** No value below it exists: as the solver says, or, for relaxed runs, by one's own arithmetic. */
 	bound: number;
-	/** Reduced costs, for relaxed runs that ended. */
+	/** Reduced costs by one's own arithmetic, for relaxed runs that ended. */
 	reduced: Float64Array | null;
 }
 
@@ -22,6 +23,8 @@ export interface RunOptions {
 	relaxed?: boolean;
 	/** At most this long, and never longer than there is time. */
 	seconds?: number;
+	/** The other way to the same answer: nothing is simplified beforehand, and every choice is made in another order. */
+	anew?: boolean;
 	/** Values closer together than this count as the same. */
 	gap?: number;
 	onBounds?(best: number | null, bound: number | null): void;
@@ -37,7 +40,9 @@ export class Solver {
 
 	constructor(
 		readonly highs: Highs,
-		readonly options: SolveOptions
+		readonly options: SolveOptions,
+		/** Begins with what is otherwise the second way. */
+		readonly swapped = false
 	) {
 		this.#until = options.now() + options.seconds * 1000;
 	}
@@ -54,7 +59,7 @@ export class Solver {
 
 	run(
 		milp: Milp,
-		{ goal, begin, relaxed = false, gap = 0.99, seconds = Infinity, onBounds }: RunOptions
+		{ goal, begin, relaxed = false, anew = false, gap = 0.99, seconds = Infinity, onBounds }: RunOptions
 	): Run {
 		const { callbackType, modelStatus } = this.highs.constants;
 		const data = milp.data(goal);
@@ -63,7 +68,8 @@ export class Solver {
 			(programme) => {
 				programme.options.set({
 					output_flag: false,
-					random_seed: 1,
+					random_seed: anew !== this.swapped ? 2026 : 1,
+					presolve: anew !== this.swapped ? 'off' : 'choose',
 					mip_rel_gap: 0,
 					mip_heuristic_effort: 0.05,
 					mip_abs_gap: gap,
@@ -90,15 +96,12 @@ export class Solver {
 					: status === modelStatus.infeasible
 						? 'infeasible'
 						: 'stopped';
+				const own = relaxed && ended && solution ? safeBound(data, solution.rowDual) : null;
 				return {
 					status: outcome,
 					values: solution ? Float64Array.from(solution.colValue) : null,
-					bound: relaxed
-						? ended
-							? programme.getObjectiveValue()
-							: -Infinity
-						: Number(programme.info.get('mip_dual_bound')),
-					reduced: relaxed && ended && solution ? Float64Array.from(solution.colDual) : null
+					bound: relaxed ? (own?.bound ?? -Infinity) : Number(programme.info.get('mip_dual_bound')),
+					reduced: own?.reduced ?? null
 				};
 			}
 		);

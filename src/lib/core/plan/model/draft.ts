@@ -45,7 +45,7 @@ export interface PlanModel {
 	step: number;
 	/** Whether all loads are whole steps. */
 	whole: boolean;
-	goals: { goal: Goal; terms: Terms; constant: number }[];
+	goals: { goal: Exclude<Goal, 'broken'>; terms: Terms; constant: number }[];
 }
 
 /** A model while it is put together, with the costs that its parts add to the goals. */

@@ -16,6 +16,8 @@ const TRIES = 20_000;
 const FEW = [800, 1500, 3000, 6000];
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const EPSILON = 1e-6;
+/** More than any goal but the load can be off. */
+const MOST_BEYOND = 1e5;
 
 type PlainGoal = 'unplaced' | 'crowded' | 'moves' | 'away' | 'channels';
 
@@ -139,8 +141,7 @@ class SetSolve {
 		const { assignment, returns } = programme.read(values);
 		this.#assignment = assignment;
 		this.#returns = returns;
-		const placed = new Set(assignment.flat());
-		this.#wanted = this.#wanted.length === placed.size ? this.#wanted : [...placed].sort((a, b) => a - b);
+		this.#wanted = assignment.flat().sort((a, b) => a - b);
 	}
 
 	/** Value of a goal of the best plan known, counted from its sets and its returns. */
@@ -230,12 +231,19 @@ class SetSolve {
 			const all = size === able.length;
 			const programme = this.#programme(all ? able : cheapest(size, turn));
 			rows(programme);
-			const run = this.solver.run(programme.milp, { goal: terms([]), seconds: all ? undefined : 1.5 });
-			if (run.values) {
-				this.#take(programme, run.values);
-				return 'optimal';
+			// That there is none counts only where it was found in two ways.
+			for (const anew of all ? [false, true] : [false]) {
+				const run = this.solver.run(programme.milp, {
+					goal: terms([]),
+					seconds: all ? undefined : 1.5,
+					anew
+				});
+				if (run.values) {
+					this.#take(programme, run.values);
+					return 'optimal';
+				}
+				if (this.solver.over || (all && (anew || run.status !== 'infeasible'))) return run.status;
 			}
-			if (all || this.solver.over) return run.status;
 		}
 		throw new RangeError('No columns to seek among.');
 	}
@@ -257,7 +265,7 @@ class SetSolve {
 		// First by the relaxation alone: what it cannot do, nobody can.
 		for (let top = high; low < top && !this.solver.over;) {
 			const middle = Math.floor((low + top) / 2);
-			if (relaxed(loads[middle]).run.status === 'infeasible') low = middle + 1;
+			if (this.#impossible(within(loads[middle]))) low = middle + 1;
 			else top = middle;
 			this.#report('busiest', load(), loads[low]);
 		}
@@ -271,7 +279,9 @@ class SetSolve {
 			const { programme, run } = relaxed(loads[low]);
 			const status = run.values
 				? this.#seek([...programme.columns], programme, run, () => undefined)
-				: run.status;
+				: this.#impossible(within(loads[low]))
+					? 'infeasible'
+					: 'stopped';
 			if (status === 'infeasible') low++;
 			else if (status === 'optimal') high = low;
 			else break;
@@ -281,6 +291,23 @@ class SetSolve {
 		const value = load();
 		this.#goals.push({ goal: 'busiest', value, bound: proved ? value : (loads[low] ?? 0), proved });
 		this.#columns = within(value);
+	}
+
+	/**
+	 * Whether these columns cannot hold what the earlier goals have reached, by one's own arithmetic: even where parts of
+	 * sets are allowed, they go beyond it by more than nothing.
+	 */
+	#impossible(columns: SetColumn[]): boolean {
+		const programme = new SetProgramme(this.task, this.pricer, this.#classes, columns);
+		const { milp } = programme;
+		const beyond: Entry[] = [];
+		for (const { goal, value } of this.#goals) {
+			if (goal === 'busiest') continue;
+			const more = milp.column(0, MOST_BEYOND, false);
+			beyond.push([more, 1]);
+			milp.atMost([...programme.goals[goal], [more, -1]], value - this.#constant(goal));
+		}
+		return this.solver.run(milp, { goal: terms(beyond), relaxed: true }).bound > EPSILON;
 	}
 
 	/** From here on places count: classes are split by place, for the sets that are left. */

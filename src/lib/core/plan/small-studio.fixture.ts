@@ -1,0 +1,117 @@
+import { rigSchema, type Rig, type RigFile } from '../rig';
+import { seeded } from './studio.fixture';
+
+/** A studio small enough for trying everything, with every kind of wish in it now and then. */
+export function smallStudio(seed: number): Rig {
+	const random = seeded(seed);
+	const chance = (share: number) => random() < share;
+	const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)];
+	const places = ['Desk', 'Rack'];
+	const many = 2 + Math.floor(random() * 3);
+	const outs = 1 + Math.floor(random() * 3);
+	const port = (id: string, direction: 'in' | 'out' | 'thru') => ({
+		id,
+		name: id,
+		direction,
+		connector: 'din' as const
+	});
+	const devices: NonNullable<RigFile['devices']>[number][] = Array.from({ length: many }, (_, i) => {
+		const id = `d${i}`;
+		const parts = chance(0.2) ? 2 : 1;
+		const channels = chance(0.3) ? [1, 2, 3, 4, 5].filter(() => chance(0.6)) : [1, 2, 3, 4];
+		return {
+			id,
+			name: id,
+			place: pick(places),
+			kind: 'sound module',
+			model: pick(['Model A', 'Model B', '']),
+			ports: [
+				port(`${id}.in`, 'in'),
+				...(chance(0.9) ? [port(`${id}.out`, 'out')] : []),
+				...(chance(0.7) ? [port(`${id}.thru`, 'thru')] : [])
+			],
+			receive: {
+				channels: channels.length > 0 ? channels : [2],
+				parts,
+				adjacent: chance(0.7),
+				omni: chance(0.1)
+			},
+			wants: { return: chance(0.4), bytesPerSecond: Math.floor(random() * 15) * 50, tight: chance(0.25) },
+			lock: {
+				...(chance(0.12) ? { out: `i.out${1 + Math.floor(random() * outs)}` } : {}),
+				...(chance(0.1) ? { channel: pick(channels.length > 0 ? channels : [2]) } : {}),
+				...(chance(0.08) ? { in: 'i.in1' } : {})
+			}
+		};
+	});
+	const box = many < 4 && chance(0.25);
+	const merge = chance(0.25);
+	const rig = {
+		format: 'silent-drawer.rig',
+		version: 1,
+		devices: [
+			{
+				id: 'i',
+				name: 'i',
+				place: pick(places),
+				kind: 'interface',
+				ports: [
+					...Array.from({ length: outs }, (_, i) => port(`i.out${i + 1}`, 'out')),
+					...Array.from({ length: 1 + Math.floor(random() * 2) }, (_, i) => port(`i.in${i + 1}`, 'in'))
+				]
+			},
+			...(box
+				? [
+						{
+							id: 'box',
+							name: 'box',
+							kind: 'thru box',
+							ports: [port('box.in', 'in'), port('box.out1', 'out'), port('box.out2', 'out')]
+						}
+					]
+				: []),
+			...(merge
+				? [
+						{
+							id: 'mix',
+							name: 'mix',
+							kind: 'merge box',
+							ports: [port('mix.in1', 'in'), port('mix.in2', 'in'), port('mix.out', 'out')]
+						}
+					]
+				: []),
+			...devices
+		],
+		limits: { chain: 1 + Math.floor(random() * 3), load: pick([0.2, 0.7]) }
+	};
+	// Today's cabling: whatever happens to fit.
+	const free = new Set(
+		['d0', 'd1', 'd2', 'd3', 'box']
+			.flatMap((id) => [`${id}.thru`, `${id}.out1`, `${id}.out2`])
+			.concat(['i.out1', 'i.out2', 'i.out3'])
+	);
+	const exists = new Set(rig.devices.flatMap(({ ports }) => (ports ?? []).map(({ id }) => id)));
+	const cables: { from: string; to: string }[] = [];
+	for (const { id } of devices) {
+		const able = [...free].filter((socket) => exists.has(socket) && !socket.startsWith(`${id}.`));
+		if (chance(0.6) && able.length > 0) {
+			const from = pick(able);
+			free.delete(from);
+			cables.push({ from, to: `${id}.in` });
+		}
+		const back = pick(['i.in1', 'i.in2', 'mix.in1', 'mix.in2']);
+		if (chance(0.5) && exists.has(`${id}.out`) && exists.has(back) && !cables.some(({ to }) => to === back))
+			cables.push({ from: `${id}.out`, to: back });
+	}
+	return rigSchema.parse({
+		...rig,
+		cables,
+		settings: devices
+			.filter(() => chance(0.8))
+			.map(({ id }) => ({
+				device: id,
+				channel: 1 + Math.floor(random() * 4),
+				...(chance(0.7) ? { deviceId: Math.floor(random() * 2) } : {})
+			}))
+	});
+}
