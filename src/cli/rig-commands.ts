@@ -107,8 +107,7 @@ export const rigCommands: Record<string, Command> = {
 			if (positionals.length !== 1 || !values.from) throw wrongUse(this.usage);
 			const rig = rigOf(positionals[0]);
 			const channel = numberOf(values.channel, 'channel', 1, 16) ?? 1;
-			const { lit: _, ...traced } = trace(rig, sourceOf(rig, values.from), channel);
-			print(traced);
+			print(trace(rig, sourceOf(rig, values.from), channel));
 			return 0;
 		}
 	},

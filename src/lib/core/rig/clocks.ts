@@ -1,6 +1,7 @@
 import { indexRig } from './rig-index';
 import type { Rig, RigDevice } from './schema';
 import { signalGraph } from './signals';
+import { HOST_CLOCK, node, type Node } from './step';
 import { walk } from './walk';
 
 export interface Clocks {
@@ -14,18 +15,18 @@ export interface Clocks {
 export function clocksOf(rig: Rig): Clocks {
 	const graph = signalGraph(rig);
 	const index = indexRig(rig);
-	const reach = (start: string) =>
+	const reach = (start: Node) =>
 		new Set(
 			walk(graph, start, { kind: 'clock', channel: 0 })
-				.filter(({ node }) => node.startsWith('ear:'))
-				.map(({ node }) => node.slice(4))
+				.filter(({ node }) => node.kind === 'ear')
+				.map(({ node }) => node.id)
 		);
 	return {
 		sources: [
-			...(rig.host?.clock ? [{ device: null, name: 'The host', reaches: reach('clock:host') }] : []),
+			...(rig.host?.clock ? [{ device: null, name: 'The host', reaches: reach(HOST_CLOCK) }] : []),
 			...[...index.devices.values()]
 				.filter(({ clock }) => clock.mode === 'internal' && clock.sends)
-				.map((device) => ({ device, name: device.name, reaches: reach(`clock:${device.id}`) }))
+				.map((device) => ({ device, name: device.name, reaches: reach(node('clock', device.id)) }))
 		],
 		followers: [...index.devices.values()].filter(({ clock }) => clock.mode === 'external')
 	};

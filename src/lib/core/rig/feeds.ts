@@ -2,6 +2,7 @@ import { indexRig, isUsb, isWire, type Placed, type RigIndex } from './rig-index
 import { hasVoice } from './roles';
 import type { Rig, RigDevice } from './schema';
 import { signalGraph } from './signals';
+import { leaving } from './step';
 
 /** A device that hears what a port sends, whatever the channel. */
 export interface Hearer {
@@ -46,18 +47,18 @@ function hearersOf(index: RigIndex, out: Placed): Hearer[] {
 	)
 		found.set(out.device.id, { device: out.device, into: out.port.id, hop: 1, via: out.port.id });
 	const seen = new Set<string>();
-	const waiting = [{ node: `${out.port.id}>`, hop: 1, via: out.port.id }];
+	const waiting = [{ node: leaving(out.port), hop: 1, via: out.port.id }];
 	for (let at = waiting.shift(); at; at = waiting.shift()) {
-		if (seen.has(at.node)) continue;
-		seen.add(at.node);
-		for (const edge of graph.from.get(at.node) ?? []) {
+		if (seen.has(at.node.key)) continue;
+		seen.add(at.node.key);
+		for (const edge of graph.after(at.node)) {
 			if (!['cable', 'thru', 'inside', 'soft-thru'].includes(edge.kind)) continue;
 			if (edge.pass({ kind: 'note', channel: 1 }).stop) continue;
-			const socket = edge.to.slice(0, -1);
-			const via = edge.kind === 'cable' ? edge.from.slice(0, -1) : at.via;
+			const socket = edge.to.id;
+			const via = edge.kind === 'cable' ? edge.from.id : at.via;
 			const hop = at.hop + (edge.kind === 'thru' ? 1 : 0);
 			const { device } = index.ports.get(socket)!;
-			if (edge.to.endsWith('<') && hasVoice(device) && !found.has(device.id))
+			if (edge.to.kind === 'arriving' && hasVoice(device) && !found.has(device.id))
 				found.set(device.id, { device, into: socket, hop, via });
 			waiting.push({ node: edge.to, hop, via });
 		}

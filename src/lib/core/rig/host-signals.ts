@@ -1,7 +1,17 @@
 import { DELAY_MS } from './delays';
 import { isUsb, type RigIndex } from './rig-index';
 import type { HostPort, HostTrack } from './schema';
-import { arriving, freely, leaving, sendMs, type Edge, type Message, type Stop } from './step';
+import {
+	arriving,
+	freely,
+	HOST_CLOCK,
+	leaving,
+	node,
+	sendMs,
+	type Edge,
+	type Message,
+	type Stop
+} from './step';
 import { reachesComputer } from './usb';
 
 /** What keeps a host port from being used, if anything. */
@@ -37,22 +47,22 @@ export function* hostEdges(index: RigIndex): Generator<Edge> {
 			yield {
 				...edge,
 				from: isUsb(socket) || socket.connector === 'virtual' ? leaving(socket) : arriving(socket),
-				to: `hostin:${port.id}`,
+				to: node('host-in', port.id),
 				delayMs: isUsb(socket) ? 0 : usbMs,
 				says: `host port “${port.name}”`
 			};
 		else
 			yield {
 				...edge,
-				from: `hostout:${port.id}`,
+				from: node('host-out', port.id),
 				to: isUsb(socket) || socket.connector === 'virtual' ? arriving(socket) : leaving(socket),
 				delayMs: usbMs + (isUsb(socket) ? 0 : sendMs(socket)),
 				says: `host port “${port.name}”`
 			};
 		if (host.clock && port.direction === 'out')
 			yield {
-				from: 'clock:host',
-				to: `hostout:${port.id}`,
+				from: HOST_CLOCK,
+				to: node('host-out', port.id),
 				kind: 'clock',
 				delayMs: 0,
 				says: 'clock of the host',
@@ -67,8 +77,8 @@ export function* hostEdges(index: RigIndex): Generator<Edge> {
 			channel: track.outputChannel ?? message.channel
 		});
 		yield {
-			from: `track:${track.id}`,
-			to: `hostout:${track.output}`,
+			from: node('track', track.id),
+			to: node('host-out', track.output),
 			kind: 'host',
 			delayMs: 0,
 			says: `track “${track.name}” plays`,
@@ -79,8 +89,8 @@ export function* hostEdges(index: RigIndex): Generator<Edge> {
 			(candidate) => candidate.direction === 'in' && trackTakes(track, candidate)
 		))
 			yield {
-				from: `hostin:${port.id}`,
-				to: `hostout:${track.output}`,
+				from: node('host-in', port.id),
+				to: node('host-out', track.output),
 				kind: 'host',
 				delayMs: host.latencyMs,
 				says: `track “${track.name}” echoes`,
@@ -104,8 +114,8 @@ export function* hostEdges(index: RigIndex): Generator<Edge> {
 	for (const instrument of host.instruments)
 		for (const port of host.ports.filter(({ direction }) => direction === 'in'))
 			yield {
-				from: `hostin:${port.id}`,
-				to: `soft:${instrument.id}`,
+				from: node('host-in', port.id),
+				to: node('soft', instrument.id),
 				kind: 'ear',
 				delayMs: host.latencyMs,
 				says: `software instrument “${instrument.name}”`,

@@ -2,6 +2,7 @@ import { checkJoin } from './join';
 import { canReceive, indexRig, isMidi, isWire } from './rig-index';
 import type { Cable, Rig } from './schema';
 import { signalGraph } from './signals';
+import { HOST_CLOCK, leaving, node as nodeAt } from './step';
 import { sources, startOf } from './trace';
 import { walk } from './walk';
 
@@ -14,10 +15,12 @@ export function silentCables(rig: Rig): Set<string> {
 	const lit = new Set<string>();
 	for (const { source, channels } of sources(rig))
 		for (const channel of channels)
-			for (const { node } of walk(graph, startOf(index, source), { kind: 'note', channel })) lit.add(node);
+			for (const { node } of walk(graph, startOf(index, source), { kind: 'note', channel }))
+				lit.add(node.key);
 	for (const device of rig.devices)
-		for (const { node } of walk(graph, `clock:${device.id}`, { kind: 'clock', channel: 0 })) lit.add(node);
-	for (const { node } of walk(graph, 'clock:host', { kind: 'clock', channel: 0 })) lit.add(node);
+		for (const { node } of walk(graph, nodeAt('clock', device.id), { kind: 'clock', channel: 0 }))
+			lit.add(node.key);
+	for (const { node } of walk(graph, HOST_CLOCK, { kind: 'clock', channel: 0 })) lit.add(node.key);
 	return new Set(
 		rig.cables
 			.filter(({ from, to, adapter }) => {
@@ -25,7 +28,7 @@ export function silentCables(rig: Rig): Set<string> {
 				if (!isWire(a.port) || !isMidi(b.port)) return false;
 				// A return carries a dump when it is asked for, whether anybody plays or not.
 				if (b.role === 'interface') return !checkJoin(a, b, adapter).fits;
-				return !checkJoin(a, b, adapter).fits || !lit.has(`${from}>`);
+				return !checkJoin(a, b, adapter).fits || !lit.has(leaving(a.port).key);
 			})
 			.map(key)
 	);

@@ -1,7 +1,7 @@
 import { indexRig } from './rig-index';
 import type { Rig } from './schema';
 import { signalGraph } from './signals';
-import type { Edge } from './step';
+import type { Edge, Node } from './step';
 
 /** A way that leads a message back to where it was, for ever. */
 export interface Loop {
@@ -12,25 +12,31 @@ export interface Loop {
 	channel: number;
 }
 
+const isSocket = ({ kind }: Node) => kind === 'arriving' || kind === 'leaving';
+
 /** Loops of notes: through cables, thru sockets, soft thru and the host's echo. One is found for each set of devices. */
 export function findLoops(rig: Rig): Loop[] {
 	const graph = signalGraph(rig);
 	const index = indexRig(rig);
 	const loops = new Map<string, Loop>();
 	const finished = new Set<string>();
-	const starts = [...graph.from.keys()].filter((node) => node.endsWith('<') || node.endsWith('>'));
+	const starts = new Map(
+		graph.edges.filter(({ from }) => isSocket(from)).map(({ from }) => [from.key, from] as const)
+	);
 	for (let channel = 1; channel <= 16; channel++)
-		for (const start of starts) {
+		for (const start of starts.values()) {
 			const path: { key: string; edge: Edge | null }[] = [];
 			const onPath = new Map<string, number>();
-			const visit = (node: string, ch: number, edge: Edge | null): void => {
-				const key = `${node} ${ch}`;
+			const visit = (node: Node, ch: number, edge: Edge | null): void => {
+				const key = `${node.key} ${ch}`;
 				const at = onPath.get(key);
 				if (at !== undefined) {
 					const edges = [...path.slice(at + 1).map((entry) => entry.edge!), edge!];
 					const devices = [
 						...new Set(
-							edges.flatMap(({ device, to }) => device ?? index.ports.get(to.slice(0, -1))?.device.id ?? [])
+							edges.flatMap(
+								({ device, to }) => device ?? (isSocket(to) ? (index.ports.get(to.id)?.device.id ?? []) : [])
+							)
 						)
 					];
 					const name = [...devices].sort().join('|');
@@ -40,7 +46,7 @@ export function findLoops(rig: Rig): Loop[] {
 				if (finished.has(key)) return;
 				onPath.set(key, path.length);
 				path.push({ key, edge });
-				for (const next of graph.from.get(node) ?? []) {
+				for (const next of graph.after(node)) {
 					const { message, stop } = next.pass({ kind: 'note', channel: ch });
 					if (!stop) visit(next.to, message.channel, next);
 				}

@@ -5,7 +5,17 @@ import { checkJoin } from './join';
 import { canReceive, indexRig, isMidi, isUsb, portName, type RigIndex } from './rig-index';
 import { roleOf, type Role } from './roles';
 import type { Rig, RigDevice } from './schema';
-import { arriving, freely, leaving, sendMs, unless, type Edge, type Message, type SignalGraph } from './step';
+import {
+	arriving,
+	freely,
+	leaving,
+	node,
+	sendMs,
+	unless,
+	type Edge,
+	type Message,
+	type SignalGraph
+} from './step';
 
 const midi = (device: RigDevice) => device.ports.filter(isMidi);
 const ins = (device: RigDevice) => midi(device).filter(canReceive);
@@ -151,7 +161,7 @@ function* endEdges(index: RigIndex, device: RigDevice): Generator<Edge> {
 	for (const into of ins(device))
 		yield {
 			from: arriving(into),
-			to: `ear:${device.id}`,
+			to: node('ear', device.id),
 			kind: 'ear',
 			delayMs: 0,
 			says: `${device.name} receives it`,
@@ -163,7 +173,7 @@ function* endEdges(index: RigIndex, device: RigDevice): Generator<Edge> {
 		for (const out of outs(device))
 			yield {
 				...begin,
-				from: `key:${device.id}`,
+				from: node('keys', device.id),
 				to: leaving(out),
 				kind: 'key',
 				delayMs: sendMs(out),
@@ -173,8 +183,8 @@ function* endEdges(index: RigIndex, device: RigDevice): Generator<Edge> {
 		if (ins(device).length > 0)
 			yield {
 				...begin,
-				from: `key:${device.id}`,
-				to: `ear:${device.id}`,
+				from: node('keys', device.id),
+				to: node('ear', device.id),
 				kind: 'local',
 				says: 'its own keys (local control)',
 				pass: unless(device.local, {
@@ -188,7 +198,7 @@ function* endEdges(index: RigIndex, device: RigDevice): Generator<Edge> {
 		for (const out of outs(device))
 			yield {
 				...begin,
-				from: `clock:${device.id}`,
+				from: node('clock', device.id),
 				to: leaving(out),
 				kind: 'clock',
 				says: `clock of ${device.name}`,
@@ -215,9 +225,13 @@ export function signalGraph(rig: Rig): SignalGraph {
 		}),
 		...hostEdges(index)
 	];
-	const from = new Map<string, Edge[]>();
-	for (const edge of edges) from.set(edge.from, [...(from.get(edge.from) ?? []), edge]);
-	const graph = { edges, from };
+	const steps = new Map<string, Edge[]>();
+	for (const edge of edges) {
+		const known = steps.get(edge.from.key);
+		if (known) known.push(edge);
+		else steps.set(edge.from.key, [edge]);
+	}
+	const graph: SignalGraph = { edges, after: ({ key }) => steps.get(key) ?? [] };
 	known.set(rig, graph);
 	return graph;
 }

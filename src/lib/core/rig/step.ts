@@ -21,13 +21,40 @@ export interface Stop {
 
 export type EdgeKind = 'key' | 'local' | 'cable' | 'thru' | 'soft-thru' | 'inside' | 'host' | 'ear' | 'clock';
 
-/**
- * One step of a signal. Nodes are `port>` (leaving a socket), `port<` (arriving), `ear:device`, `key:device`,
- * `clock:device`, `track:id`, `hostin:id`, `hostout:id` and `soft:id`.
- */
+/** What kind of place a message can be at, and whose id tells which one. */
+export type NodeKind =
+	/** Leaving a socket, arriving at one: the socket's. */
+	| 'leaving'
+	| 'arriving'
+	/** A device's voices, its keys: the device's. */
+	| 'ear'
+	| 'keys'
+	/** A source of clock: the device's, or `host`. */
+	| 'clock'
+	/** A track of the host, and its ports: the entry's. */
+	| 'track'
+	| 'host-in'
+	| 'host-out'
+	/** A software instrument: its own. */
+	| 'soft';
+
+/** A place that a message can be at. */
+export interface Node {
+	readonly kind: NodeKind;
+	readonly id: string;
+	/** The same for equal places, and for no others. */
+	readonly key: string;
+}
+
+export const node = (kind: NodeKind, id: string): Node => ({ kind, id, key: `${kind} ${id}` });
+
+/** Where the clock of the host begins. */
+export const HOST_CLOCK = node('clock', 'host');
+
+/** One step of a signal. */
 export interface Edge {
-	from: string;
-	to: string;
+	from: Node;
+	to: Node;
 	kind: EdgeKind;
 	delayMs: number;
 	/** How the step is called in a list of stops. */
@@ -40,15 +67,16 @@ export interface Edge {
 
 export interface SignalGraph {
 	edges: Edge[];
-	from: Map<string, Edge[]>;
+	/** The steps that a message can take from a place. */
+	after(place: Node): readonly Edge[];
 }
 
 export const freely = (message: Message) => ({ message, stop: null });
 export const stopped = (stop: Stop) => (message: Message) => ({ message, stop });
 export const unless = (open: boolean, stop: Stop) => (open ? freely : stopped(stop));
 
-export const leaving = (port: RigPort) => `${port.id}>`;
-export const arriving = (port: RigPort) => `${port.id}<`;
+export const leaving = ({ id }: { id: string }) => node('leaving', id);
+export const arriving = ({ id }: { id: string }) => node('arriving', id);
 
 /** Delay of leaving a socket that sends anew. */
 export const sendMs = (port: RigPort) => (isWire(port) ? DELAY_MS.wire : isUsb(port) ? DELAY_MS.usb : 0);

@@ -2,7 +2,7 @@ import { indexRig, isMidi, canReceive, portName, type RigIndex } from './rig-ind
 import { hasVoice } from './roles';
 import type { Rig, RigDevice } from './schema';
 import { signalGraph } from './signals';
-import type { Edge, Stop } from './step';
+import { node, type Edge, type Node, type Stop } from './step';
 import { walk, type Reached } from './walk';
 
 /** What a signal begins with: a device's keys, a track of the host, or a socket (or host port). */
@@ -42,18 +42,16 @@ export interface Trace {
 	reached: (Listener & Path)[];
 	/** Who does not, with the first thing that stops it and all that would have to change. */
 	silent: (Listener & { stop: Stop; changes: Stop[]; path: Path | null })[];
-	/** Every node that the open signal passes, for drawing. */
-	lit: string[];
 }
 
 /** Where a source's messages begin. A host port's id begins at the port; a socket's at its leaving side. */
-export function startOf(index: RigIndex, source: Source): string {
-	if ('device' in source) return `key:${source.device}`;
-	if ('track' in source) return `track:${source.track}`;
+export function startOf(index: RigIndex, source: Source): Node {
+	if ('device' in source) return node('keys', source.device);
+	if ('track' in source) return node('track', source.track);
 	const hostPort = index.hostPorts.get(source.port);
-	if (hostPort) return `${hostPort.direction === 'in' ? 'hostin' : 'hostout'}:${hostPort.id}`;
+	if (hostPort) return node(hostPort.direction === 'in' ? 'host-in' : 'host-out', hostPort.id);
 	const socket = index.ports.get(source.port);
-	return socket && socket.port.direction === 'in' ? `${source.port}<` : `${source.port}>`;
+	return node(socket?.port.direction === 'in' ? 'arriving' : 'leaving', source.port);
 }
 
 function pathOf(reached: Reached, channel: number): Path {
@@ -76,12 +74,12 @@ function pathOf(reached: Reached, channel: number): Path {
 	return { hops, delayMs: reached.delayMs, channel: reached.message.channel };
 }
 
-export function listeners(rig: Rig): (Listener & { node: string })[] {
+export function listeners(rig: Rig): (Listener & { node: Node })[] {
 	return [
 		...rig.devices
 			.filter((device) => hasVoice(device) && device.ports.some((port) => isMidi(port) && canReceive(port)))
-			.map(({ id, name }) => ({ id, name, soft: false, node: `ear:${id}` })),
-		...(rig.host?.instruments ?? []).map(({ id, name }) => ({ id, name, soft: true, node: `soft:${id}` }))
+			.map(({ id, name }) => ({ id, name, soft: false, node: node('ear', id) })),
+		...(rig.host?.instruments ?? []).map(({ id, name }) => ({ id, name, soft: true, node: node('soft', id) }))
 	];
 }
 
@@ -133,22 +131,22 @@ export function trace(rig: Rig, source: Source, channel: number): Trace {
 	const message = { kind: 'note' as const, channel };
 	const open = walk(graph, start, message);
 	const all = walk(graph, start, message, true);
-	const quickest = (found: Reached[], node: string) =>
+	const quickest = (found: Reached[], place: Node) =>
 		found
-			.filter((entry) => entry.node === node)
+			.filter((entry) => entry.node.key === place.key)
 			.sort(
 				(a, b) =>
 					a.stops.reduce((s, { weight }) => s + weight, 0) -
 						b.stops.reduce((s, { weight }) => s + weight, 0) || a.delayMs - b.delayMs
 			)[0];
-	const result: Trace = { source, channel, reached: [], silent: [], lit: open.map(({ node }) => node) };
-	for (const { node, ...listener } of listeners(rig)) {
-		const heard = quickest(open, node);
+	const result: Trace = { source, channel, reached: [], silent: [] };
+	for (const { node: place, ...listener } of listeners(rig)) {
+		const heard = quickest(open, place);
 		if (heard) {
 			result.reached.push({ ...listener, ...pathOf(heard, channel) });
 			continue;
 		}
-		const best = quickest(all, node);
+		const best = quickest(all, place);
 		if (best)
 			result.silent.push({
 				...listener,

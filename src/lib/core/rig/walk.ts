@@ -1,8 +1,8 @@
-import type { Edge, Message, SignalGraph, Stop } from './step';
+import type { Edge, Message, Node, SignalGraph, Stop } from './step';
 
 /** Where a message is: at a node, in a form. */
 export interface Reached {
-	node: string;
+	node: Node;
 	message: Message;
 	delayMs: number;
 	/** What had to be ignored to get here. */
@@ -11,7 +11,7 @@ export interface Reached {
 	edges: Edge[];
 }
 
-const key = (node: string, { channel }: Message) => `${node} ${channel}`;
+const key = (node: Node, { channel }: Message) => `${node.key} ${channel}`;
 const cost = ({ stops, delayMs }: Reached) =>
 	stops.reduce((sum, { weight }) => sum + weight, 0) * 1e6 + delayMs;
 
@@ -19,7 +19,7 @@ const cost = ({ stops, delayMs }: Reached) =>
  * Every place that a message reaches, by the way with the fewest stops and then the least delay.
  * @param relaxed go on past what stops it, and keep account
  */
-export function walk(graph: SignalGraph, start: string, message: Message, relaxed = false): Reached[] {
+export function walk(graph: SignalGraph, start: Node, message: Message, relaxed = false): Reached[] {
 	const best = new Map<string, Reached>();
 	const done = new Set<string>();
 	const first: Reached = { node: start, message, delayMs: 0, stops: [], edges: [] };
@@ -30,7 +30,7 @@ export function walk(graph: SignalGraph, start: string, message: Message, relaxe
 			if (!done.has(id) && (next === null || cost(reached) < cost(next))) next = reached;
 		if (!next) return [...best.values()];
 		done.add(key(next.node, next.message));
-		for (const edge of graph.from.get(next.node) ?? []) {
+		for (const edge of graph.after(next.node)) {
 			const passed = edge.pass(next.message);
 			if (passed.stop && !relaxed) continue;
 			const there: Reached = {

@@ -30,9 +30,7 @@
 	const looping = $derived(
 		new Set(
 			findLoops(rig).flatMap(({ edges }) =>
-				edges
-					.filter(({ kind }) => kind === 'cable')
-					.map(({ from, to }) => `${from.slice(0, -1)} ${to.slice(0, -1)}`)
+				edges.filter(({ kind }) => kind === 'cable').map(({ from, to }) => `${from.id} ${to.id}`)
 			)
 		)
 	);

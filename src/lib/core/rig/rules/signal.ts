@@ -4,7 +4,7 @@ import { hasVoice } from '../roles';
 import { findLoops } from '../loops';
 import type { Rig } from '../schema';
 import { signalGraph } from '../signals';
-import type { Edge } from '../step';
+import { HOST_CLOCK, node as place, type Edge } from '../step';
 import { walk } from '../walk';
 import type { Cure, Rule } from './rule';
 
@@ -38,12 +38,11 @@ function opened(rig: Rig, edges: readonly Edge[]): Cure[] {
 			changes: [{ do: 'wire', device: device!, wiring: { softThru: false } }]
 		}));
 	const tracks = edges
-		.filter(({ from, to }) => from.startsWith('hostin:') && to.startsWith('hostout:'))
+		.filter(({ from, to }) => from.kind === 'host-in' && to.kind === 'host-out')
 		.flatMap(({ from, to }) =>
 			(rig.host?.tracks ?? [])
 				.filter(
-					({ output, input, echo }) =>
-						echo && `hostout:${output}` === to && (input === null || `hostin:${input}` === from)
+					({ output, input, echo }) => echo && output === to.id && (input === null || input === from.id)
 				)
 				.flatMap(({ id }) => echoOff(rig, id))
 		);
@@ -52,7 +51,7 @@ function opened(rig: Rig, edges: readonly Edge[]): Cure[] {
 		.slice(0, 1)
 		.map(({ from, to }): Cure => ({
 			title: 'Pull a cable of it',
-			changes: [{ do: 'pull', from: from.slice(0, -1), to: to.slice(0, -1) }]
+			changes: [{ do: 'pull', from: from.id, to: to.id }]
 		}));
 	return [...soft, ...tracks, ...cables];
 }
@@ -84,14 +83,19 @@ export const signalRules: readonly Rule[] = [
 				.flatMap((device) => {
 					const graph = signalGraph(rig);
 					const round = device.sends.find((channel) =>
-						walk(graph, `key:${device.id}`, { kind: 'note', channel }).some(
+						walk(graph, place('keys', device.id), { kind: 'note', channel }).some(
 							({ node, edges }) =>
-								node.endsWith('<') &&
-								device.ports.some(({ id }) => `${id}<` === node) &&
+								node.kind === 'arriving' &&
+								device.ports.some(({ id }) => id === node.id) &&
 								edges.length > 1 &&
-								(graph.from.get(node) ?? []).some(
-									(edge) => edge.to === `ear:${device.id}` && !edge.pass({ kind: 'note', channel }).stop
-								)
+								graph
+									.after(node)
+									.some(
+										(edge) =>
+											edge.to.kind === 'ear' &&
+											edge.to.id === device.id &&
+											!edge.pass({ kind: 'note', channel }).stop
+									)
 						)
 					);
 					if (round === undefined) return [];
@@ -168,8 +172,8 @@ export const signalRules: readonly Rule[] = [
 				.filter(({ id }) => sources.every(({ reaches }) => !reaches.has(id)))
 				.map((device) => {
 					const port = host?.clock
-						? walk(signalGraph(rig), 'clock:host', { kind: 'clock', channel: 0 }, true)
-								.filter(({ node }) => node === `ear:${device.id}`)
+						? walk(signalGraph(rig), HOST_CLOCK, { kind: 'clock', channel: 0 }, true)
+								.filter(({ node }) => node.kind === 'ear' && node.id === device.id)
 								.flatMap(({ stops }) => (stops.length === 1 ? stops : []))
 								.find(({ at }) => host.ports.some(({ id, clockOut }) => id === at && !clockOut))?.at
 						: undefined;
