@@ -155,6 +155,8 @@ export const hostSchema = z.object({
 	tracks: z.array(hostTrackSchema).max(400).default([]),
 	/** Time that the host takes to pass a message on. */
 	latencyMs: z.number().min(0).max(500).default(3),
+	/** Where what is played goes: to the selected track alone, or to all who listen. */
+	keys: z.enum(['all', 'selected']).default('all'),
 	/** The host leads the tempo and sends clock where a port says so. */
 	clock: z.boolean().default(false)
 });

@@ -1,6 +1,7 @@
 import type { Rig } from '../schema';
 import { cableRules } from './cables';
 import { channelRules } from './channels';
+import { deadEndRules } from './dead-ends';
 import { hostRules } from './host';
 import { returnRules } from './returns';
 import type { Rule, Severity, Trouble } from './rule';
@@ -10,6 +11,7 @@ import { signalRules } from './signal';
 export const RULES: readonly Rule[] = [
 	...cableRules,
 	...signalRules,
+	...deadEndRules,
 	...channelRules,
 	...hostRules,
 	...returnRules

@@ -1,7 +1,12 @@
 import { firstFeeds } from '../feeds';
 import { channelsOf } from '../heard';
-import { indexRig } from '../rig-index';
-import type { Host, Rig } from '../schema';
+import { indexRig, isUsb, portName } from '../rig-index';
+import { hasVoice } from '../roles';
+import type { Host, HostTrack, Rig } from '../schema';
+import { signalGraph } from '../signals';
+import { node } from '../step';
+import { reachesComputer } from '../usb';
+import { walk } from '../walk';
 import { toFreeChannel } from './channels';
 import type { Cure, Rule } from './rule';
 
@@ -14,6 +19,9 @@ const withPort = (host: Host, id: string, patch: Partial<Host['ports'][number]>,
 		}
 	]
 });
+
+/** A channel that a track passes on: its own, or the one that it takes. */
+const channelOf = ({ outputChannel, inputChannel }: HostTrack) => outputChannel ?? inputChannel ?? 1;
 
 /** Host ports that somebody depends on: an out with hearers behind it, an in with something plugged in. */
 function usedPorts(rig: Rig) {
@@ -57,6 +65,8 @@ export const hostRules: readonly Rule[] = [
 		title: 'Two software instruments on one input',
 		severity: 'warning',
 		check(rig) {
+			// Keys that go to the selected track alone sound one of them.
+			if (rig.host?.keys === 'selected') return [];
 			const on = (rig.host?.instruments ?? []).filter((instrument) => instrument.on);
 			return on.flatMap((first, i) =>
 				on
@@ -85,6 +95,133 @@ export const hostRules: readonly Rule[] = [
 						}))
 					}))
 			);
+		}
+	},
+	{
+		id: 'host.two-tracks',
+		title: 'Two tracks pass the same keys on',
+		severity: 'warning',
+		check(rig) {
+			const { host } = rig;
+			if (!host || host.keys === 'selected') return [];
+			const index = indexRig(rig);
+			const heard = (track: HostTrack) =>
+				new Set(
+					walk(signalGraph(rig), node('track', track.id), { kind: 'note', channel: channelOf(track) })
+						.filter((at) => at.node.kind === 'ear')
+						.map((at) => at.node.id)
+				);
+			const on = host.tracks.filter(({ echo, output }) => echo && output !== null);
+			return on.flatMap((first, i) =>
+				on.slice(i + 1).flatMap((second) => {
+					const meet = <T>(a: T | null, b: T | null) => a === null || b === null || a === b;
+					if (!meet(first.input, second.input) || !meet(first.inputChannel, second.inputChannel)) return [];
+					const both = [first, second].map(heard);
+					// Two ways to nobody are none; layers on purpose are known.
+					if (both.some((ears) => ears.size === 0)) return [];
+					const names = [...new Set(both.flatMap((ears) => [...ears]))];
+					const meant = names.every((a) =>
+						names.every((b) => a === b || rig.layers.some((pair) => pair.includes(a) && pair.includes(b)))
+					);
+					if (names.length > 1 && meant) return [];
+					return [
+						{
+							says: `“${first.name}” and “${second.name}” both pass on what is played: ${names.map((id) => index.devices.get(id)!.name).join(' and ')} ${names.length === 1 ? 'gets every note twice' : 'sound together'}.`,
+							about: [first.id, second.id],
+							cures: [
+								...[first, second].map((silent): Cure => ({
+									title: `Switch the echo of “${silent.name}” off`,
+									changes: [
+										{
+											do: 'host',
+											host: {
+												...host,
+												tracks: host.tracks.map((entry) =>
+													entry.id === silent.id ? { ...entry, echo: false } : entry
+												)
+											}
+										}
+									]
+								})),
+								{
+									title: 'My host sends keys to the selected track only',
+									changes: [{ do: 'host', host: { ...host, keys: 'selected' } }]
+								}
+							]
+						}
+					];
+				})
+			);
+		}
+	},
+	{
+		id: 'host.no-input',
+		title: 'A software instrument listens to an input that is not there',
+		severity: 'error',
+		check(rig) {
+			const { host } = rig;
+			if (!host) return [];
+			const numbers = host.ports.filter(({ direction }) => direction === 'in').map(({ number }) => number);
+			return host.instruments
+				.filter(({ input }) => input !== null && !numbers.includes(input))
+				.map((instrument) => ({
+					says: `“${instrument.name}” listens to input ${instrument.input}, and the computer has no input of that number.`,
+					about: [instrument.id],
+					cures: [...numbers.slice(0, 1), null].map((input): Cure => ({
+						title: input === null ? 'Let it listen to every input' : `Let it listen to input ${input}`,
+						changes: [
+							{
+								do: 'host',
+								host: {
+									...host,
+									instruments: host.instruments.map((entry) =>
+										entry.id === instrument.id ? { ...entry, input } : entry
+									)
+								}
+							}
+						]
+					}))
+				}));
+		}
+	},
+	{
+		id: 'device.twice',
+		title: 'Connected twice for playing',
+		severity: 'warning',
+		check(rig) {
+			const { host } = rig;
+			if (!host) return [];
+			const index = indexRig(rig);
+			const plays = (socket: string) =>
+				(index.hostPortsOf.get(socket) ?? []).filter(
+					({ direction, playing, hidden }) => direction === 'out' && playing && !hidden
+				);
+			return rig.devices.filter(hasVoice).flatMap((device) => {
+				const [own] = device.ports
+					.filter((port) => isUsb(port) || port.connector === 'virtual')
+					.filter(() => reachesComputer(index, device))
+					.flatMap(({ id }) => plays(id));
+				const wired = firstFeeds(rig).flatMap(({ out, hearers }) =>
+					out.role === 'interface'
+						? hearers.filter((hearer) => hearer.device === device).map((hearer) => ({ out, hearer }))
+						: []
+				);
+				const by = wired.find(({ out }) => plays(out.port.id).length > 0);
+				if (!own || !by) return [];
+				return [
+					{
+						says: `${device.name} can be played by its own USB port (“${own.name}”) and by ${portName(by.out)}: what goes to both sounds twice.`,
+						about: [device.id, own.id, by.out.port.id],
+						cures: [
+							withPort(host, own.id, { playing: false }, `Do not play to “${own.name}”`),
+							{
+								title: `Pull its cable from ${portName(index.ports.get(by.hearer.via)!)}`,
+								changes: [{ do: 'pull', from: by.hearer.via, to: by.hearer.into }]
+							}
+						]
+					}
+				];
+			});
 		}
 	},
 	{

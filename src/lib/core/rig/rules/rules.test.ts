@@ -63,6 +63,35 @@ const computer = {
 };
 const echo = { id: 't', name: 'Keys', input: 'hi1', output: 'ho1', echo: true };
 
+/** Played by USB and by DIN. */
+const both = module('a', { ports: [port('a.in', 'in'), port('a.usb', 'both', 'usb-device')] });
+const usbOut = () => ({ id: 'hu', name: 'A by USB', number: 9, direction: 'out' as const, port: 'a.usb' });
+const hub = {
+	id: 'hub',
+	name: 'hub',
+	kind: 'USB hub',
+	ports: [
+		port('hub.up', 'both', 'usb-device'),
+		port('hub.1', 'both', 'usb-host'),
+		port('hub.2', 'both', 'usb-host')
+	]
+};
+/** A synth through a pedal into an audio interface, or as far as the pedal. */
+const pedals = (whole: boolean) =>
+	studio(
+		[
+			{ id: 'weir', name: 'weir', kind: 'audio interface', ports: [port('weir.1', 'in', 'audio')] },
+			{ id: 's', name: 's', kind: 'sound module', ports: [port('s.o', 'out', 'audio')] },
+			{
+				id: 'p',
+				name: 'p',
+				kind: 'effect pedal',
+				ports: [port('p.i', 'in', 'audio'), port('p.o', 'out', 'audio')]
+			}
+		],
+		{ cables: [cable('s.o', 'p.i'), ...(whole ? [cable('p.o', 'weir.1')] : [])] }
+	);
+
 /** For each rule a studio that trips it, and one close by that does not. */
 const CASES: Record<string, [trips: Rig, quiet: Rig]> = {
 	'cable.direction': [
@@ -204,6 +233,52 @@ const CASES: Record<string, [trips: Rig, quiet: Rig]> = {
 		withHost({ ports: host().ports!.map((entry) => ({ ...entry, hidden: entry.id === 'ho2' })) })
 	],
 	'host.number': [withHost({ ports: host().ports!.map((entry) => ({ ...entry, number: 1 })) }), withHost({})],
+	'host.two-tracks': [
+		withHost({ tracks: [echo, { ...echo, id: 't2', name: 'Pad' }] }),
+		withHost({ keys: 'selected', tracks: [echo, { ...echo, id: 't2', name: 'Pad' }] })
+	],
+	'host.no-input': [
+		withHost({ instruments: [{ id: 'p', name: 'Piano', input: 9 }] }),
+		withHost({ instruments: [{ id: 'p', name: 'Piano', input: 2 }] })
+	],
+	'device.twice': [
+		withHost({ ports: [...host().ports!, usbOut()] }, [both]),
+		withHost({ ports: [...host().ports!, { ...usbOut(), playing: false }] }, [both])
+	],
+	'keys.nowhere': [
+		studio([usb('keys'), computer]),
+		studio([usb('keys'), computer], { cables: [cable('keys.usb', 'mac.usb1')] })
+	],
+	'keys.unheard': [
+		studio([keyboard('k'), module('a')], { cables: [cable('k.out', 'a.in')], settings: [set('a', 2)] }),
+		studio([keyboard('k', { sends: [2] }), module('a')], {
+			cables: [cable('k.out', 'a.in')],
+			settings: [set('a', 2)]
+		})
+	],
+	'local.unplayed': [
+		withHost({ tracks: [{ ...echo, echo: false }] }, [keyboard('a', { local: false })], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')]
+		}),
+		withHost({ tracks: [echo] }, [keyboard('a', { local: false })], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')]
+		})
+	],
+	'thru.silent': [
+		studio([module('a'), module('b')], { cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'b.in')] }),
+		studio([module('a', { softThru: true }), module('b')], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'b.in')]
+		})
+	],
+	'hub.no-host': [
+		studio([usb('keys'), computer, hub], {
+			cables: [cable('keys.usb', 'hub.1'), cable('ferry.usb', 'hub.2')]
+		}),
+		studio([usb('keys'), computer, hub], {
+			cables: [cable('keys.usb', 'hub.1'), cable('ferry.usb', 'hub.2'), cable('hub.up', 'mac.usb1')]
+		})
+	],
+	'audio.nowhere': [pedals(false), pedals(true)],
 	'audio.pair': [audio(['weir.2', 'weir.3']), audio(['weir.1', 'weir.2'])],
 	'audio.exhausted': [audio([], 1), audio([], 2)],
 	'load.high': [shared({ wants: { bytesPerSecond: 2500 } }), shared({ wants: { bytesPerSecond: 1000 } })],
