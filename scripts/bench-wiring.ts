@@ -1,6 +1,6 @@
 // The planner and the wire's simulation, for the table that `npm run bench` prints.
 import loadHighs from 'highs';
-import { checkPlan, makePlan, patternScore, simulate, type Route } from '../src/lib/core/plan';
+import { checkPlan, lineOf, makePlan, patternScore, simulate, type Network } from '../src/lib/core/plan';
 import { madeStudio } from '../src/lib/core/plan/studio.fixture';
 import { checkRig, findLoops, indexRig, ledgerOf, trace } from '../src/lib/core/rig';
 import type { Row } from './bench-rows';
@@ -47,16 +47,15 @@ async function planning(row: Row): Promise<void> {
 
 function playing(row: Row): void {
 	const parts = Array.from({ length: 48 }, (_, i) => ({ device: `d${i}`, channel: (i % 16) + 1 }));
-	const routes: Route[] = parts.map(({ device }, i) => ({
-		device,
-		line: `out${i % 24}`,
-		pipe: `i${i % 3}`,
-		din: true,
-		afterUs: 0
-	}));
+	const network: Network = {
+		lines: Array.from({ length: 24 }, (_, i) => lineOf(`out${i}`, { pipe: `i${i % 3}` })),
+		hearings: parts.map(({ device }, i) => ({ device, line: i % 24, afterUs: 0 })),
+		channels: new Map(parts.map(({ device, channel }) => [device, [channel]])),
+		home: new Map(parts.map(({ device }, i) => [device, i % 24]))
+	};
 	const score = patternScore('sweeps', parts, 70);
 	const started = performance.now();
-	const report = simulate(score, routes, { runningStatus: true, usb: true });
+	const report = simulate(score, network, { runningStatus: true, usb: true });
 	const seconds = (performance.now() - started) / 1000;
 	row(
 		`Playing ${score.atUs.length.toLocaleString('en')} events through 24 ports, s`,

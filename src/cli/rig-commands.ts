@@ -3,7 +3,7 @@ import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import loadHighs from 'highs';
 import { Problem } from '../lib/core/problem';
-import { fileScore, makePlan, partsOf, POLICIES, routesOf, simulate, type Policy } from '../lib/core/plan';
+import { fileScore, makePlan, networkOf, partsOf, POLICIES, simulate, type Policy } from '../lib/core/plan';
 import { checkRig, indexRig, readRigText, trace, type Rig, type Source } from '../lib/core/rig';
 import type { Command } from './command';
 
@@ -118,7 +118,7 @@ export const rigCommands: Record<string, Command> = {
 			if (words.length !== 2) throw wrongUse(this.usage);
 			const rig = rigOf(words[0]);
 			const score = fileScore(bytesOf(words[1]), partsOf(rig));
-			const { timeline: _, ...report } = simulate(score, routesOf(rig), { runningStatus: true, usb: true });
+			const { timeline: _, ...report } = simulate(score, networkOf(rig), { runningStatus: true, usb: true });
 			print({ ...report, unheard: score.unheard });
 			return 0;
 		}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { deviceSchema } from '../core/gear';
-import { checkRig, readRig, rigPortId, type RigChange } from '../core/rig';
+import { checkRig, readRig, rigPortId, type RigChange, hostSchema } from '../core/rig';
 import { addDevice, archiveDevice, getDevice, unarchiveDevice, updateDevice } from './gear';
 import { changeStudioRig, importRig, previewImport, readStudioRig } from './rig';
 import { mapOf } from './rig-map';
@@ -92,7 +92,7 @@ describe('the studio’s wiring', () => {
 			},
 			{ do: 'layer', devices: [reed.id, other!.id], intended: true },
 			{ do: 'limits', chain: 2, load: 0.5 },
-			{ do: 'host', host: { ports: [], instruments: [], tracks: [], latencyMs: 5, clock: true } }
+			{ do: 'host', host: hostSchema.parse({ latencyMs: 5, clock: true }) }
 		]);
 		const { rig } = await readStudioRig(here.studio);
 		expect(rig.settings.find(({ device }) => device === reed.id)).toMatchObject({ channels: [2, 5] });
@@ -131,7 +131,7 @@ it('a track whose input is gone falls silent instead of taking from everywhere',
 	await changeStudioRig(here.studio, [
 		{
 			do: 'host',
-			host: {
+			host: hostSchema.parse({
 				ports: [
 					{
 						id: 'i',
@@ -161,7 +161,7 @@ it('a track whose input is gone falls silent instead of taking from everywhere',
 				],
 				latencyMs: 3,
 				clock: false
-			}
+			})
 		}
 	]);
 	await archiveDevice(here.studio, ferry.id);

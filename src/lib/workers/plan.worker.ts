@@ -4,9 +4,9 @@ import wasmUrl from 'highs/runtime?url';
 import {
 	fileScore,
 	makePlan,
+	networkOf,
 	partsOf,
 	patternScore,
-	routesOf,
 	simulate,
 	type LatenessReport,
 	type Pattern,
@@ -70,7 +70,7 @@ const workshop = {
 				const score =
 					'file' in music ? fileScore(music.file, parts) : patternScore(music.pattern, parts, music.seconds);
 				unheard = score.unheard;
-				return simulate(score, routesOf(rig), options);
+				return simulate(score, networkOf(rig), options);
 			});
 			return { reports, unheard };
 		})

@@ -1,6 +1,6 @@
 import { DELAY_MS } from './delays';
 import { isUsb, type RigIndex } from './rig-index';
-import type { HostPort, HostTrack } from './schema';
+import type { Host, HostPort, HostTrack } from './schema';
 import {
 	arriving,
 	freely,
@@ -27,6 +27,9 @@ function hostPortStop(index: RigIndex, port: HostPort, kind: Message['kind']): S
 	} else if (!port.playing && !port.control) return is(`“${port.name}” is not enabled in the host.`);
 	return null;
 }
+
+/** What the sound of a software instrument takes to be heard: its buffer is played out first, then the driver takes its time. */
+const audioMs = ({ audio }: Host) => (1000 * audio.buffer) / audio.rate + audio.driverMs;
 
 const trackTakes = (track: HostTrack, port: HostPort) => track.input === null || track.input === port.id;
 
@@ -117,7 +120,7 @@ export function* hostEdges(index: RigIndex): Generator<Edge> {
 				from: node('host-in', port.id),
 				to: node('soft', instrument.id),
 				kind: 'ear',
-				delayMs: host.latencyMs,
+				delayMs: host.latencyMs + audioMs(host),
 				says: `software instrument “${instrument.name}”`,
 				device: null,
 				pass(message) {

@@ -22,5 +22,7 @@ export * from './roles';
 export * from './rules';
 export * from './schema';
 export * from './sheets';
+export { signalGraph } from './signals';
+export { leaving, sendMs, type Node, type SignalGraph } from './step';
 export * from './trace';
 export { reachesComputer } from './usb';

@@ -155,6 +155,15 @@ export const hostSchema = z.object({
 	tracks: z.array(hostTrackSchema).max(400).default([]),
 	/** Time that the host takes to pass a message on. */
 	latencyMs: z.number().min(0).max(500).default(3),
+	/** What its sound takes to be heard: the buffer of its audio, and the driver’s own time. */
+	audio: z
+		.object({
+			buffer: z.number().int().min(0).max(8192).default(0),
+			/** Samples a second. */
+			rate: z.number().int().min(8000).max(384_000).default(48_000),
+			driverMs: z.number().min(0).max(500).default(0)
+		})
+		.prefault({}),
 	/** Where what is played goes: to the selected track alone, or to all who listen. */
 	keys: z.enum(['all', 'selected']).default('all'),
 	/** The host leads the tempo and sends clock where a port says so. */

@@ -1,3 +1,4 @@
+import { rigSchema } from './schema';
 import { describe, expect, it } from 'vitest';
 import { applyChange, applyChanges, inverses, type RigChange } from './change';
 import { readRig, readRigText } from './read-rig';
@@ -56,6 +57,21 @@ describe('trace', () => {
 		expect(trace(rig, { port: 'ho1' }, 2).reached.map(({ id }) => id)).toEqual(['b']);
 		expect(trace(rig, { track: 't2' }, 1).reached.map(({ id }) => id)).toEqual(['c']);
 	});
+});
+
+it('counts the audio buffer and the driver before a software instrument is heard', () => {
+	const played = (audio: object) =>
+		trace(
+			rigSchema.parse({
+				...rig,
+				host: { ...rig.host, latencyMs: 4, audio, instruments: [{ id: 'piano', name: 'Piano' }] }
+			}),
+			{ port: 'hi1' },
+			1
+		).reached.find(({ id }) => id === 'piano')!.delayMs;
+	expect(played({})).toBe(4);
+	expect(played({ buffer: 480, driverMs: 2.5 })).toBe(4 + 10 + 2.5);
+	expect(played({ buffer: 441, rate: 44_100 })).toBe(4 + 10);
 });
 
 it('undoes any list of changes', () => {

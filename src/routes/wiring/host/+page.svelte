@@ -11,6 +11,7 @@
 		type Host
 	} from '$lib/core/rig';
 	import { changeRig } from '$lib/ui/wiring/change-rig';
+	import HostTimes from '$lib/ui/wiring/HostTimes.svelte';
 	import HostPortTable from '$lib/ui/wiring/HostPortTable.svelte';
 	import HostTracks from '$lib/ui/wiring/HostTracks.svelte';
 	import SoftInstruments from '$lib/ui/wiring/SoftInstruments.svelte';
@@ -91,6 +92,20 @@
 		/>
 		The host leads the tempo (clock)</label
 	>
+	<label class="flex items-center gap-2"
+		>Keys go to <select
+			class="select w-56 select-sm"
+			value={host.keys}
+			onchange={(event) =>
+				save(
+					{ keys: event.currentTarget.value as typeof host.keys },
+					event.currentTarget.value === 'selected'
+						? 'Keys go to the selected track.'
+						: 'Keys go to all who listen.'
+				)}
+			><option value="all">all who listen</option><option value="selected">the selected track</option></select
+		></label
+	>
 	{#if unshown.length > 0}
 		<button class="btn btn-sm" onclick={addPorts}>Add {unshown.length} ports that the computer shows</button>
 	{/if}
@@ -128,5 +143,6 @@
 <div class="grid gap-6">
 	<HostPortTable rig={data.rig} {host} {save} />
 	<SoftInstruments {host} {save} />
+	<HostTimes {host} {save} />
 	<HostTracks {host} {save} />
 </div>

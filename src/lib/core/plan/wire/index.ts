@@ -1,3 +1,4 @@
 export * from './lateness';
 export * from './line';
+export * from './network';
 export * from './score';

@@ -1,19 +1,16 @@
-import { isRealTime, WIRE_BYTES_PER_SECOND } from '../../midi';
-import { DELAY_MS, firstFeeds, heardBy, indexRig, isUsb, type Rig } from '../../rig';
-import { simulateLine, throughUsb, type LineTraffic } from './line';
-import type { Part, Score } from './score';
-
-/** How a device is reached from the host. */
-export interface Route {
-	device: string;
-	/** Port of the interface (or its own USB port) whose line it shares. */
-	line: string;
-	/** Device whose USB cable it shares. */
-	pipe: string;
-	din: boolean;
-	/** Delay behind the line: thru sockets and boxes, µs. */
-	afterUs: number;
-}
+import { WIRE_BYTES_PER_SECOND } from '../../midi';
+import { channelsOf, indexRig, type Rig } from '../../rig';
+import {
+	FRAME_US,
+	packetsOf,
+	PACKETS_PER_FRAME,
+	simulateLine,
+	throughUsb,
+	type LineTimes,
+	type LineTraffic
+} from './line';
+import { networkOf, type Line, type Network } from './network';
+import { BY_CHANNEL, type Part, type Score } from './score';
 
 export interface Lateness {
 	device: string;
@@ -24,15 +21,16 @@ export interface Lateness {
 	worstMs: number;
 	/** From the first byte to the last of notes that are due at once, the widest, ms; 0 when there are none. */
 	chordSpreadMs: number;
-	/** How far the time between two clock pulses strays from what it should be, at most, ms; `null` without clock. */
+	/** How far the time between two clock pulses strays from what it should be, at most, ms; `null` where no clock comes. */
 	clockJitterMs: number | null;
 }
 
 export interface LineReport {
 	port: string;
 	messages: number;
+	/** Bytes that travelled, running status taken off. */
 	bytes: number;
-	/** Of the wire while anything is played. */
+	/** Of what the line can carry until its last byte: of the wire, or of the packets of USB. */
 	share: number;
 	/** How long the last message waited for its turn, ms. */
 	longestQueueMs: number;
@@ -66,102 +64,232 @@ export interface LatenessOptions {
 	slots?: number;
 }
 
-/** Routes from the host to every device of a rig, by today's cables. */
-export function routesOf(rig: Rig): Route[] {
-	const routes = new Map<string, Route>();
-	for (const { out, hearers } of firstFeeds(rig)) {
-		if (out.role !== 'interface' && !(isUsb(out.port) && hearers.some(({ device }) => device === out.device)))
-			continue;
-		for (const { device, hop } of hearers)
-			if (!routes.has(device.id))
-				routes.set(device.id, {
-					device: device.id,
-					line: out.port.id,
-					pipe: out.device.id,
-					din: !isUsb(out.port),
-					afterUs: (hop - 1) * DELAY_MS.thru * 1000
-				});
-	}
-	return [...routes.values()];
-}
-
-/** The first channel of every device that is reached. */
+/** Every channel of every device that the computer reaches. What answers to all is played on its own, or on the first. */
 export const partsOf = (rig: Rig): Part[] => {
 	const index = indexRig(rig);
-	return routesOf(rig).flatMap(({ device }) => {
-		const [channel] = heardBy(index, index.devices.get(device)!);
-		return channel === undefined ? [] : [{ device, channel }];
+	const { home } = networkOf(rig);
+	return [...home.keys()].flatMap((id) => {
+		const device = index.devices.get(id)!;
+		const set = channelsOf(device, index.settings.get(id));
+		const channels = device.receive.omni && set.length === 0 ? [1] : set;
+		return channels.map((channel) => ({ device: id, channel }));
 	});
 };
 
 const quantile = (sorted: Float64Array, share: number) =>
 	sorted.length === 0 ? 0 : sorted[Math.min(sorted.length - 1, Math.ceil(share * sorted.length) - 1)];
 
-/** Plays a score over the lines of some routes, and says how late everything is. */
+/** What travels on a line: the messages by their place in the score, those of the clock behind them. */
+interface Traffic {
+	message: Int32Array;
+	/** When each is handed to the line. */
+	atUs: Float64Array;
+	startUs: Float64Array;
+	endUs: Float64Array;
+}
+
+/** Plays a score over the lines of a network, and says how late everything is. */
 export function simulate(
 	score: Score,
-	routes: readonly Route[],
+	network: Network,
 	{ runningStatus, usb, slots = 400 }: LatenessOptions
 ): LatenessReport {
-	const routeOf = new Map(routes.map((route) => [route.device, route]));
-	const count = score.atUs.length;
-	const lines = [...new Set(routes.map(({ line }) => line))];
-	const lineIndex = new Map(lines.map((line, i) => [line, i]));
-	const targetRoute = score.targets.map((device) => routeOf.get(device) ?? null);
-	const targetLine = Int32Array.from(targetRoute, (route) => (route ? lineIndex.get(route.line)! : -1));
-	const members: Int32Array[] = split(count, lines.length, (i) => targetLine[score.target[i]]);
-	const arrivalUs = new Float64Array(count).fill(NaN);
-	const firstUs = new Float64Array(count);
-	const handedUs = overUsb(score, targetRoute, usb);
-	const report: LineReport[] = [];
+	const all = withClock(score);
+	const begun = beginnings(all, score, network);
+	const handed = overUsb(all, network, begun, usb);
+	const traffic: Traffic[] = [];
+	const lines: LineReport[] = [];
 	const timeline: Slot[] = [];
-	lines.forEach((line, l) => {
-		const own = clocksOnce(members[l], score);
-		const traffic = trafficOf(score, own);
-		const din = routes.find((route) => route.line === line)!.din;
-		const handed = picked(handedUs, own, new Float64Array(own.length));
-		const { startUs, endUs } = din
-			? simulateLine({ ...traffic, atUs: handed }, runningStatus)
-			: { startUs: handed, endUs: handed };
-		let [bytes, longest] = [0, 0];
-		for (let n = 0; n < own.length; n++) {
-			const i = own[n];
-			arrivalUs[i] = endUs[n] + targetRoute[score.target[i]]!.afterUs;
-			firstUs[i] = startUs[n];
-			bytes += traffic.bytes[n];
-			longest = Math.max(longest, startUs[n] - handed[n]);
-			if (n < slots / lines.length)
+	const starts = network.lines.filter(({ from }) => from.length === 0).length;
+	network.lines.forEach((line, l) => {
+		const fed = merged(all.turn, [
+			{ message: begun[l], atUs: handed[l] },
+			...line.from.map((feed) => ({
+				message: traffic[feed.line].message,
+				atUs: traffic[feed.line].endUs.map((end) => end + feed.delayUs)
+			}))
+		]);
+		const own = {
+			atUs: fed.atUs,
+			status: picked(all.status, fed.message, new Uint8Array(fed.message.length)),
+			bytes: picked(all.bytes, fed.message, new Uint32Array(fed.message.length))
+		};
+		const { startUs, endUs, sent } = line.din
+			? simulateLine(own, runningStatus)
+			: { startUs: fed.atUs, endUs: fed.atUs, sent: own.bytes };
+		traffic.push({ ...fed, startUs, endUs });
+		if (fed.message.length === 0) return;
+		lines.push(reportOf(line, own, { startUs, endUs, sent }));
+		if (line.from.length === 0)
+			for (let n = 0; n < fed.message.length && n < slots / starts; n++)
 				timeline.push({
-					port: line,
-					device: score.targets[score.target[i]],
-					dueMs: traffic.atUs[n] / 1000,
+					port: line.port,
+					device: score.targets[all.to[fed.message[n]]] ?? '',
+					dueMs: all.atUs[fed.message[n]] / 1000,
 					startMs: startUs[n] / 1000,
 					endMs: endUs[n] / 1000
 				});
-		}
-		const lastUs = endUs.length > 0 ? endUs[endUs.length - 1] : 0;
-		if (own.length > 0)
-			report.push({
-				port: line,
-				messages: own.length,
-				bytes,
-				share: lastUs > 0 ? bytes / ((lastUs / 1e6) * WIRE_BYTES_PER_SECOND) : 0,
-				longestQueueMs: longest / 1000
-			});
 	});
-	const byTarget = split(count, score.targets.length, (i) => score.target[i]);
-	const late = new Float64Array(count);
-	let heard = 0;
-	for (let i = 0; i < count; i++)
-		if (!Number.isNaN(arrivalUs[i])) late[heard++] = arrivalUs[i] - score.atUs[i];
+	const late: Float64Array[] = [];
+	const devices = score.targets.flatMap((device, target) => {
+		const heard = heardBy(device, target, network, traffic, all);
+		if (!heard) return [];
+		const found = latenessOf(device, heard, all);
+		late.push(found.late);
+		return [found.lateness];
+	});
 	return {
-		devices: score.targets.flatMap((device, t) =>
-			targetRoute[t] ? [latenessOf(device, byTarget[t], score, arrivalUs, firstUs)] : []
-		),
-		lines: report,
-		histogram: histogram(late.subarray(0, heard)),
+		devices,
+		lines,
+		histogram: histogram(late),
 		timeline,
-		unreached: score.targets.filter((_, t) => targetRoute[t] === null)
+		unreached: score.targets.filter(
+			(device) => !network.hearings.some((hearing) => hearing.device === device)
+		)
+	};
+}
+
+/** The score with the pulses of its clock behind it, as columns. */
+interface Columns extends Pick<Score, 'atUs' | 'to' | 'channels' | 'status' | 'bytes'> {
+	pulses: number;
+	/** Which of all a message is in the order of times; of what is due at once, the clock goes first. */
+	turn: Int32Array;
+}
+
+function withClock(score: Score): Columns {
+	const [count, pulses] = [score.atUs.length, score.clockUs.length];
+	const more = <T extends Float64Array | Int32Array | Uint16Array | Uint8Array | Uint32Array>(
+		column: T,
+		into: T,
+		value: number
+	): T => {
+		into.set(column as never);
+		into.fill(value as never, count);
+		return into;
+	};
+	const atUs = more(score.atUs, new Float64Array(count + pulses), 0);
+	atUs.set(score.clockUs, count);
+	const turn = new Int32Array(count + pulses);
+	for (let i = 0, pulse = 0, next = 0; next < turn.length; next++)
+		turn[pulse < pulses && (i >= count || score.clockUs[pulse] <= score.atUs[i]) ? count + pulse++ : i++] =
+			next;
+	return {
+		atUs,
+		to: more(score.to, new Int32Array(count + pulses), BY_CHANNEL),
+		channels: more(score.channels, new Uint16Array(count + pulses), 0),
+		status: more(score.status, new Uint8Array(count + pulses), 0xf8),
+		bytes: more(score.bytes, new Uint32Array(count + pulses), 1),
+		pulses,
+		turn
+	};
+}
+
+/** Channels (a bit for each) to which anybody answers on a line or on what it feeds. */
+function listened(network: Network): Uint16Array {
+	const mask = new Uint16Array(network.lines.length);
+	for (const { device, line } of network.hearings)
+		for (const channel of network.channels.get(device) ?? []) mask[line] |= 1 << (channel - 1);
+	for (let l = network.lines.length - 1; l >= 0; l--)
+		for (const { line } of network.lines[l].from) mask[line] |= mask[l];
+	return mask;
+}
+
+/** Lines on which, or on what they feed, anybody is. */
+function listening(network: Network): Set<number> {
+	const lines = new Set(network.hearings.map(({ line }) => line));
+	for (let l = network.lines.length - 1; l >= 0; l--)
+		if (lines.has(l)) for (const { line } of network.lines[l].from) lines.add(line);
+	return lines;
+}
+
+/** Which messages begin on which line, in the order of their times: once on a line, however many hear them there. */
+function beginnings(all: Columns, score: Score, network: Network): Int32Array[] {
+	const [mask, heard] = [listened(network), listening(network)];
+	const homes = score.targets.map((device) => network.home.get(device) ?? -1);
+	const count = all.atUs.length - all.pulses;
+	const clocks = network.lines.some(({ clockOut, ownClock }) => clockOut || ownClock);
+	return network.lines.map(({ pipe, clockOut, ownClock }, l) => {
+		const own: number[] = [];
+		if (pipe !== null)
+			for (let i = 0; i < count; i++) {
+				const mine =
+					all.to[i] !== BY_CHANNEL
+						? homes[all.to[i]] === l
+						: all.channels[i] === 0
+							? heard.has(l)
+							: (all.channels[i] & mask[l]) !== 0;
+				if (mine) own.push(i);
+			}
+		const pulsed = clockOut || ownClock || (!clocks && score.clockSupposed && pipe !== null);
+		const pulses = pulsed ? Array.from({ length: all.pulses }, (_, n) => count + n) : [];
+		if (pulses.length === 0) return Int32Array.from(own);
+		return Int32Array.from([...pulses, ...own]).sort((a, b) => all.turn[a] - all.turn[b]);
+	});
+}
+
+/** When each message is at its line: what shares a USB endpoint waits for its frames. */
+function overUsb(all: Columns, network: Network, begun: readonly Int32Array[], usb: boolean): Float64Array[] {
+	const handed = begun.map((own) => picked(all.atUs, own, new Float64Array(own.length)));
+	const pipes = new Map<string, number[]>();
+	network.lines.forEach(({ pipe, din }, l) => {
+		if (pipe !== null && (usb || !din)) pipes.set(pipe, [...(pipes.get(pipe) ?? []), l]);
+	});
+	for (const lines of pipes.values()) {
+		lines.sort((a, b) => network.lines[a].rank - network.lines[b].rank);
+		// All that is sent there by the turns of the messages, those of one message line by line.
+		const first = new Int32Array(all.turn.length + 1);
+		for (const l of lines) for (const i of begun[l]) first[all.turn[i] + 1]++;
+		for (let turn = 0; turn < all.turn.length; turn++) first[turn + 1] += first[turn];
+		const size = first[all.turn.length];
+		const [lineOf, placeOf] = [new Int32Array(size), new Int32Array(size)];
+		for (const l of lines)
+			begun[l].forEach((i, n) => {
+				const at = first[all.turn[i]]++;
+				lineOf[at] = l;
+				placeOf[at] = n;
+			});
+		const sent = Int32Array.from(lineOf, (l, at) => begun[l][placeOf[at]]);
+		const arrive = throughUsb({
+			atUs: picked(all.atUs, sent, new Float64Array(size)),
+			status: picked(all.status, sent, new Uint8Array(size)),
+			bytes: picked(all.bytes, sent, new Uint32Array(size))
+		});
+		for (let at = 0; at < size; at++) handed[lineOf[at]][placeOf[at]] = arrive[at];
+	}
+	return handed;
+}
+
+/** Several streams as one, by time; of what comes at once, what was due earlier goes first. */
+function merged(
+	turn: Int32Array,
+	streams: readonly Pick<Traffic, 'message' | 'atUs'>[]
+): Pick<Traffic, 'message' | 'atUs'> {
+	// What begins here is in order; what was sent on another line is not: real-time bytes overtook the rest there.
+	if (streams.length === 1) return streams[0];
+	const order = streams
+		.flatMap(({ message, atUs }) => Array.from(message, (i, n) => ({ i, at: atUs[n] })))
+		.sort((a, b) => a.at - b.at || turn[a.i] - turn[b.i]);
+	return {
+		message: Int32Array.from(order, ({ i }) => i),
+		atUs: Float64Array.from(order, ({ at }) => at)
+	};
+}
+
+function reportOf(line: Line, own: LineTraffic, { startUs, endUs, sent }: LineTimes): LineReport {
+	let [bytes, packets, longest, last] = [0, 0, 0, 0];
+	for (let n = 0; n < sent.length; n++) {
+		bytes += sent[n];
+		packets += packetsOf(own.status[n], own.bytes[n]);
+		longest = Math.max(longest, startUs[n] - own.atUs[n]);
+		last = Math.max(last, endUs[n]);
+	}
+	const most = line.din ? (last / 1e6) * WIRE_BYTES_PER_SECOND : (last / FRAME_US) * PACKETS_PER_FRAME;
+	return {
+		port: line.port,
+		messages: sent.length,
+		bytes,
+		share: most > 0 ? (line.din ? bytes : packets) / most : 0,
+		longestQueueMs: longest / 1000
 	};
 }
 
@@ -171,98 +299,88 @@ function picked<T extends Float64Array | Uint8Array | Uint32Array>(column: T, ow
 	return into;
 }
 
-const trafficOf = (score: Score, own: Int32Array): LineTraffic => ({
-	atUs: picked(score.atUs, own, new Float64Array(own.length)),
-	status: picked(score.status, own, new Uint8Array(own.length)),
-	bytes: picked(score.bytes, own, new Uint32Array(own.length))
-});
-
-/** When each message is at its interface: all ports of one share its USB cable. A USB instrument always takes that way. */
-function overUsb(score: Score, routes: readonly (Route | null)[], usb: boolean): Float64Array {
-	const handed = Float64Array.from(score.atUs);
-	const pipes = [...new Set(routes.flatMap((route) => (route && (usb || !route.din) ? [route.pipe] : [])))];
-	const pipeOf = routes.map((route) => (route && (usb || !route.din) ? pipes.indexOf(route.pipe) : -1));
-	for (const own of split(score.atUs.length, pipes.length, (i) => pipeOf[score.target[i]])) {
-		const arrive = throughUsb(trafficOf(score, own));
-		for (let n = 0; n < own.length; n++) handed[own[n]] = arrive[n];
-	}
-	return handed;
+/** What comes to a device, a message of its own or of a clock: when its first byte began and when its last was there. */
+interface Heard {
+	i: number;
+	first: number;
+	arrival: number;
 }
 
-/** Indices of `0…count` by group; -1 belongs to none. */
-function split(count: number, groups: number, groupOf: (i: number) => number): Int32Array[] {
-	const sizes = new Int32Array(groups);
-	for (let i = 0; i < count; i++) {
-		const group = groupOf(i);
-		if (group >= 0) sizes[group]++;
+/** What a device hears, in the order in which it was due; by the quicker way, where there are two. `null` for what nobody reaches. */
+function heardBy(
+	device: string,
+	target: number,
+	network: Network,
+	traffic: readonly Traffic[],
+	all: Columns
+): Heard[] | null {
+	const hearings = network.hearings.filter((hearing) => hearing.device === device);
+	if (hearings.length === 0) return null;
+	const mask = (network.channels.get(device) ?? []).reduce((sum, channel) => sum | (1 << (channel - 1)), 0);
+	const heard: { i: number; first: number; arrival: number }[] = [];
+	for (const { line, afterUs } of hearings) {
+		const { message, startUs, endUs } = traffic[line];
+		for (let n = 0; n < message.length; n++) {
+			const i = message[n];
+			const status = all.status[i];
+			const mine =
+				status === 0xf8 ||
+				(all.to[i] === BY_CHANNEL ? status < 0xf0 && (all.channels[i] & mask) !== 0 : all.to[i] === target);
+			if (mine) heard.push({ i, first: startUs[n] + afterUs, arrival: endUs[n] + afterUs });
+		}
 	}
-	const lists = Array.from(sizes, (size) => new Int32Array(size));
-	const at = new Int32Array(groups);
-	for (let i = 0; i < count; i++) {
-		const group = groupOf(i);
-		if (group >= 0) lists[group][at[group]++] = i;
-	}
-	return lists;
-}
-
-/** A clock pulse is sent once to a line, however many of its devices follow it. */
-function clocksOnce(own: Int32Array, score: Score): Int32Array {
-	if (!own.some((i) => isRealTime(score.status[i]))) return own;
-	const seen = new Set<number>();
-	return own.filter((i) => {
-		if (!isRealTime(score.status[i])) return true;
-		if (seen.has(score.atUs[i])) return false;
-		seen.add(score.atUs[i]);
-		return true;
-	});
+	heard.sort((a, b) => all.turn[a.i] - all.turn[b.i] || a.arrival - b.arrival);
+	return heard.filter(({ i }, n) => n === 0 || heard[n - 1].i !== i);
 }
 
 function latenessOf(
 	device: string,
-	own: Int32Array,
-	score: Score,
-	arrivalUs: Float64Array,
-	firstUs: Float64Array
-): Lateness {
-	const late = new Float64Array(own.length);
-	let heard = 0;
+	heard: readonly Heard[],
+	all: Columns
+): { lateness: Lateness; late: Float64Array } {
+	const late = new Float64Array(heard.length);
+	let count = 0;
 	let spread = 0;
 	let jitter: number | null = null;
 	let [chordAt, chordFirst, chordNotes] = [NaN, 0, 0];
 	let [pulseAt, pulseDue] = [NaN, 0];
-	for (const i of own) {
-		if (Number.isNaN(arrivalUs[i])) continue;
-		late[heard++] = arrivalUs[i] - score.atUs[i];
-		if (isRealTime(score.status[i])) {
+	for (const { i, first, arrival } of heard) {
+		if (all.status[i] === 0xf8) {
 			if (!Number.isNaN(pulseAt))
-				jitter = Math.max(jitter ?? 0, Math.abs(arrivalUs[i] - pulseAt - (score.atUs[i] - pulseDue)));
-			[pulseAt, pulseDue] = [arrivalUs[i], score.atUs[i]];
-		} else if ((score.status[i] & 0xf0) === 0x90) {
-			if (score.atUs[i] !== chordAt) [chordAt, chordFirst, chordNotes] = [score.atUs[i], firstUs[i], 0];
-			if (++chordNotes > 1) spread = Math.max(spread, arrivalUs[i] - chordFirst);
+				jitter = Math.max(jitter ?? 0, Math.abs(arrival - pulseAt - (all.atUs[i] - pulseDue)));
+			[pulseAt, pulseDue] = [arrival, all.atUs[i]];
+			continue;
 		}
+		late[count++] = arrival - all.atUs[i];
+		if ((all.status[i] & 0xf0) !== 0x90) continue;
+		if (all.atUs[i] !== chordAt) [chordAt, chordFirst, chordNotes] = [all.atUs[i], first, 0];
+		if (++chordNotes > 1) spread = Math.max(spread, arrival - chordFirst);
 	}
-	const sorted = late.subarray(0, heard).sort();
+	const sorted = late.subarray(0, count).sort();
 	return {
-		device,
-		messages: sorted.length,
-		p50Ms: quantile(sorted, 0.5) / 1000,
-		p95Ms: quantile(sorted, 0.95) / 1000,
-		worstMs: sorted.length > 0 ? sorted[sorted.length - 1] / 1000 : 0,
-		chordSpreadMs: spread / 1000,
-		clockJitterMs: jitter === null ? null : jitter / 1000
+		late: sorted,
+		lateness: {
+			device,
+			messages: count,
+			p50Ms: quantile(sorted, 0.5) / 1000,
+			p95Ms: quantile(sorted, 0.95) / 1000,
+			worstMs: count > 0 ? sorted[count - 1] / 1000 : 0,
+			chordSpreadMs: spread / 1000,
+			clockJitterMs: jitter === null ? null : jitter / 1000
+		}
 	};
 }
 
 /** At most 40 bins of a round width. */
-function histogram(lateUs: Float64Array): LatenessReport['histogram'] {
+function histogram(lateUs: readonly Float64Array[]): LatenessReport['histogram'] {
 	let most = 0;
-	for (const value of lateUs) if (value > most) most = value;
+	for (const sorted of lateUs) most = Math.max(most, sorted.at(-1) ?? 0);
 	const wide = most / 1000 / 40;
 	const binMs =
 		[0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 500, 1000, 5000].find((width) => width >= wide) ?? Math.ceil(wide);
 	const counts = new Array<number>(Math.max(1, Math.ceil(most / 1000 / binMs - 1e-9))).fill(0);
-	for (const value of lateUs)
-		counts[Math.min(counts.length - 1, Math.max(0, Math.ceil(value / 1000 / binMs - 1e-9) - 1))]++;
+	for (const sorted of lateUs)
+		for (const value of sorted)
+			counts[Math.min(counts.length - 1, Math.max(0, Math.ceil(value / 1000 / binMs - 1e-9) - 1))]++;
 	return { binMs, counts };
 }

@@ -18,6 +18,8 @@ export interface LineTimes {
 	startUs: Float64Array;
 	/** When its last byte has gone, µs. */
 	endUs: Float64Array;
+	/** Bytes that travelled: one less where running status saved one. */
+	sent: Uint32Array;
 }
 
 /**
@@ -29,6 +31,7 @@ export function simulateLine({ atUs, status, bytes }: LineTraffic, runningStatus
 	const count = atUs.length;
 	const startUs = new Float64Array(count);
 	const endUs = new Float64Array(count);
+	const sent = Uint32Array.from(bytes);
 	let clock = 0;
 	const nextRealTime = () => {
 		while (clock < count && !isRealTime(status[clock])) clock++;
@@ -49,6 +52,7 @@ export function simulateLine({ atUs, status, bytes }: LineTraffic, runningStatus
 		while (clock < count && atUs[clock] <= Math.max(free, atUs[i])) sendRealTime(Math.max(free, atUs[clock]));
 		const same = runningStatus && status[i] === last && status[i] < 0xf0;
 		let left = same ? bytes[i] - 1 : bytes[i];
+		sent[i] = left;
 		last = status[i] < 0xf0 ? status[i] : 0;
 		let at = Math.max(free, atUs[i]);
 		startUs[i] = at;
@@ -68,28 +72,29 @@ export function simulateLine({ atUs, status, bytes }: LineTraffic, runningStatus
 		free = at;
 	}
 	while (clock < count) sendRealTime(Math.max(free, atUs[clock]));
-	return { startUs, endUs };
+	return { startUs, endUs, sent };
 }
 
 /** Events that one USB transfer of an interface holds: 64 bytes of 4-byte packets (USB-MIDI 1.0, full speed). */
 export const PACKETS_PER_FRAME = 16;
 export const FRAME_US = 1000;
 
-/**
- * When messages arrive at an interface by USB: in the next 1 ms frame that has room. A SysEx byte stream needs a packet
- * for every 3 bytes, every other message one.
- */
+/** Packets that a message takes: one for every 3 bytes of SysEx, one for anything else. */
+export const packetsOf = (status: number, bytes: number): number =>
+	status === 0xf0 ? Math.ceil(bytes / 3) : 1;
+
+/** When messages arrive at an interface by USB: with the next 1 ms frame that begins after they are due and has room. */
 export function throughUsb({ atUs, status, bytes }: LineTraffic): Float64Array {
 	const arriveUs = new Float64Array(atUs.length);
 	let frame = 0;
 	let room = PACKETS_PER_FRAME;
 	for (let i = 0; i < atUs.length; i++) {
-		const earliest = Math.ceil(atUs[i] / FRAME_US);
+		const earliest = Math.floor(atUs[i] / FRAME_US) + 1;
 		if (earliest > frame) {
 			frame = earliest;
 			room = PACKETS_PER_FRAME;
 		}
-		let packets = status[i] === 0xf0 ? Math.ceil(bytes[i] / 3) : 1;
+		let packets = packetsOf(status[i], bytes[i]);
 		// A long message arrives with its last packet; what comes after it waits behind.
 		while (packets > room) {
 			packets -= room;

@@ -1,17 +1,27 @@
 import { Problem } from '../../problem';
-import { readMidiFile } from '../../midi';
+import { isRealTime, readMidiFile, SYSEX_END, SYSEX_START } from '../../midi';
 
-/** What is played, to whom: columns again. `target` is an index into `targets`. */
+/** What is played, to whom: columns again, in the order of their times. */
 export interface Score {
-	/** Ids of devices. */
+	/** Ids of the devices that are played, each once. */
 	targets: string[];
 	atUs: Float64Array;
-	target: Int32Array;
+	/** Index into `targets`, for what is played to one device; or `BY_CHANNEL`. */
+	to: Int32Array;
+	/** For `BY_CHANNEL`: a bit for each channel (1–16 are bits 0–15) whose listeners it goes to; none for every line with anybody on it. */
+	channels: Uint16Array;
 	status: Uint8Array;
 	bytes: Uint32Array;
+	/** When a pulse of the clock is due, as long as it is played. */
+	clockUs: Float64Array;
+	/** Where nobody sends clock, the computer is supposed to, at every out. */
+	clockSupposed: boolean;
 	/** What did not find a listener. */
 	unheard: { channel: number; messages: number }[];
 }
+
+/** Not to one device, but to whoever listens. */
+export const BY_CHANNEL = -1;
 
 export interface Part {
 	device: string;
@@ -19,30 +29,40 @@ export interface Part {
 	channel: number;
 }
 
+interface Event {
+	atUs: number;
+	to: number;
+	channels: number;
+	status: number;
+	bytes: number;
+}
+
 /** Events in any order, as a score. */
 class Sheet {
-	readonly #events: { atUs: number; target: number; status: number; bytes: number }[] = [];
+	readonly #events: Event[] = [];
 
-	add(atUs: number, target: number, status: number, bytes: number): void {
-		this.#events.push({ atUs, target, status, bytes });
+	add(atUs: number, to: number, status: number, bytes: number, channels = 0): void {
+		this.#events.push({ atUs, to, channels, status, bytes });
 	}
 
-	score(targets: string[], unheard: Score['unheard'] = []): Score {
+	score(more: Pick<Score, 'targets'> & Partial<Score>): Score {
 		const events = this.#events.sort((a, b) => a.atUs - b.atUs);
 		return {
-			targets,
 			atUs: Float64Array.from(events, ({ atUs }) => atUs),
-			target: Int32Array.from(events, ({ target }) => target),
+			to: Int32Array.from(events, ({ to }) => to),
+			channels: Uint16Array.from(events, ({ channels }) => channels),
 			status: Uint8Array.from(events, ({ status }) => status),
 			bytes: Uint32Array.from(events, ({ bytes }) => bytes),
-			unheard
+			clockUs: new Float64Array(),
+			clockSupposed: false,
+			unheard: [],
+			...more
 		};
 	}
 }
 
 const NOTE_ON = 0x90;
 const CONTROL = 0xb0;
-const CLOCK = 0xf8;
 const on = (kind: number, channel: number) => kind | (channel - 1);
 
 /** Built-in patterns: enough of each to see what a port makes of it. */
@@ -55,49 +75,68 @@ export const PATTERNS = {
 } as const;
 export type Pattern = keyof typeof PATTERNS;
 
+/** Pulses of a clock to a quarter note (MIDI 1.0, timing clock). */
+const PULSES = 24;
+
 /** A pattern played on some parts. `seconds` of it; at `bpm` quarter notes a minute. */
 export function patternScore(pattern: Pattern, parts: readonly Part[], seconds: number, bpm = 120): Score {
 	const sheet = new Sheet();
-	const targets = parts.map(({ device }) => device);
+	const targets = [...new Set(parts.map(({ device }) => device))];
 	const endUs = seconds * 1e6;
 	const quarterUs = 60e6 / bpm;
 	const every = (stepUs: number, act: (atUs: number) => void) => {
 		for (let n = 0; n * stepUs < endUs; n++) act(n * stepUs);
 	};
-	const notes = (atUs: number, many: number) =>
-		parts.forEach(({ channel }, target) => {
-			for (let n = 0; n < many; n++) sheet.add(atUs, target, on(NOTE_ON, channel), 3);
+	const to = parts.map(({ device }) => targets.indexOf(device));
+	const messages = (atUs: number, kind: number, many: number) =>
+		parts.forEach(({ channel }, i) => {
+			for (let n = 0; n < many; n++) sheet.add(atUs, to[i], on(kind, channel), 3);
 		});
-	const clock = () =>
-		parts.forEach((_, target) => every(quarterUs / 24, (atUs) => sheet.add(atUs, target, CLOCK, 1)));
 	switch (pattern) {
 		case 'chords':
-			every(500_000, (atUs) => notes(atUs, 10));
+			every(500_000, (atUs) => messages(atUs, NOTE_ON, 10));
 			break;
 		case 'drums':
-			every(quarterUs / 4, (atUs) => notes(atUs, 4));
+			every(quarterUs / 4, (atUs) => messages(atUs, NOTE_ON, 4));
 			break;
 		case 'sweeps':
-			every(10_000, (atUs) =>
-				parts.forEach(({ channel }, target) => {
-					for (let n = 0; n < 3; n++) sheet.add(atUs, target, on(CONTROL, channel), 3);
-				})
-			);
+			every(10_000, (atUs) => messages(atUs, CONTROL, 3));
 			break;
 		case 'clock':
-			clock();
-			every(quarterUs / 2, (atUs) => notes(atUs, 1));
+			every(quarterUs / 2, (atUs) => messages(atUs, NOTE_ON, 1));
 			break;
 		case 'dump':
-			every(500_000, (atUs) => notes(atUs, 10));
-			if (parts.length > 0) sheet.add(250_000, 0, 0xf0, 4096);
+			every(500_000, (atUs) => messages(atUs, NOTE_ON, 10));
+			if (parts.length > 0) sheet.add(250_000, 0, SYSEX_START, 4096);
 			break;
 	}
-	return sheet.score(targets);
+	const pulses: number[] = [];
+	every(quarterUs / PULSES, (atUs) => pulses.push(atUs));
+	return sheet.score({
+		targets,
+		clockUs: Float64Array.from(pulses),
+		clockSupposed: pattern === 'clock'
+	});
+}
+
+/** The messages in an escape packet outside of a SysEx message: each with its status byte. */
+function* escaped(data: Uint8Array): Generator<{ status: number; bytes: number }> {
+	for (let at = 0; at < data.length;) {
+		const status = data[at];
+		let end = at + 1;
+		if (status === SYSEX_START) {
+			const close = data.indexOf(SYSEX_END, at);
+			end = close < 0 ? data.length : close + 1;
+		} else if (!isRealTime(status)) while (end < data.length && data[end] < 0x80) end++;
+		// Data bytes without a status have no meaning by themselves.
+		if (status >= 0x80 && status !== SYSEX_END) yield { status, bytes: end - at };
+		at = end;
+	}
 }
 
 /**
- * A Standard MIDI File as a score: its channel messages and SysEx, by its own tempo, each to the devices on its channel.
+ * A Standard MIDI File as a score, by its own tempo: channel messages to whoever listens on their channel; SysEx, whole
+ * or in packets, to where the channels of its track go, or everywhere where it has none; real-time bytes everywhere.
  * @throws Problem `smf.not-a-midi-file`, `score.empty`, `score.timecode`
  */
 export function fileScore(bytes: Uint8Array, parts: readonly Part[]): Score {
@@ -108,24 +147,50 @@ export function fileScore(bytes: Uint8Array, parts: readonly Part[]): Score {
 			'This MIDI file counts in time code instead of beats.',
 			'Save it with beats (ticks per quarter note).'
 		);
-	const events = file.tracks.flat().sort((a, b) => a.tick - b.tick);
+	const bit = (status: number) => 1 << (status & 0x0f);
+	const events = file.tracks
+		.flatMap((track, at) => {
+			const mask = track.reduce((sum, { kind, data }) => (kind === 'channel' ? sum | bit(data[0]) : sum), 0);
+			return track.map((event) => ({ ...event, mask, track: at }));
+		})
+		.sort((a, b) => a.tick - b.tick);
 	const sheet = new Sheet();
+	const able = new Set(parts.map(({ channel }) => channel));
 	const unheard = new Map<number, number>();
+	const pulses: number[] = [];
 	let [tick, atUs, quarterUs, sent] = [0, 0, 500_000, 0];
-	for (const { tick: next, kind, data } of events) {
+	const play = (status: number, length: number, mask: number) => {
+		if (status < SYSEX_START) {
+			const channel = (status & 0x0f) + 1;
+			if (!able.has(channel)) {
+				unheard.set(channel, (unheard.get(channel) ?? 0) + 1);
+				return;
+			}
+			sheet.add(atUs, BY_CHANNEL, status, length, bit(status));
+			sent++;
+		} else sheet.add(atUs, BY_CHANNEL, status, length, status === SYSEX_START ? mask : 0);
+	};
+	/** Tracks in which a SysEx message has begun and not ended. */
+	const open = new Set<number>();
+	const sysex = (track: number, data: Uint8Array, length: number, mask: number) => {
+		play(SYSEX_START, length, mask);
+		if (data.at(-1) === SYSEX_END) open.delete(track);
+		else open.add(track);
+	};
+	for (const { tick: next, kind, data, mask, track } of events) {
+		// Pulses up to here, at the tempo until here.
+		for (let n = Math.ceil((tick * PULSES) / file.division); n * file.division < next * PULSES; n++)
+			pulses.push(atUs + (((n * file.division) / PULSES - tick) * quarterUs) / file.division);
 		atUs += ((next - tick) * quarterUs) / file.division;
 		tick = next;
 		if (kind === 'meta') {
 			// Set tempo: three bytes, microseconds per quarter note.
 			if (data[0] === 0x51 && data.length === 4) quarterUs = (data[1] << 16) | (data[2] << 8) | data[3];
-			continue;
-		}
-		if (kind !== 'channel') continue;
-		const channel = (data[0] & 0x0f) + 1;
-		const able = parts.flatMap((part, target) => (part.channel === channel ? [target] : []));
-		if (able.length === 0) unheard.set(channel, (unheard.get(channel) ?? 0) + 1);
-		for (const target of able) sheet.add(atUs, target, data[0], data.length);
-		sent += able.length;
+		} else if (kind === 'channel') play(data[0], data.length, mask);
+		else if (kind === 'sysex') sysex(track, data, data.length + 1, mask);
+		// A packet that goes on with the message before it.
+		else if (open.has(track) && !isRealTime(data[0])) sysex(track, data, data.length, mask);
+		else for (const message of escaped(data)) play(message.status, message.bytes, mask);
 	}
 	if (sent === 0)
 		throw new Problem(
@@ -135,8 +200,9 @@ export function fileScore(bytes: Uint8Array, parts: readonly Part[]): Score {
 				: 'There is no note in this file.',
 			'Choose a file that plays on the channels of the ledger.'
 		);
-	return sheet.score(
-		parts.map(({ device }) => device),
-		[...unheard].map(([channel, messages]) => ({ channel, messages }))
-	);
+	return sheet.score({
+		targets: [...new Set(parts.map(({ device }) => device))],
+		clockUs: Float64Array.from(pulses),
+		unheard: [...unheard].map(([channel, messages]) => ({ channel, messages }))
+	});
 }

@@ -2,13 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
 	fileScore,
+	lineOf,
+	networkOf,
 	partsOf,
 	patternScore,
-	routesOf,
 	simulate,
 	simulateLine,
 	throughUsb,
-	type Route
+	type Network
 } from './index';
 import { rigSchema } from '../../rig';
 
@@ -17,13 +18,17 @@ const line = (messages: [atUs: number, status: number, bytes: number][]) => ({
 	status: Uint8Array.from(messages, ([, status]) => status),
 	bytes: Uint32Array.from(messages, ([, , bytes]) => bytes)
 });
-const route = (device: string, line = 'out'): Route => ({
-	device,
-	line,
-	pipe: 'ferry',
-	din: true,
-	afterUs: 0
-});
+/** Devices on lines that begin at one interface, each on channels of its own. */
+const plain = (devices: [device: string, line: string, ...channels: number[]][]): Network => {
+	const ports = [...new Set(devices.map(([, port]) => port))];
+	return {
+		lines: ports.map((port) => lineOf(port, { pipe: 'ferry' })),
+		hearings: devices.map(([device, port]) => ({ device, line: ports.indexOf(port), afterUs: 0 })),
+		channels: new Map(devices.map(([device, , ...channels]) => [device, channels])),
+		home: new Map(devices.map(([device, port]) => [device, ports.indexOf(port)]))
+	};
+};
+const one = plain([['a', 'out', 1]]);
 const alone = { runningStatus: true, usb: false };
 
 describe('the formulas of the wire, to the microsecond', () => {
@@ -38,10 +43,8 @@ describe('the formulas of the wire, to the microsecond', () => {
 
 	it('a ten-note chord takes 6.72 ms, and 9.6 ms without running status', () => {
 		const chord = patternScore('chords', [{ device: 'a', channel: 1 }], 0.4);
-		expect(simulate(chord, [route('a')], alone).devices[0].chordSpreadMs).toBe(6.72);
-		expect(simulate(chord, [route('a')], { ...alone, runningStatus: false }).devices[0].chordSpreadMs).toBe(
-			9.6
-		);
+		expect(simulate(chord, one, alone).devices[0].chordSpreadMs).toBe(6.72);
+		expect(simulate(chord, one, { ...alone, runningStatus: false }).devices[0].chordSpreadMs).toBe(9.6);
 	});
 
 	it('clock on an idle line does not jitter, and arrives 320 µs after it is due', () => {
@@ -144,7 +147,7 @@ it('USB takes 16 packets a millisecond, a SysEx packet for every three bytes', (
 		[5000, 0xf0, 100]
 	]);
 	const at = throughUsb(traffic);
-	expect([at[0], at[15], at[16], at[17]]).toEqual([1000, 1000, 2000, 7000]);
+	expect([at[0], at[15], at[16], at[17]]).toEqual([1000, 1000, 2000, 8000]);
 });
 
 it('makes the ports of one interface share its USB cable', () => {
@@ -156,17 +159,22 @@ it('makes the ports of one interface share its USB cable', () => {
 		],
 		0.4
 	);
-	const [a, b] = simulate(chords, [route('a', 'one'), route('b', 'two')], { ...alone, usb: true }).devices;
-	// Sixteen packets go in the first millisecond; the line is busy for longer than the other four wait.
-	expect([a.worstMs, b.worstMs]).toEqual([6.72, 6.72]);
+	const two = plain([
+		['a', 'one', 1],
+		['b', 'two', 2]
+	]);
+	const [a, b] = simulate(chords, two, { ...alone, usb: true }).devices;
+	// Sixteen packets go with the next frame; the line is busy for longer than the other four wait.
+	expect([a.worstMs, b.worstMs]).toEqual([7.72, 7.72]);
+	const names = ['a', 'b', 'c', 'd', 'e'];
 	const many = patternScore(
 		'chords',
-		['a', 'b', 'c', 'd', 'e'].map((device, i) => ({ device, channel: i + 1 })),
+		names.map((device, i) => ({ device, channel: i + 1 })),
 		0.4
 	);
-	const routes = ['a', 'b', 'c', 'd', 'e'].map((device) => route(device, device));
-	expect(simulate(many, routes, { ...alone, usb: true }).devices.map(({ worstMs }) => worstMs)).toEqual([
-		6.72, 6.72, 7.72, 7.72, 8.72
+	const five = plain(names.map((name, i) => [name, name, i + 1]));
+	expect(simulate(many, five, { ...alone, usb: true }).devices.map(({ worstMs }) => worstMs)).toEqual([
+		7.72, 7.72, 8.72, 8.72, 9.72
 	]);
 });
 
@@ -198,7 +206,7 @@ describe('a studio', () => {
 	it('makes devices on one port wait for each other, and names what nobody reaches', () => {
 		const report = simulate(
 			patternScore('chords', [...partsOf(rig), { device: 'c', channel: 3 }], 0.4),
-			routesOf(rig),
+			networkOf(rig),
 			alone
 		);
 		expect(report.devices.map(({ device, worstMs }) => [device, worstMs])).toEqual([
