@@ -1,7 +1,7 @@
-import { indexRig, type Rig } from '../rig';
+import { indexRig, sameModel, type Rig } from '../rig';
 import { countGoals } from './count-goals';
 import type { Layout } from './layout';
-import type { PlanAssignment, PlanBox } from './plan';
+import type { PlanAssignment, PlanBox, PlanPlug } from './plan';
 import type { Goals } from './policy';
 import type { PlanTask } from './task';
 
@@ -9,6 +9,7 @@ import type { PlanTask } from './task';
 export interface Assembled {
 	assignments: PlanAssignment[];
 	boxes: PlanBox[];
+	plugs: PlanPlug[];
 	unplaced: string[];
 }
 
@@ -16,13 +17,9 @@ export interface Assembled {
 function newDeviceIds(rig: Rig, task: PlanTask, layout: Layout): Map<string, number> {
 	const ids = new Map<string, number>();
 	const { settings } = indexRig(rig);
+	const alike = (model: string) => rig.devices.filter((device) => sameModel(device.model, model));
 	const taken = (model: string) =>
-		new Set([
-			...rig.devices.filter((device) => device.model === model).map(({ id }) => settings.get(id)?.deviceId),
-			...[...ids]
-				.filter(([id]) => rig.devices.find((device) => device.id === id)?.model === model)
-				.map(([, id]) => id)
-		]);
+		new Set(alike(model).flatMap(({ id }) => [settings.get(id)?.deviceId, ids.get(id)]));
 	const heard = new Set<string>();
 	for (const { id, model, present } of task.devices) {
 		const feed = layout.feeds.get(id);
@@ -80,7 +77,7 @@ export function assemble(task: PlanTask, layout: Layout): Assembled {
 		...[...layout.boxes].map(([device, { out, hop, via }]) => ({ device, out, in: null, hop, via })),
 		...[...layout.merges].map(([device, into]) => ({ device, out: null, in: into, hop: 0, via: null }))
 	];
-	return { assignments, boxes, unplaced };
+	return { assignments, boxes, plugs: task.plugs, unplaced };
 }
 
 /** The goals of a layout, counted from the plan that it makes by code that shares nothing with the programmes. */

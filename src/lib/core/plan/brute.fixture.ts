@@ -36,16 +36,59 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 	const ins = interfaces.flatMap((device) =>
 		device.ports.filter(({ direction }) => direction === 'in').map(({ id }) => ({ id, place: device.place }))
 	);
-	const real = rig.devices.filter(({ kind }) => kind === 'sound module');
-	const boxes = policy === 'port-per-instrument' ? [] : rig.devices.filter(({ kind }) => kind === 'thru box');
+	const isUsb = (device: RigDevice) => device.ports.some(({ connector }) => connector === 'usb-device');
+	const modules = rig.devices.filter(({ kind }) => kind === 'sound module');
+	const real = modules.filter((device) => !isUsb(device));
+	const alone = policy === 'port-per-instrument';
+	const boxes = rig.devices.filter(({ kind }) => kind === 'thru box');
 	const merges = rig.devices.filter(({ kind }) => kind === 'merge box');
 	const thrus = (device: RigDevice) =>
 		device.ports
 			.filter(({ direction }) => direction === 'thru' || (device.kind === 'thru box' && direction === 'out'))
 			.map(({ id }) => id);
 	const hasOut = (device: RigDevice) => device.ports.some(({ direction }) => direction === 'out');
+	const connector = (socket: string) =>
+		rig.devices.flatMap(({ ports }) => ports).find(({ id }) => id === socket)!.connector;
+	const crossing = (a: string, b: string) => [connector(a), connector(b)].sort().join() === 'trs-a,trs-b';
 	const hasCable = (from: string, to: string) =>
-		rig.cables.some((cable) => cable.from === from && cable.to === to);
+		rig.cables.some(
+			(cable) =>
+				cable.from === from && cable.to === to && crossing(from, to) === (cable.adapter === 'crossing')
+		);
+	const plugging = (from: string, to: string, computer: string) =>
+		hasCable(from, to)
+			? 0
+			: crossing(from, to) && interfaces.some(({ id }) => computer.startsWith(`${id}.`))
+				? 2
+				: 1;
+	/** Cables that stay where they are: players’ own, and outs that want no return. */
+	const played = (device: RigDevice) =>
+		rig.cables.some(
+			({ from, to }) => to === `${device.id}.in` && from.startsWith('pl.') && hasCable(from, to)
+		);
+	const wantsBack = (device: RigDevice) => device.wants.return || device.lock.in !== undefined;
+	const outsider = (into: string) =>
+		rig.cables.some(
+			({ from, to }) =>
+				to === into &&
+				(from.startsWith('pl.') || real.some((device) => from === `${device.id}.out` && !wantsBack(device)))
+		);
+	const isOff = (out: string) => {
+		const shown = (rig.host?.ports ?? []).filter(
+			({ port, direction }) => port === out && direction === 'out'
+		);
+		return shown.length > 0 && !shown.some(({ playing, hidden }) => playing && !hidden);
+	};
+	const usb = modules.filter(isUsb);
+	const computers = rig.devices.filter(({ kind }) => kind === 'computer').flatMap(({ ports }) => ports);
+	const unplugged =
+		computers.length === 0
+			? 0
+			: usb.filter(({ id }) => !rig.cables.some(({ from }) => from === `${id}.usb`)).length;
+	const freeUsb = computers.filter(
+		({ id }) => !rig.cables.some(({ from, to }) => id === to || id === from)
+	).length;
+	const usbMoves = Math.min(unplugged, freeUsb);
 	const setting = (device: RigDevice) => rig.settings.find((entry) => entry.device === device.id);
 	const today = (device: RigDevice) => {
 		const channel = setting(device)?.channel;
@@ -67,11 +110,23 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 	let best: number[] | null = null;
 
 	const nodes = [...real, ...boxes];
-	const sockets = [
-		...outs.map(({ id }) => id),
-		...(policy === 'port-per-instrument' ? [] : nodes.flatMap(thrus))
-	];
-	for (const chosen of choices(nodes.map(() => [null, ...sockets]))) {
+	const sockets = [...outs.map(({ id }) => id), ...nodes.flatMap(thrus)];
+	/** Alone on its out, a device may stay behind boxes that stay too. */
+	const able = (node: RigDevice) =>
+		!alone
+			? [null, ...sockets]
+			: [
+					null,
+					...sockets.filter(
+						(socket) =>
+							hasCable(socket, `${node.id}.in`) &&
+							(outs.some(({ id }) => id === socket) || boxes.some((box) => thrus(box).includes(socket)))
+					),
+					...(boxes.includes(node)
+						? []
+						: outs.map(({ id }) => id).filter((id) => !hasCable(id, `${node.id}.in`)))
+				];
+	for (const chosen of choices(nodes.map(able))) {
 		const used = chosen.filter((socket) => socket !== null);
 		if (new Set(used).size < used.length) continue;
 		const placed = real.filter((device, i) => chosen[i] !== null);
@@ -91,12 +146,12 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 			continue;
 		if (placed.some((device) => device.lock.out && roots[nodes.indexOf(device)]!.out !== device.lock.out))
 			continue;
-		if (placed.some((device) => device.wants.return && !hasOut(device))) continue;
+		if (placed.some((device) => wantsBack(device) && !hasOut(device))) continue;
 		const company = (device: RigDevice) =>
 			placed.filter(
 				(other) => other !== device && roots[nodes.indexOf(other)]!.out === roots[nodes.indexOf(device)]!.out
 			);
-		if (placed.some((device) => device.receive.omni && company(device).length > 0)) continue;
+		if (placed.some((device) => (alone || device.receive.omni) && company(device).length > 0)) continue;
 		const loads = outs.map(({ id }) =>
 			placed
 				.filter((device) => roots[nodes.indexOf(device)]!.out === id)
@@ -106,9 +161,15 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 		const returned = returns(placed);
 		if (!returned) continue;
 		const crowded = placed.filter((device) => device.wants.tight && company(device).length > 0).length;
-		const feedMoves = nodes.filter(
-			(device, i) => chosen[i] !== null && !hasCable(chosen[i]!, `${device.id}.in`)
-		).length;
+		const feedMoves =
+			usbMoves +
+			nodes.reduce(
+				(sum, device, i) =>
+					chosen[i] === null ? sum : sum + plugging(chosen[i]!, `${device.id}.in`, chosen[i]!),
+				0
+			) +
+			new Set(roots.flatMap((root) => (root && isOff(root.out) ? [root.out] : []))).size +
+			placed.filter(played).length;
 		const ids = placed.filter((device, i) =>
 			placed
 				.slice(0, i)
@@ -116,7 +177,7 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 					(other) =>
 						company(device).includes(other) &&
 						other.model !== '' &&
-						other.model === device.model &&
+						other.model.toLowerCase() === device.model.toLowerCase() &&
 						setting(other)?.deviceId != null &&
 						setting(other)?.deviceId === setting(device)?.deviceId
 				)
@@ -127,9 +188,11 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 		}).length;
 		const lower = [unplaced, crowded, feedMoves + ids + returned.moves];
 		if (best && less(best.slice(0, 3), lower)) continue;
-		for (const channels of choices(placed.map(channelChoices))) {
-			const clash = placed.some((a, i) =>
-				placed.some(
+		// By USB alone a device has a place; studio-wide it takes channels too.
+		const listening = policy === 'studio-wide-channels' ? [...placed, ...usb] : placed;
+		for (const channels of choices(listening.map(channelChoices))) {
+			const clash = listening.some((a, i) =>
+				listening.some(
 					(b, j) =>
 						j > i &&
 						(policy === 'studio-wide-channels' || company(a).includes(b)) &&
@@ -137,7 +200,7 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 				)
 			);
 			if (clash) continue;
-			const changed = placed.filter((device, i) => channels[i].join() !== today(device).join()).length;
+			const changed = listening.filter((device, i) => channels[i].join() !== today(device).join()).length;
 			const value = [
 				unplaced,
 				crowded,
@@ -154,7 +217,7 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 
 	/** The best returns of a set of devices: fewest moves, then fewest to another place. */
 	function returns(placed: RigDevice[]): { moves: number; away: number } | null {
-		const wanting = placed.filter((device) => device.wants.return);
+		const wanting = placed.filter(wantsBack);
 		let found: number[] | null = null;
 		for (const into of choices(merges.map(() => [null, ...ins.map(({ id }) => id)]))) {
 			const boxed = into.filter((entry) => entry !== null);
@@ -172,17 +235,19 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 					merges.some(
 						(box) =>
 							chosen.filter((entry) => entry === box.id).length >
-							box.ports.filter(({ direction }) => direction === 'in').length
+							box.ports.filter(({ id, direction }) => direction === 'in' && !outsider(id)).length
 					)
 				)
 					continue;
-				let [moves, away] = [boxMoves, 0];
+				let [moves, away] = [boxMoves + [...direct, ...boxed].filter((into) => outsider(into!)).length, 0];
 				wanting.forEach((device, i) => {
 					const box = merges.find(({ id }) => id === chosen[i]);
 					const targets = box
 						? box.ports.filter(({ direction }) => direction === 'in').map(({ id }) => id)
 						: [chosen[i]];
-					if (!targets.some((target) => hasCable(`${device.id}.out`, target))) moves++;
+					moves += Math.min(
+						...targets.map((target) => plugging(`${device.id}.out`, target, box ? '' : target))
+					);
 					const place = ins.find(({ id }) => id === chosen[i])?.place ?? '';
 					if (device.place !== '' && place !== '' && device.place !== place) away++;
 				});

@@ -1,5 +1,5 @@
 import type { Rig, RigDevice } from '../rig/schema';
-import { countGoals, isInterface } from './count-goals';
+import { countGoals, isGiven } from './count-goals';
 import type { Plan } from './plan';
 import type { Goals } from './policy';
 
@@ -22,7 +22,7 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 
 	// Each device once, each with a place that exists.
 	const seen = new Set<string>();
-	const onWire = plan.assignments.filter(({ out }) => out !== null && isInterface(deviceOfPort.get(out)));
+	const onWire = plan.assignments.filter(({ out }) => out !== null && isGiven(rig, out));
 	const nodes = [...onWire, ...plan.boxes.filter(({ out }) => out !== null)];
 	for (const { device: id } of [...plan.assignments, ...plan.boxes]) {
 		if (seen.has(id)) complain(`${id} has two places.`);
@@ -52,7 +52,7 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 		if (own.lock.out && own.lock.out !== out) complain(`${id} is locked to ${own.lock.out}.`);
 		const wireless = own.ports.some((entry) => entry.connector === 'wireless' && entry.direction !== 'out');
 		if (wireless !== (port(out!)?.connector === 'wireless')) complain(`${id} cannot be joined to ${out}.`);
-		if (plan.policy === 'port-per-instrument' && nodes.filter((node) => node.out === out).length > 1)
+		if (plan.policy === 'port-per-instrument' && onWire.filter((node) => node.out === out).length > 1)
 			complain(`${out} has more than one instrument.`);
 	}
 
@@ -60,7 +60,7 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 	for (const { device: id, channels, out } of plan.assignments) {
 		if (out === null) continue;
 		const { receive, lock } = device(id);
-		const direct = !isInterface(deviceOfPort.get(out));
+		const direct = !isGiven(rig, out);
 		if (direct && plan.policy !== 'studio-wide-channels') continue;
 		if (channels.length !== receive.parts)
 			complain(`${id} has ${channels.length} channels for ${receive.parts} parts.`);
@@ -86,7 +86,12 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 				complain(`An omni receiver shares ${a.out}.`);
 			const ids = [a, b].map((entry) => entry.deviceId ?? setting(entry.device)?.deviceId ?? null);
 			const [first, second] = [device(a.device), device(b.device)];
-			if (first.model !== '' && first.model === second.model && ids[0] !== null && ids[0] === ids[1])
+			if (
+				first.model.trim() !== '' &&
+				first.model.trim().toLowerCase() === second.model.trim().toLowerCase() &&
+				ids[0] !== null &&
+				ids[0] === ids[1]
+			)
 				complain(`${a.device} and ${b.device} answer to one device ID on ${a.out}.`);
 		})
 	);
@@ -96,9 +101,10 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 	const mergeLoad = new Map<string, number>();
 	for (const { device: id, in: into, merge, out } of plan.assignments) {
 		const own = device(id);
-		const direct = out !== null && !isInterface(deviceOfPort.get(out));
+		const direct = out !== null && !isGiven(rig, out);
 		if (direct) continue;
-		if (own.wants.return && into === null) complain(`${id} has no return.`);
+		if ((own.wants.return || own.lock.in) && into === null) complain(`${id} has no return.`);
+		if (own.lock.in && merge !== null) complain(`${id} is locked to ${own.lock.in}.`);
 		if (into === null) continue;
 		if (merge !== null) {
 			mergeLoad.set(merge, (mergeLoad.get(merge) ?? 0) + 1);

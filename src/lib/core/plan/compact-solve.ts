@@ -4,7 +4,7 @@ import type { Milp, Terms } from './milp';
 import { planModel, bestAlone, type PlanModel } from './model';
 import type { Goals } from './policy';
 import { readReturns } from './sets/set-programme';
-import type { Solver } from './solver';
+import type { Run, Solver } from './solver';
 import type { Candidate, PlanTask } from './task';
 
 const EPSILON = 1e-6;
@@ -69,42 +69,57 @@ class Stage {
 		before: Found | null,
 		read: (values: Float64Array) => Found
 	): { found: Found; bound: number; proved: boolean } | null {
-		const { solver, milp, report } = this;
-		const { goal, terms, constant, step } = this.goal;
+		const { solver, report } = this;
+		const { goal, terms } = this.goal;
 		let found = before;
-		// What is nought already cannot be less.
-		const done = () => found !== null && (terms.size === 0 || found.counted[goal] === 0);
 		let sought = false;
-		if (!done() && !(found && solver.over)) {
-			const run = solver.run(milp, {
-				goal: terms,
-				begin: found?.values,
-				gap: step < 1 ? 1e-6 : 0.99 * step,
-				onBounds: (best, bound) =>
-					report(best === null ? null : best + constant, bound === null ? null : bound + constant)
-			});
-			if (run.values) {
-				const next = read(run.values);
-				if (!found || next.counted[goal] < found.counted[goal]) found = next;
-			}
-			sought = run.status === 'optimal';
-		}
+		/** Ways of looking in which nothing better was not found yet: the usual one has said so by its own search. */
+		let proofs: readonly boolean[] = [true];
+		// Where there is no plan yet, or the bound is not met: the best that the solver finds.
+		const seek = () => {
+			const run = this.#least(found);
+			sought = run.status !== 'stopped';
+			// There is a plan: that there is none is no proof, but a slip.
+			if (run.status === 'infeasible') proofs = [false, true];
+			const next = run.values && read(run.values);
+			if (next && (!found || next.counted[goal] < found.counted[goal])) found = next;
+			return sought;
+		};
+		if (!found) seek();
 		if (!found) return null;
-		for (;;) {
-			const value: number = found.counted[goal];
-			if (done()) return { found, bound: value, proved: true };
-			if (solver.over) return { found, bound: 0, proved: false };
-			const bound = Math.max(0, this.#ownBound());
+		for (let bound = 0; ;) {
+			const value: number = (found as Found).counted[goal];
+			// What is nought already cannot be less.
+			if (terms.size === 0 || value === 0) return { found, bound: value, proved: true };
+			if (solver.over) return { found, bound: Math.min(value, bound), proved: false };
+			if (bound === 0) bound = Math.max(0, this.#ownBound());
 			report(value, Math.min(value, bound));
 			if (bound >= value - EPSILON) return { found, bound: value, proved: true };
-			const better = this.#better(value, sought ? [true] : [false, true]);
+			if (!sought) {
+				if (!seek()) return { found, bound: Math.min((found as Found).counted[goal], bound), proved: false };
+				continue;
+			}
+			const better = this.#better(value, proofs);
 			if (better === 'none') return { found, bound: value, proved: true };
 			const next = better === 'unknown' ? null : read(better);
 			// A solution that is not what the solver says of it proves nothing.
 			if (!next || next.counted[goal] >= value)
 				return { found, bound: Math.min(value, bound), proved: false };
-			[found, sought] = [next, false];
+			// The first proof was wrong: from here on both ways are asked anew.
+			[found, proofs] = [next, [false, true]];
 		}
+	}
+
+	/** The least value that the solver finds. */
+	#least(from: Found | null): Run {
+		const { terms, constant, step } = this.goal;
+		return this.solver.run(this.milp, {
+			goal: terms,
+			begin: from?.values,
+			gap: step < 1 ? 1e-6 : 0.99 * step,
+			onBounds: (best, bound) =>
+				this.report(best === null ? null : best + constant, bound === null ? null : bound + constant)
+		});
 	}
 
 	/** A solution whose value is less, or whether there is none: that counts where it was found in each of these ways. */
@@ -144,6 +159,9 @@ function readLayout(task: PlanTask, model: PlanModel, values: Float64Array): Lay
 				layout.boxes.set(device.id, { out: out.id, hop, via });
 				continue;
 			}
+			if (task.policy === 'port-per-instrument' && device.present.boxed?.out === out.id)
+				for (const { device: box, hop: at, via: from } of device.present.boxed.boxes)
+					layout.boxes.set(box, { out: out.id, hop: at, via: from });
 			const seat = model.seats.get(device.id)!.find((entry) => entry.out === out)!;
 			const studio = model.studioOptions.get(device.id);
 			const channels =
@@ -174,7 +192,11 @@ function chain(
 	here: Candidate[],
 	values: Float64Array
 ): Link[] {
-	if (task.policy === 'port-per-instrument') return here.map((device) => ({ device, hop: 1, via: null }));
+	if (task.policy === 'port-per-instrument')
+		return here.map((device) => {
+			const { boxed } = device.present;
+			return boxed?.out === out ? { device, hop: boxed.hop, via: boxed.via } : { device, hop: 1, via: null };
+		});
 	const hopOf = new Map<Candidate, number>();
 	for (const device of here) {
 		const followed = model.hops

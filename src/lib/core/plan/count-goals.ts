@@ -3,19 +3,34 @@ import type { Plan } from './plan';
 import type { Goals } from './policy';
 
 /** As much of a plan as its goals depend on. */
-export interface Counted extends Pick<Plan, 'policy' | 'assignments' | 'boxes'> {
+export interface Counted extends Pick<Plan, 'policy' | 'assignments' | 'boxes' | 'plugs'> {
 	unplaced: readonly string[];
 }
 
+const WIRES = ['din', 'trs-a', 'trs-b', 'wireless'];
+
 /** Whether a device's MIDI outs and ins are to be given out: by its kind, and by its sockets where it is for audio too. */
-export const isInterface = (device: RigDevice | undefined): boolean =>
-	device !== undefined &&
-	/interface/i.test(device.kind) &&
-	!/power|supply|hub|merge|thru/i.test(device.kind) &&
-	(!/audio|mixer/i.test(device.kind) ||
-		device.ports.some(
-			({ connector }) => !connector.startsWith('usb') && connector !== 'audio' && connector !== 'virtual'
-		));
+export const isInterface = (device: RigDevice | undefined): boolean => {
+	if (device === undefined || /power|supply|hub|merge|thru|splitter|host.?box/i.test(device.kind))
+		return false;
+	if (!/audio|mixer/i.test(device.kind)) return /interface/i.test(device.kind);
+	const has = (connectors: string[]) => device.ports.some(({ connector }) => connectors.includes(connector));
+	return has(WIRES) && (/interface/i.test(device.kind) || has(['usb-device', 'virtual']));
+};
+
+/** Whether the computer is behind a socket: one of an interface, or one that a host port names. */
+export function isGiven(rig: Rig, socket: string): boolean {
+	const device = rig.devices.find(({ ports }) => ports.some(({ id }) => id === socket));
+	const wire = device?.ports.some(({ id, connector }) => id === socket && WIRES.includes(connector));
+	return (
+		wire === true && (isInterface(device) || (rig.host?.ports ?? []).some(({ port }) => port === socket))
+	);
+}
+
+/** Neither box, interface, computer nor supply: something that is played, or plays. */
+const isPlayer = ({ kind, ...device }: RigDevice): boolean =>
+	!/power|supply|hub|merge|thru|splitter|host.?box|computer|^host$|audio|mixer/i.test(kind) &&
+	!isInterface({ kind, ...device });
 
 /** The goals of a plan, counted by looking at every device and cable: none of the solver's code takes part. */
 export function countGoals(rig: Rig, plan: Counted): Goals {
@@ -31,13 +46,24 @@ export function countGoals(rig: Rig, plan: Counted): Goals {
 			(c) => c <= 16
 		);
 	};
-	const onWire = plan.assignments.filter(({ out }) => out !== null && isInterface(deviceOfPort.get(out)));
+	const onWire = plan.assignments.filter(({ out }) => out !== null && isGiven(rig, out));
 	const nodes = [...onWire, ...plan.boxes.filter(({ out }) => out !== null)];
 	const loads = new Map<string, number>();
 	for (const { device: id, out } of onWire)
 		loads.set(out!, (loads.get(out!) ?? 0) + device(id).wants.bytesPerSecond);
+	const connector = (socket: string) =>
+		deviceOfPort.get(socket)!.ports.find(({ id }) => id === socket)!.connector;
+	const crossed = (a: string, b: string) =>
+		connector(a) !== connector(b) && connector(a).startsWith('trs') && connector(b).startsWith('trs');
 	const cabled = (from: string, to: string | undefined) =>
-		rig.cables.some((cable) => cable.from === from && cable.to === to);
+		rig.cables.some(
+			(cable) =>
+				cable.from === from && cable.to === to && crossed(from, to) === (cable.adapter === 'crossing')
+		);
+	/** A cable to plug, with an adapter where TRS types cross at the computer's own socket. */
+	const plugged = (from: string, to: string, own: string) =>
+		cabled(from, to) ? 0 : 1 + (isGiven(rig, own) && crossed(from, to) ? 1 : 0);
+	const least = (costs: number[]) => Math.min(...costs);
 	const from = (id: string, direction: 'in' | 'out') =>
 		device(id).ports.filter(
 			(entry) =>
@@ -46,20 +72,59 @@ export function countGoals(rig: Rig, plan: Counted): Goals {
 				entry.connector !== 'audio' &&
 				entry.connector !== 'virtual'
 		);
-	let moves = 0;
+	let moves = plan.plugs.length;
 	for (const { device: id, out, via } of nodes)
-		if (!from(id, 'in').some((into) => cabled(via ?? out!, into.id))) moves++;
+		moves += least(from(id, 'in').map((into) => plugged(via ?? out!, into.id, via ?? out!)));
 	for (const { device: id, in: into, merge, out } of plan.assignments) {
-		if (into === null || (out !== null && !isInterface(deviceOfPort.get(out)))) continue;
+		if (into === null || (out !== null && !isGiven(rig, out))) continue;
 		const targets = merge === null ? [into] : from(merge, 'in').map((entry) => entry.id);
-		if (!from(id, 'out').some((back) => targets.some((target) => cabled(back.id, target)))) moves++;
+		moves += least(
+			from(id, 'out').flatMap((back) => targets.map((target) => plugged(back.id, target, target)))
+		);
 	}
 	for (const { device: id, in: into } of plan.boxes)
 		if (into !== null && !from(id, 'out').some((back) => cabled(back.id, into))) moves++;
+	// An out that the computer does not play to is enabled, once.
+	for (const out of new Set(nodes.map((node) => node.out!))) {
+		const shown = (rig.host?.ports ?? []).filter((port) => port.port === out && port.direction === 'out');
+		if (shown.length > 0 && shown.every(({ playing, hidden }) => hidden || !playing)) moves++;
+	}
+	// What is in the way of a return, and wants none itself, is pulled.
+	const wants = (device: RigDevice) => device.wants.return || device.lock.in !== undefined;
+	for (const into of new Set(
+		[...plan.assignments, ...plan.boxes].flatMap(({ in: socket, ...rest }) =>
+			socket !== null && isGiven(rig, socket) && !('merge' in rest && rest.merge !== null) ? [socket] : []
+		)
+	))
+		if (
+			rig.cables.some(({ from: source, to }) => {
+				const owner = deviceOfPort.get(source)!;
+				const merges = /merge/i.test(owner.kind);
+				return to === into && !merges && !(isPlayer(owner) && wants(owner));
+			})
+		)
+			moves++;
+	// Who plays a device by a cable of their own loses it.
+	for (const { device: id } of onWire)
+		if (
+			rig.cables.some(({ from: source, to, adapter }) => {
+				const owner = deviceOfPort.get(source)!;
+				const socket = owner.ports.find((port) => port.id === source)!;
+				return (
+					device(id).ports.some((port) => port.id === to && port.direction === 'in') &&
+					isPlayer(owner) &&
+					socket.direction === 'out' &&
+					owner.sends.length > 0 &&
+					!isGiven(rig, source) &&
+					crossed(source, to) === (adapter === 'crossing')
+				);
+			})
+		)
+			moves++;
 	for (const { device: id, channels, deviceId, out } of plan.assignments) {
 		if (
 			out !== null &&
-			(isInterface(deviceOfPort.get(out)) || plan.policy === 'studio-wide-channels') &&
+			(isGiven(rig, out) || plan.policy === 'studio-wide-channels') &&
 			channels.join() !== today(id).join()
 		)
 			moves++;
@@ -81,13 +146,10 @@ export function countGoals(rig: Rig, plan: Counted): Goals {
 		away:
 			onWire.reduce((sum, { device: id, out }) => sum + elsewhere(id, out), 0) +
 			plan.assignments
-				.filter(({ merge, out }) => merge === null && (out === null || isInterface(deviceOfPort.get(out))))
+				.filter(({ merge, out }) => merge === null && (out === null || isGiven(rig, out)))
 				.reduce((sum, { device: id, in: into }) => sum + elsewhere(id, into), 0),
 		channels: plan.assignments
-			.filter(
-				({ out }) =>
-					out !== null && (isInterface(deviceOfPort.get(out)) || plan.policy === 'studio-wide-channels')
-			)
+			.filter(({ out }) => out !== null && (isGiven(rig, out) || plan.policy === 'studio-wide-channels'))
 			.reduce((sum, { channels }) => sum + channels.reduce((a, b) => a + b, 0), 0)
 	};
 }

@@ -36,6 +36,8 @@ export function explain(
 							? `moves to ${name(via ?? out)}`
 							: `goes to ${name(via ?? out)}`
 				);
+				const { player } = candidate.present;
+				if (player) says.push(`in place of ${index.devices.get(player)!.name}, whose cable is in it today`);
 				if (device.lock.out) says.push('which is locked');
 				const company = assignments.filter((other) => other.out === out && other.device !== id);
 				if (company.length > 0)

@@ -2,6 +2,7 @@ import type { Highs } from 'highs';
 import { WIRE_BYTES_PER_SECOND } from '../midi';
 import { Problem } from '../problem';
 import type { Rig } from '../rig';
+import { asksOf } from './asks';
 import { assemble } from './assemble';
 import { checkPlan } from './check-plan';
 import { solveCompact } from './compact-solve';
@@ -90,7 +91,8 @@ function finishPlan(rig: Rig, task: PlanTask, solved: Solved | null, solver: Sol
 		merges: new Map(),
 		direct: new Map()
 	};
-	const { assignments, boxes, unplaced } = assemble(task, layout);
+	const assembled = assemble(task, layout);
+	const { assignments, boxes, plugs, unplaced } = assembled;
 	const loads = task.outs.map(({ id }) => {
 		const bytesPerSecond = task.devices.reduce(
 			(sum, device) => sum + (layout.feeds.get(device.id)?.out === id ? device.bytesPerSecond : 0),
@@ -98,7 +100,7 @@ function finishPlan(rig: Rig, task: PlanTask, solved: Solved | null, solver: Sol
 		);
 		return { port: id, bytesPerSecond, share: bytesPerSecond / WIRE_BYTES_PER_SECOND };
 	});
-	const goals: Goals = countGoals(rig, { policy: task.policy, assignments, boxes, unplaced });
+	const goals: Goals = countGoals(rig, { policy: task.policy, ...assembled });
 	const results = solved?.goals ?? [];
 	const open = results.find(({ proved }) => !proved);
 	return {
@@ -107,13 +109,15 @@ function finishPlan(rig: Rig, task: PlanTask, solved: Solved | null, solver: Sol
 		policy: task.policy,
 		assignments,
 		boxes,
+		plugs,
+		asks: asksOf(rig, task, assembled),
 		unplaced: findHelp(rig, task, unplaced, solver),
 		moves: goals.moves,
 		loads,
 		goals,
 		proved: provedOf(results),
 		why: explain(rig, task, layout, assignments),
-		steps: planSteps(rig, { assignments, boxes, unplaced }, endsOf(task)),
+		steps: planSteps(rig, assembled, endsOf(task)),
 		cancelled: solved?.cancelled ?? solver.cancelled
 	};
 }

@@ -28,6 +28,13 @@ export interface PlanBox {
 	via: string | null;
 }
 
+/** A USB cable that the plan asks for. */
+export interface PlanPlug {
+	device: string;
+	from: string;
+	to: string;
+}
+
 export interface Unplaced {
 	device: string;
 	/** The constraints that collide. */
@@ -51,7 +58,10 @@ export interface Plan {
 	policy: Policy;
 	assignments: PlanAssignment[];
 	boxes: PlanBox[];
+	plugs: PlanPlug[];
 	unplaced: Unplaced[];
+	/** What the plan cannot know, and ought to be looked up: it may change what is best. */
+	asks: { says: string; devices: string[] }[];
 	/** Cables to plug and panel settings to change. */
 	moves: number;
 	loads: { port: string; bytesPerSecond: number; share: number }[];

@@ -9,11 +9,13 @@ export function smallStudio(seed: number): Rig {
 	const places = ['Desk', 'Rack'];
 	const many = 2 + Math.floor(random() * 3);
 	const outs = 1 + Math.floor(random() * 3);
+	/** Now and then a studio has sockets of both TRS types. */
+	const trs = chance(0.25);
 	const port = (id: string, direction: 'in' | 'out' | 'thru') => ({
 		id,
 		name: id,
 		direction,
-		connector: 'din' as const
+		connector: trs && chance(0.7) ? pick(['trs-a', 'trs-b'] as const) : ('din' as const)
 	});
 	const devices: NonNullable<RigFile['devices']>[number][] = Array.from({ length: many }, (_, i) => {
 		const id = `d${i}`;
@@ -24,7 +26,7 @@ export function smallStudio(seed: number): Rig {
 			name: id,
 			place: pick(places),
 			kind: 'sound module',
-			model: pick(['Model A', 'Model B', '']),
+			model: pick(['Model A', 'Model B', 'model a', '']),
 			ports: [
 				port(`${id}.in`, 'in'),
 				...(chance(0.9) ? [port(`${id}.out`, 'out')] : []),
@@ -46,6 +48,8 @@ export function smallStudio(seed: number): Rig {
 	});
 	const box = many < 4 && chance(0.25);
 	const merge = chance(0.25);
+	const player = chance(0.3);
+	const usb = many < 4 && chance(0.25);
 	const rig = {
 		format: 'silent-drawer.rig',
 		version: 1,
@@ -80,34 +84,98 @@ export function smallStudio(seed: number): Rig {
 						}
 					]
 				: []),
+			...(player
+				? [
+						{
+							id: 'pl',
+							name: 'pl',
+							kind: 'foot controller',
+							ports: [port('pl.out', 'out'), port('pl.out2', 'out')],
+							sends: [1]
+						}
+					]
+				: []),
+			...(usb
+				? [
+						{
+							id: 'pc',
+							name: 'pc',
+							kind: 'computer',
+							ports: Array.from({ length: 1 + Math.floor(random() * 2) }, (_, i) => ({
+								...port(`pc.usb${i}`, 'out'),
+								direction: 'both' as const,
+								connector: 'usb-host' as const
+							}))
+						},
+						...Array.from({ length: 1 + Math.floor(random() * 2) }, (_, i) => ({
+							id: `u${i}`,
+							name: `u${i}`,
+							kind: 'sound module',
+							receive: { channels: [1, 2, 3, 4, 5] },
+							ports: [
+								{ ...port(`u${i}.usb`, 'out'), direction: 'both' as const, connector: 'usb-device' as const }
+							]
+						}))
+					]
+				: []),
 			...devices
 		],
 		limits: { chain: 1 + Math.floor(random() * 3), load: pick([0.2, 0.7]) }
 	};
-	// Today's cabling: whatever happens to fit.
+	// Today's cabling: whatever happens to fit, now and then with the wrong adapter.
+	const connectors = new Map<string, string>(
+		rig.devices.flatMap(({ ports }) => (ports ?? []).map(({ id, connector }) => [id, connector] as const))
+	);
+	const cable = (from: string, to: string) => {
+		const crossing = [connectors.get(from), connectors.get(to)].sort().join() === 'trs-a,trs-b';
+		return { from, to, ...(crossing && chance(0.7) ? { adapter: 'crossing' as const } : {}) };
+	};
 	const free = new Set(
 		['d0', 'd1', 'd2', 'd3', 'box']
 			.flatMap((id) => [`${id}.thru`, `${id}.out1`, `${id}.out2`])
-			.concat(['i.out1', 'i.out2', 'i.out3'])
+			.concat(['i.out1', 'i.out2', 'i.out3', 'pl.out'])
 	);
-	const exists = new Set(rig.devices.flatMap(({ ports }) => (ports ?? []).map(({ id }) => id)));
+	const exists = new Set(connectors.keys());
 	const cables: { from: string; to: string }[] = [];
+	if (box && chance(0.6)) {
+		free.delete('i.out1');
+		cables.push(cable('i.out1', 'box.in'));
+	}
 	for (const { id } of devices) {
 		const able = [...free].filter((socket) => exists.has(socket) && !socket.startsWith(`${id}.`));
 		if (chance(0.6) && able.length > 0) {
 			const from = pick(able);
 			free.delete(from);
-			cables.push({ from, to: `${id}.in` });
+			cables.push(cable(from, `${id}.in`));
 		}
 		const back = pick(['i.in1', 'i.in2', 'mix.in1', 'mix.in2']);
 		if (chance(0.5) && exists.has(`${id}.out`) && exists.has(back) && !cables.some(({ to }) => to === back))
-			cables.push({ from: `${id}.out`, to: back });
+			cables.push(cable(`${id}.out`, back));
 	}
+	if (player && chance(0.4) && !cables.some(({ to }) => to === 'i.in1'))
+		cables.push(cable('pl.out2', 'i.in1'));
+	if (usb && chance(0.3)) cables.push({ from: 'u0.usb', to: 'pc.usb0' });
+	const shown = chance(0.3);
 	return rigSchema.parse({
 		...rig,
 		cables,
-		settings: devices
-			.filter(() => chance(0.8))
+		...(shown
+			? {
+					host: {
+						ports: Array.from({ length: outs }, (_, i) => ({
+							id: `h${i}`,
+							name: `h${i}`,
+							number: i + 1,
+							direction: 'out',
+							port: `i.out${i + 1}`,
+							playing: chance(0.7),
+							hidden: chance(0.15)
+						}))
+					}
+				}
+			: {}),
+		settings: [...devices, ...(usb ? [{ id: 'u0' }, { id: 'u1' }] : [])]
+			.filter(({ id }) => rig.devices.some((device) => device.id === id) && chance(0.8))
 			.map(({ id }) => ({
 				device: id,
 				channel: 1 + Math.floor(random() * 4),

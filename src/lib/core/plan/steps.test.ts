@@ -1,6 +1,6 @@
 import loadHighs, { type Highs } from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { applyChanges, rigSchema, type Rig } from '../rig';
+import { applyChanges, hostSchema, rigSchema, type Rig } from '../rig';
 import { cable, module, port, studio } from '../rig/rig.fixture';
 import { makePlan, suppose, supposedName, checkPlan } from './index';
 
@@ -169,4 +169,138 @@ it('keeps a reserved channel free', () => {
 	});
 	expect(plan(rig).assignments[0].channels).toEqual([2]);
 	expect(plan(rig, 'studio-wide-channels').assignments[0].channels).toEqual([2]);
+});
+
+describe('what a plan takes for granted', () => {
+	const keyboard = (more: object = {}) => ({
+		id: 'k',
+		name: 'Span',
+		kind: 'keyboard synthesiser',
+		sends: [1],
+		ports: [port('k.usb', 'both', 'usb-device'), port('k.out', 'out'), port('k.in', 'in')],
+		...more
+	});
+	const rigOf = (more: object) => rigSchema.parse({ format: 'silent-drawer.rig', version: 1, ...more });
+
+	it('gives out the sockets of a mixer that the computer is behind, and of a keyboard that passes on', () => {
+		const mixer = {
+			id: 'm',
+			name: 'Weir',
+			kind: 'mixer',
+			ports: [port('m.usb', 'both', 'usb-device'), port('m.out', 'out')]
+		};
+		expect(plan(rigOf({ devices: [mixer, module('a')] })).assignments).toMatchObject([{ out: 'm.out' }]);
+		const host = {
+			ports: [
+				{ id: 'h1', name: 'Span', number: 1, direction: 'out', port: 'k.usb' },
+				{ id: 'h2', name: 'Span MIDI', number: 2, direction: 'out', port: 'k.out' }
+			]
+		};
+		const passed = plan(rigOf({ devices: [keyboard(), module('a')], host }));
+		expect(passed.assignments.find(({ device }) => device === 'a')).toMatchObject({ out: 'k.out' });
+		// Without a host port of its own it passes nothing on.
+		expect(() => plan(rigOf({ devices: [keyboard(), module('a')] }))).toThrow('no interface with a MIDI out');
+	});
+
+	it('keeps a locked in of what wants no return, and of what only sends', () => {
+		const sender = {
+			id: 's',
+			name: 's',
+			kind: 'sequencer',
+			ports: [port('s.out', 'out')],
+			lock: { in: 'ferry.in3' }
+		};
+		const found = plan(studio([module('a', { lock: { in: 'ferry.in2' } }), sender]));
+		expect(found.assignments.map(({ device, in: into }) => [device, into])).toEqual([
+			['a', 'ferry.in2'],
+			['s', 'ferry.in3']
+		]);
+	});
+
+	it('names the cable of a player that it takes, and says what becomes of the player', () => {
+		const treadle = {
+			id: 't',
+			name: 'Treadle',
+			kind: 'foot controller',
+			sends: [1],
+			ports: [port('t.out', 'out')]
+		};
+		const found = plan(
+			studio([treadle, module('a')], {
+				cables: [cable('t.out', 'a.in')],
+				settings: [{ device: 'a', channel: 1 }]
+			})
+		);
+		expect(found.moves).toBe(2);
+		expect(found.steps[0].says).toBe(
+			'Pull the cable from Treadle out to a in: Treadle then leads nowhere, since a is played by the computer.'
+		);
+		expect(found.why.a).toContain('in place of Treadle');
+	});
+
+	it('asks about twins whose device IDs nobody knows, however their model is written', () => {
+		const twins = studio([module('a', { model: 'Tarn ' }), module('b', { model: 'tarn' })], {
+			devices: [
+				{ id: 'i', name: 'i', kind: 'interface', ports: [port('i.out', 'out')] },
+				module('a', { model: 'Tarn ' }),
+				module('b', { model: 'tarn' })
+			]
+		});
+		expect(plan(twins).asks.map(({ devices }) => devices)).toEqual([['a', 'b']]);
+		expect(plan(twins, 'studio-wide-channels').asks).toHaveLength(1);
+	});
+
+	it('plugs what is reached by USB alone, and says where the computer has no socket left', () => {
+		const usb = (id: string) => ({
+			id,
+			name: id,
+			kind: 'controller',
+			ports: [port(`${id}.usb`, 'both', 'usb-device')]
+		});
+		const computer = { id: 'c', name: 'c', kind: 'computer', ports: [port('c.1', 'both', 'usb-host')] };
+		const found = plan(studio([usb('x'), usb('y'), computer, module('a')]));
+		expect(found.plugs).toEqual([{ device: 'x', from: 'x.usb', to: 'c.1' }]);
+		expect(found.steps.map(({ says }) => says)).toContain('Plug x usb into c 1.');
+		expect(found.asks).toMatchObject([{ devices: ['y'] }]);
+	});
+
+	it('crosses TRS types with an adapter that the cable has, and uses an out that is off last', () => {
+		const rig = studio([{ id: 'p', name: 'p', kind: 'effect pedal', ports: [port('p.in', 'in', 'trs-b')] }], {
+			devices: [
+				{
+					id: 'i',
+					name: 'i',
+					kind: 'interface',
+					ports: [port('i.a', 'out', 'trs-a'), port('i.b', 'out', 'trs-b')]
+				},
+				{ id: 'p', name: 'p', kind: 'effect pedal', ports: [port('p.in', 'in', 'trs-b')] }
+			]
+		});
+		expect(plan(rig).assignments[0].out).toBe('i.b');
+		const off = {
+			...rig,
+			host: hostSchema.parse({
+				ports: [{ id: 'h', name: 'B', number: 1, direction: 'out', port: 'i.b', playing: false }]
+			})
+		};
+		// An adapter or enabling an out: one thing more either way.
+		expect(plan(off).moves).toBe(3);
+		const only = {
+			...rig,
+			devices: rig.devices.map((device) => ({
+				...device,
+				ports: device.ports.filter(({ id }) => id !== 'i.b')
+			}))
+		};
+		const crossed = plan(only).steps.find(({ change }) => change.do === 'plug')!;
+		expect(crossed.says).toContain('with a TRS type A to type B crossing adapter');
+		expect(crossed.change).toMatchObject({ adapter: 'crossing' });
+		const enabled = plan({
+			...off,
+			devices: only.devices.map((device) =>
+				device.id === 'i' ? { ...device, ports: rig.devices[0].ports.slice(1) } : device
+			)
+		});
+		expect(enabled.steps.map(({ says }) => says)).toContain('Enable “B” for playing in the host.');
+	});
 });

@@ -1,4 +1,17 @@
-import { channelWords, channelsOf, checkJoin, indexRig, portName, type Rig, type RigChange } from '../rig';
+import {
+	channelWords,
+	channelsOf,
+	checkJoin,
+	indexRig,
+	isHostSocket,
+	isMidi,
+	portName,
+	type Cable,
+	type Rig,
+	type RigChange,
+	type RigIndex
+} from '../rig';
+import { offInHost } from './task';
 import type { Plan, PlanStep } from './plan';
 import { planCables, type Ends } from './sockets';
 
@@ -8,7 +21,7 @@ import { planCables, type Ends } from './sockets';
  */
 export function planSteps(
 	rig: Rig,
-	plan: Pick<Plan, 'assignments' | 'boxes'> & { unplaced: readonly string[] },
+	plan: Pick<Plan, 'assignments' | 'boxes' | 'plugs'> & { unplaced: readonly string[] },
 	ends: ReadonlyMap<string, Ends>
 ): PlanStep[] {
 	const index = indexRig(rig);
@@ -16,11 +29,13 @@ export function planSteps(
 	const wanted = planCables(plan, ends, rig.cables);
 	const same = (a: { from: string; to: string }, b: { from: string; to: string }) =>
 		a.from === b.from && a.to === b.to;
-	const stays = (cable: { from: string; to: string }) => wanted.some((other) => same(cable, other));
+	const works = ({ from, to, adapter }: Cable) =>
+		checkJoin(index.ports.get(from)!, index.ports.get(to)!, adapter).fits;
+	const stays = (cable: Cable) => works(cable) && wanted.some((other) => same(cable, other));
 	const pulled = new Set<string>();
 	const steps: PlanStep[] = [];
 	const fresh = wanted
-		.filter((cable) => !rig.cables.some((today) => same(today, cable)))
+		.filter((cable) => !rig.cables.some((today) => same(today, cable) && works(today)))
 		.map((cable) => ({ cable, place: index.ports.get(cable.to)!.device.place }))
 		.sort((a, b) => a.place.localeCompare(b.place));
 	// What has no place is unplugged too: left hanging, it would play along where the plan wants silence.
@@ -31,18 +46,68 @@ export function planSteps(
 			if (pulled.has(key) || stays(today)) continue;
 			pulled.add(key);
 			steps.push({
-				says: `Pull the cable from ${name(today.from)} to ${name(today.to)}.`,
+				says: `Pull the cable from ${name(today.from)} to ${name(today.to)}${endOf(index, today, pulled)}.`,
 				change: { do: 'pull', from: today.from, to: today.to }
 			});
 		}
 	for (const { cable } of fresh) {
-		const { adapter } = checkJoin(index.ports.get(cable.from)!, index.ports.get(cable.to)!);
+		const [from, to] = [index.ports.get(cable.from)!, index.ports.get(cable.to)!];
+		const crossing = checkJoin(from, to).fault === 'trs-crossing';
+		const { adapter } = checkJoin(from, to, crossing ? 'crossing' : undefined);
 		steps.push({
 			says: `Plug ${name(cable.from)} into ${name(cable.to)}${adapter ? ` with a ${adapter}` : ''}.`,
-			change: { do: 'plug', from: cable.from, to: cable.to }
+			change: {
+				do: 'plug',
+				from: cable.from,
+				to: cable.to,
+				...(crossing ? { adapter: 'crossing' as const } : {})
+			}
 		});
 	}
-	return [...steps, ...settingSteps(rig, plan)];
+	for (const { from, to } of plan.plugs)
+		steps.push({ says: `Plug ${name(from)} into ${name(to)}.`, change: { do: 'plug', from, to } });
+	return [...steps, ...enablingSteps(rig, plan), ...settingSteps(rig, plan)];
+}
+
+/** What a cable that is pulled leaves behind: somebody who no longer plays a device, or leads nowhere from then on. */
+function endOf(index: RigIndex, { from, to }: Cable, pulled: ReadonlySet<string>): string {
+	const { device, role } = index.ports.get(from)!;
+	const leads = device.ports
+		.filter((entry) => isMidi(entry) && entry.direction !== 'in')
+		.some(
+			({ id }) =>
+				index.hostPortsOf.has(id) ||
+				(index.cablesAt.get(id) ?? []).some((cable) => !pulled.has(`${cable.from} ${cable.to}`))
+		);
+	if (role !== 'instrument' || device.sends.length === 0) return '';
+	const there = index.ports.get(to)!;
+	if (isHostSocket(index, there))
+		return leads ? '' : `: ${device.name} then leads nowhere, since it wants no return, and another does`;
+	return leads
+		? `: ${device.name} no longer plays ${there.device.name}, which the computer plays from then on`
+		: `: ${device.name} then leads nowhere, since ${there.device.name} is played by the computer`;
+}
+
+/** Outs that the computer does not show, or does not play to, are enabled before they are used. */
+function enablingSteps(rig: Rig, plan: Pick<Plan, 'assignments' | 'boxes'>): PlanStep[] {
+	const index = indexRig(rig);
+	const used = new Set([...plan.assignments, ...plan.boxes].flatMap(({ out }) => out ?? []));
+	const steps: PlanStep[] = [];
+	let host = rig.host;
+	for (const out of used) {
+		if (!host || !index.ports.has(out) || !isHostSocket(index, index.ports.get(out)!)) continue;
+		for (const { id, name, hidden } of offInHost(index, out).slice(0, 1)) {
+			host = {
+				...host,
+				ports: host.ports.map((port) => (port.id === id ? { ...port, playing: true, hidden: false } : port))
+			};
+			steps.push({
+				says: `Enable “${name}” for playing in the host${hidden ? ', and let the system show it' : ''}.`,
+				change: { do: 'host', host }
+			});
+		}
+	}
+	return steps;
 }
 
 function settingSteps(rig: Rig, plan: Pick<Plan, 'assignments'>): PlanStep[] {

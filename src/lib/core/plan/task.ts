@@ -5,12 +5,16 @@ import {
 	channelsOf,
 	checkJoin,
 	indexRig,
+	isHostSocket,
 	isWire,
+	reachesComputer,
 	roleOf,
+	type HostPort,
 	type Placed,
 	type Rig,
 	type RigDevice,
-	type RigIndex
+	type RigIndex,
+	type RigPort
 } from '../rig';
 import type { Policy } from './policy';
 
@@ -19,12 +23,30 @@ export interface Socket {
 	id: string;
 	place: string;
 	wireless: boolean;
+	trs: Trs;
 	/** Channels that a map of the host keeps for itself there. */
 	reserved: number[];
+	/** An out that the host does not show, or does not play to: it is enabled first. */
+	off: boolean;
+	/** An in that something is plugged into which wants no return: it is pulled first. */
+	inTheWay: boolean;
 }
+
+/** Which of the two TRS types a socket is, if it is one. */
+export type Trs = 'trs-a' | 'trs-b' | null;
+
+/** Whether a cable between two sockets needs an adapter that crosses its wires. */
+export const crosses = (a: Trs, b: Trs): boolean => a !== null && b !== null && a !== b;
 
 /** Where a cable into a device comes from today. */
 export type PresentFeed = { out: string } | { device: string; socket: string } | null;
+
+/** A thru box on the way to a device. */
+export interface BoxPlace {
+	device: string;
+	hop: number;
+	via: string | null;
+}
 
 /** A device that the plan gives a place to, or a thru box that may help. */
 export interface Candidate {
@@ -37,6 +59,8 @@ export interface Candidate {
 	/** It needs a return but has no out. */
 	noOut: boolean;
 	wireless: boolean;
+	intoTrs: Trs;
+	backTrs: Trs;
 	/** Sockets that pass on what it hears. */
 	thrus: string[];
 	/** Sets of channels that it could be given, each whole. Only for those with adjacent parts (or one part). */
@@ -54,6 +78,10 @@ export interface Candidate {
 	lockIn: string | null;
 	present: {
 		feed: PresentFeed;
+		/** Out that it hangs on by thru boxes alone, with the way: boxes from the out on, and its own place. */
+		boxed: { out: string; boxes: BoxPlace[]; hop: number; via: string } | null;
+		/** Somebody who plays it now, by the only cable into it. */
+		player: string | null;
 		/** Interface in that its out goes to, or a merge box. */
 		back: { in: string } | { merge: string } | null;
 		channels: number[];
@@ -85,6 +113,10 @@ export interface PlanTask {
 	devices: Candidate[];
 	merges: MergeBox[];
 	direct: Direct[];
+	/** What is reached by USB alone and hangs on nothing, with a free socket of the computer for each, as far as they go. */
+	plugs: { device: string; from: string; to: string }[];
+	/** What is left of these without a socket. */
+	unpluggable: string[];
 	chain: number;
 	/** Bytes/s that an out may be planned for. */
 	capacity: number;
@@ -106,16 +138,52 @@ function joined(index: RigIndex, port: string): Placed | null {
 function presentFeed(index: RigIndex, into: string): PresentFeed {
 	const source = joined(index, into);
 	if (!source) return null;
-	if (source.role === 'interface' && source.port.direction === 'out') return { out: source.port.id };
+	if (isHostSocket(index, source) && source.port.direction === 'out') return { out: source.port.id };
 	const passes = source.port.direction === 'thru' || source.role === 'thru';
 	return passes ? { device: source.device.id, socket: source.port.id } : null;
 }
 
 function presentBack(index: RigIndex, back: string): Candidate['present']['back'] {
 	const sink = joined(index, back);
-	if (sink?.role === 'interface') return { in: sink.port.id };
+	if (sink && isHostSocket(index, sink)) return { in: sink.port.id };
 	return sink?.role === 'merge' ? { merge: sink.device.id } : null;
 }
+
+/** Where a device hangs today, if only thru boxes are between it and an out. */
+function presentBoxes(index: RigIndex, into: string): Candidate['present']['boxed'] {
+	const way: Placed[] = [];
+	for (let source = joined(index, into); source;) {
+		if (source.role !== 'thru') {
+			if (way.length === 0 || source.port.direction !== 'out' || !isHostSocket(index, source)) return null;
+			const boxes = way.toReversed().map(({ device }, i, all) => ({
+				device: device.id,
+				hop: i + 1,
+				via: i === 0 ? null : all[i - 1].port.id
+			}));
+			if (boxes.length >= index.rig.limits.chain) return null;
+			return { out: source.port.id, boxes, hop: boxes.length + 1, via: way[0].port.id };
+		}
+		if (way.includes(source)) return null;
+		way.push(source);
+		const [in1] = wireIns(source.device);
+		source = in1 ? joined(index, in1.id) : null;
+	}
+	return null;
+}
+
+/** Who plays a device by the cable that is in it today: no box, and not the computer. */
+function presentPlayer(index: RigIndex, into: string): string | null {
+	const source = joined(index, into);
+	return source?.role === 'instrument' &&
+		source.port.direction === 'out' &&
+		source.device.sends.length > 0 &&
+		!isHostSocket(index, source)
+		? source.device.id
+		: null;
+}
+
+/** A return is given where one is wanted, and where one is locked. */
+const wantsReturn = ({ wants, lock }: RigDevice) => wants.return || lock.in !== undefined;
 
 /** Blocks of channels that a device could be set to. */
 export function blocksOf(device: RigDevice): number[][] {
@@ -140,14 +208,39 @@ function isDirect(index: RigIndex, device: RigDevice): boolean {
 	);
 }
 
+/** Free sockets of the computer for what is reached by USB alone and hangs on nothing yet, in the order of the rig. */
+function usbPlugs(index: RigIndex, direct: readonly RigDevice[]): Pick<PlanTask, 'plugs' | 'unpluggable'> {
+	const loose = direct.filter(
+		(device) =>
+			wireIns(device).length === 0 &&
+			device.ports.some(({ connector }) => connector === 'usb-device') &&
+			!reachesComputer(index, device)
+	);
+	const free = [...index.ports.values()].filter(
+		({ port, role }) => role === 'host' && port.connector === 'usb-host' && !index.cablesAt.has(port.id)
+	);
+	return {
+		plugs: loose.slice(0, free.length).map((device, i) => ({
+			device: device.id,
+			from: device.ports.find(({ connector }) => connector === 'usb-device')!.id,
+			to: free[i].port.id
+		})),
+		unpluggable: loose.slice(free.length).map(({ id }) => id)
+	};
+}
+
 function candidate(index: RigIndex, device: RigDevice): Candidate | null {
 	const box = roleOf(device) === 'thru';
 	const ins = wireIns(device);
 	const outs = wireOuts(device);
 	const setting = index.settings.get(device.id);
 	const into = ins.find(({ id }) => joined(index, id)) ?? ins[0];
-	const back = outs.find(({ id }) => joined(index, id)?.role === 'interface') ?? outs[0];
-	const returns = !box && device.wants.return;
+	const home = (id: string) => {
+		const sink = joined(index, id);
+		return sink !== null && isHostSocket(index, sink);
+	};
+	const back = outs.find(({ id }) => home(id)) ?? outs[0];
+	const returns = !box && wantsReturn(device);
 	if (!into && !returns) return null;
 	const locked = device.lock.channel;
 	const fits = (block: number[]) => locked === undefined || block[0] === locked;
@@ -158,6 +251,8 @@ function candidate(index: RigIndex, device: RigDevice): Candidate | null {
 		back: returns ? (back?.id ?? null) : null,
 		noOut: returns && !back,
 		wireless: (into ?? back)?.connector === 'wireless',
+		intoTrs: trsOf(into),
+		backTrs: trsOf(back),
 		thrus: [
 			...device.ports.filter((port) => isWire(port) && port.direction === 'thru'),
 			...(box ? outs : [])
@@ -172,11 +267,13 @@ function candidate(index: RigIndex, device: RigDevice): Candidate | null {
 		omni: device.receive.omni,
 		bytesPerSecond: box ? 0 : device.wants.bytesPerSecond,
 		tight: !box && device.wants.tight,
-		model: device.model,
+		model: device.model.trim().toLowerCase(),
 		lockOut: device.lock.out ?? null,
 		lockIn: device.lock.in ?? null,
 		present: {
 			feed: into ? presentFeed(index, into.id) : null,
+			boxed: into ? presentBoxes(index, into.id) : null,
+			player: into ? presentPlayer(index, into.id) : null,
 			back: back ? presentBack(index, back.id) : null,
 			channels: channelsOf(device, setting),
 			deviceId: setting?.deviceId ?? null
@@ -185,12 +282,32 @@ function candidate(index: RigIndex, device: RigDevice): Candidate | null {
 	};
 }
 
+const trsOf = (port: RigPort | undefined): Trs =>
+	port?.connector === 'trs-a' || port?.connector === 'trs-b' ? port.connector : null;
+
 const socket = (index: RigIndex, { device, port }: Placed): Socket => ({
 	id: port.id,
 	place: device.place,
 	wireless: port.connector === 'wireless',
-	reserved: (index.hostPortsOf.get(port.id) ?? []).flatMap(({ reserved }) => reserved ?? [])
+	trs: trsOf(port),
+	reserved: (index.hostPortsOf.get(port.id) ?? []).flatMap(({ reserved }) => reserved ?? []),
+	off: port.direction !== 'in' && offInHost(index, port.id).length > 0,
+	inTheWay:
+		port.direction === 'in' && (index.cablesAt.get(port.id) ?? []).some(({ from }) => !returned(index, from))
 });
+
+/** Whether what comes in by a cable is wanted: the return of a device, or a merge box. */
+function returned(index: RigIndex, from: string): boolean {
+	const { device, role, port } = index.ports.get(from)!;
+	if (role === 'merge') return port.direction === 'out';
+	return role === 'instrument' && wantsReturn(device) && port.direction === 'out';
+}
+
+/** Host ports of an out, where the computer plays to none of them. */
+export function offInHost(index: RigIndex, out: string): HostPort[] {
+	const ports = (index.hostPortsOf.get(out) ?? []).filter(({ direction }) => direction === 'out');
+	return ports.every(({ playing, hidden }) => !playing || hidden) ? ports : [];
+}
 
 /**
  * What is to be planned, out of a rig: sockets to give out, devices that want them, and how things are today.
@@ -198,8 +315,10 @@ const socket = (index: RigIndex, { device, port }: Placed): Socket => ({
  */
 export function planTask(rig: Rig, policy: Policy): PlanTask {
 	const index = indexRig(rig);
-	const sockets = [...index.ports.values()].filter(({ role, port }) => role === 'interface' && isWire(port));
-	const outs = sockets.filter(({ port }) => port.direction !== 'in').map((placed) => socket(index, placed));
+	const sockets = [...index.ports.values()].filter((placed) => isHostSocket(index, placed));
+	const outs = sockets
+		.filter(({ port }) => port.direction === 'out' || port.direction === 'both')
+		.map((placed) => socket(index, placed));
 	if (outs.length === 0)
 		throw new Problem(
 			'plan.no-interface',
@@ -207,11 +326,14 @@ export function planTask(rig: Rig, policy: Policy): PlanTask {
 			'Add an interface to the catalogue, or correct its kind and its ports.'
 		);
 	const direct = rig.devices.filter((device) => roleOf(device) === 'instrument' && isDirect(index, device));
+	const usb = usbPlugs(index, direct);
 	return {
 		policy,
 		rig,
 		outs,
-		ins: sockets.filter(({ port }) => port.direction !== 'out').map((placed) => socket(index, placed)),
+		ins: sockets
+			.filter(({ port }) => port.direction === 'in' || port.direction === 'both')
+			.map((placed) => socket(index, placed)),
 		devices: rig.devices
 			.filter((device) => ['instrument', 'thru'].includes(roleOf(device)) && !direct.includes(device))
 			.flatMap((device) => candidate(index, device) ?? []),
@@ -224,7 +346,10 @@ export function planTask(rig: Rig, policy: Policy): PlanTask {
 				return [
 					{
 						id: device.id,
-						sockets: wireIns(device).map(({ id }) => id),
+						// What comes in from elsewhere is left alone.
+						sockets: wireIns(device)
+							.map(({ id }) => id)
+							.filter((id) => (index.cablesAt.get(id) ?? []).every(({ from }) => returned(index, from))),
 						out: out.id,
 						present: sink?.role === 'interface' ? sink.port.id : null
 					}
@@ -239,6 +364,7 @@ export function planTask(rig: Rig, policy: Policy): PlanTask {
 				blocks: blocksOf(device),
 				present: channelsOf(device, index.settings.get(device.id))
 			})),
+		...usb,
 		chain: rig.limits.chain,
 		capacity: rig.limits.load * 3125
 	};

@@ -2,6 +2,7 @@ import { channelsOf } from './heard';
 import { checkJoin } from './join';
 import { firstFeeds } from './feeds';
 import { canReceive, indexRig, isMidi, isWire, type Placed } from './rig-index';
+import { sameModel } from './same-model';
 import type { Rig, RigDevice } from './schema';
 
 /** A free interface out that a cable (with an adapter, if need be) joins to a device's in; same place first. */
@@ -59,7 +60,7 @@ export function freeDeviceId(rig: Rig, device: RigDevice): number {
 	const index = indexRig(rig);
 	const taken = new Set(
 		rig.devices
-			.filter(({ model }) => model === device.model)
+			.filter(({ id, model }) => id !== device.id && sameModel(model, device.model))
 			.map(({ id }) => index.settings.get(id)?.deviceId)
 	);
 	let free = 0;

@@ -20,13 +20,19 @@ interface Judged {
 	ports?: readonly { connector: string }[];
 }
 
-const hasMidiSockets = ({ ports = [] }: Judged) =>
-	ports.some(({ connector }) => ['din', 'trs-a', 'trs-b', 'wireless'].includes(connector));
+const has = ({ ports = [] }: Judged, connectors: readonly string[]) =>
+	ports.some(({ connector }) => connectors.includes(connector));
 
-/** An audio interface with MIDI sockets counts as a MIDI interface; its audio inputs are known by their ports. */
+/**
+ * An audio interface or mixer with MIDI sockets counts as a MIDI interface, whatever else its kind says, as long as the
+ * computer can be behind them; its audio inputs are known by their ports.
+ */
 export function roleOf(device: Judged): Role {
 	const role = ROLES.find(({ kind }) => kind.test(device.kind))?.role ?? 'instrument';
-	return role === 'audio' && /interface/i.test(device.kind) && hasMidiSockets(device) ? 'interface' : role;
+	const passes =
+		has(device, ['din', 'trs-a', 'trs-b', 'wireless']) &&
+		(/interface/i.test(device.kind) || has(device, ['usb-device', 'virtual']));
+	return role === 'audio' && passes ? 'interface' : role;
 }
 
 /** Whether it sounds or works by itself when a message comes in; a controller only sends. */

@@ -1,4 +1,4 @@
-import type { Candidate, Socket } from '../task';
+import { crosses, type Candidate, type Socket } from '../task';
 import { allOf, each, onOut, type Draft, type Entry, type Seat } from './draft';
 
 export const compatible = (device: Candidate, socket: Socket): boolean => device.wireless === socket.wireless;
@@ -19,14 +19,24 @@ export function seatDevices(draft: Draft): void {
 		for (const seat of seats)
 			if (!device.box && device.place && seat.out.place && device.place !== seat.out.place)
 				away.push([seat.here, 1]);
+		// What is played by somebody’s cable gives that cable up.
+		if (device.present.player !== null) moves.push(...each(seats.map(({ here }) => here)));
 		if (!shared)
-			moves.push(...each(seats.filter(({ out }) => !isFedBy(device, out)).map((seat) => seat.here)));
+			for (const { out, here } of seats)
+				if (!isFedBy(device, out)) moves.push([here, crosses(device.intoTrs, out.trs) ? 2 : 1]);
+	}
+	for (const out of task.outs) {
+		if (!out.off) continue;
+		const used = milp.choice();
+		moves.push([used, 1]);
+		for (const { here } of onOut(draft, out)) milp.needs(here, used);
 	}
 	if (!shared) for (const out of task.outs) milp.atMost(each(onOut(draft, out).map(({ here }) => here)), 1);
 }
 
-const isFedBy = ({ present: { feed } }: Candidate, out: Socket) =>
-	feed !== null && 'out' in feed && feed.out === out.id;
+/** Right at the out, or behind thru boxes that stay where they are. */
+const isFedBy = ({ present: { feed, boxed } }: Candidate, out: Socket) =>
+	boxed?.out === out.id || (feed !== null && 'out' in feed && feed.out === out.id);
 
 /**
  * Chains: as many devices on a hop as the hop before has thru sockets. Devices that are chained today are followed one
@@ -39,7 +49,12 @@ export function chainDevices(draft: Draft): void {
 		fed.flatMap(({ present: { feed } }) => (feed && 'device' in feed ? [feed.device] : []))
 	);
 	const followed = new Set(
-		fed.filter(({ id, present: { feed } }) => parents.has(id) || (feed !== null && 'device' in feed))
+		fed.filter(
+			({ id, intoTrs, present: { feed } }) =>
+				parents.has(id) ||
+				(feed !== null && 'device' in feed) ||
+				task.outs.some(({ trs }) => crosses(intoTrs, trs))
+		)
 	);
 	for (const out of task.outs) {
 		const here = onOut(draft, out);
@@ -94,6 +109,10 @@ function keepFeed(draft: Draft, device: Candidate, followed: boolean): void {
 	const seats = model.seats.get(device.id)!;
 	const { feed } = device.present;
 	moves.push(...each(seats.map(({ here }) => here)));
+	// A crossing adapter is one thing more to plug.
+	for (const { out } of seats)
+		if (crosses(device.intoTrs, out.trs) && !(feed !== null && 'out' in feed && feed.out === out.id))
+			moves.push([model.hops.get(device.id)!.find((at) => at.out === out.id && at.hop === 1)!.column, 1]);
 	if (feed === null) return;
 	if ('out' in feed) {
 		const seat = seats.find(({ out }) => out.id === feed.out);

@@ -47,7 +47,7 @@ export function planModel(task: PlanTask): PlanModel {
 		],
 		crowded: [],
 		moves: [],
-		movesAtLeast: 0,
+		movesAtLeast: task.plugs.length,
 		away: [],
 		channels: []
 	};

@@ -1,3 +1,4 @@
+import { crosses } from '../task';
 import { compatible } from './feeds';
 import { each, type Draft, type PlanModel } from './draft';
 
@@ -29,7 +30,8 @@ export function bringBack(draft: ReturnsDraft): void {
 			const column = direct.get(into.id)!;
 			inUse.get(into.id)!.push(column);
 			if (device.place && into.place && device.place !== into.place) away.push([column, 1]);
-			if (!(back && 'in' in back && back.in === into.id)) moves.push([column, 1]);
+			if (!(back && 'in' in back && back.in === into.id))
+				moves.push([column, 1 + (crosses(device.backTrs, into.trs) ? 1 : 0)]);
 		}
 		for (const [box, column] of boxed) {
 			inMerge.get(box)!.push(column);
@@ -48,5 +50,6 @@ export function bringBack(draft: ReturnsDraft): void {
 		}
 		milp.atMost([...each(inMerge.get(box.id)!), ...each(columns.values(), -box.sockets.length)], 0);
 	}
+	for (const { id, inTheWay } of task.ins) if (inTheWay) moves.push(...each(inUse.get(id)!));
 	for (const columns of inUse.values()) milp.atMost(each(columns), 1);
 }

@@ -1,5 +1,5 @@
 import { bestAlone, crowd, sameChannels, worthwhile } from '../model';
-import type { Candidate, PlanTask } from '../task';
+import { crosses, type Candidate, type PlanTask } from '../task';
 
 /** What a set of devices on one out costs, with the order and the channels that cost the least. */
 export interface Price {
@@ -75,8 +75,15 @@ export class Pricer {
 			});
 		});
 		const kinds = new Map<string, number>();
-		this.#kind = task.outs.map(({ place, reserved, wireless }, out) => {
-			const alike = JSON.stringify([place, reserved, wireless, this.#allowed.map((allowed) => allowed[out])]);
+		this.#kind = task.outs.map(({ place, reserved, wireless, trs, off }, out) => {
+			const alike = JSON.stringify([
+				place,
+				reserved,
+				wireless,
+				trs,
+				off,
+				this.#allowed.map((allowed) => allowed[out])
+			]);
 			if (!kinds.has(alike)) kinds.set(alike, kinds.size);
 			return kinds.get(alike)!;
 		});
@@ -113,7 +120,13 @@ export class Pricer {
 		const { place } = this.task.outs[out];
 		return {
 			crowded: set.length > 1 ? all.filter(({ tight }) => tight).length : 0,
-			moves: set.length - line.kept + given.changed + this.#renamed(all),
+			moves:
+				set.length -
+				line.kept +
+				given.changed +
+				this.#renamed(all) +
+				(this.task.outs[out].off ? 1 : 0) +
+				all.filter(({ present }) => present.player !== null).length,
 			load,
 			away: all.filter((device) => device.place && place && device.place !== place).length,
 			channels: given.sum,
@@ -151,10 +164,13 @@ export class Pricer {
 					('out' in feed
 						? above === undefined && feed.out === this.task.outs[out].id
 						: above !== undefined && feed.device === this.devices[above].id);
+				// A crossing adapter at the out is one thing more to plug.
+				const adapter =
+					above === undefined && !stays && crosses(this.devices[i].intoTrs, this.task.outs[out].trs);
 				visit(
 					[...order, i],
 					left.filter((other) => other !== i),
-					kept + (stays ? 1 : 0)
+					kept + (stays ? 1 : 0) - (adapter ? 1 : 0)
 				);
 			}
 		};

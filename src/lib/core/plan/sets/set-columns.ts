@@ -22,6 +22,8 @@ export function outClasses(task: PlanTask, withPlaces: boolean): OutClass[] {
 			withPlaces ? out.place : '',
 			out.reserved,
 			out.wireless,
+			out.trs,
+			out.off,
 			task.devices.filter(({ lockOut }) => lockOut === out.id).map(({ id }) => id)
 		]);
 	const classes = new Map<string, number[]>();

@@ -123,7 +123,7 @@ class SetSolve {
 	}
 
 	#constant(goal: PlainGoal): number {
-		return goal === 'unplaced' ? this.#real : 0;
+		return goal === 'unplaced' ? this.#real : goal === 'moves' ? this.task.plugs.length : 0;
 	}
 
 	#report(goal: GoalResult['goal'], best: number | null, bound: number | null): void {
@@ -154,6 +154,7 @@ class SetSolve {
 		}
 		const feeds = measure(pricer, settled, 0)[MEASURES.indexOf(goal)];
 		return (
+			this.#constant(goal) +
 			feeds +
 			programme.returnCost(goal, this.#returns, new Set(settled.flat().map((i) => pricer.devices[i].id)))
 		);

@@ -2,6 +2,7 @@ import {
 	hasVoice,
 	heardBy,
 	indexRig,
+	isHostSocket,
 	isUsb,
 	isWire,
 	leaving,
@@ -101,7 +102,7 @@ class Builder {
 		if (port.direction === 'in' || port.direction === 'thru') return;
 		const hosts = (this.#index.hostPortsOf.get(port.id) ?? []).filter(({ direction }) => direction === 'out');
 		const own = isUsb(port) && hasVoice(device) && hosts.length > 0;
-		const wire = role === 'interface' && isWire(port);
+		const wire = isHostSocket(this.#index, out);
 		const clock =
 			device.clock.sends && device.clock.mode === 'internal' && role === 'instrument' && isWire(port);
 		if (!own && !wire && !clock) return;

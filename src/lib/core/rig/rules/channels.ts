@@ -3,6 +3,7 @@ import { freeChannel, freeDeviceId } from '../free';
 import { channelWords, channelsOf } from '../heard';
 import { indexRig, portName, type Placed } from '../rig-index';
 import { hasVoice } from '../roles';
+import { sameModel } from '../same-model';
 import type { Rig, RigDevice } from '../schema';
 import { toFreeOut } from './cures';
 import type { Cure, Finding, Rule } from './rule';
@@ -149,8 +150,7 @@ export const channelRules: readonly Rule[] = [
 			return pairs(rig).flatMap(({ out, a, b }) => {
 				const [first, second] = [a.device, b.device];
 				const ids = [first, second].map(({ id }) => index.settings.get(id)?.deviceId ?? null);
-				if (first.model === '' || first.model !== second.model || ids[0] === null || ids[0] !== ids[1])
-					return [];
+				if (!sameModel(first.model, second.model) || ids[0] === null || ids[0] !== ids[1]) return [];
 				const deviceId = freeDeviceId(rig, second);
 				return [
 					{
@@ -160,6 +160,32 @@ export const channelRules: readonly Rule[] = [
 							{
 								title: `Set ${second.name} to device ID ${deviceId}`,
 								changes: [{ do: 'set' as const, device: second.id, deviceId }]
+							}
+						]
+					}
+				];
+			});
+		}
+	},
+	{
+		id: 'id.unknown',
+		title: 'Two of a model, and nobody knows their device IDs',
+		severity: 'note',
+		check(rig) {
+			const index = indexRig(rig);
+			return pairs(rig).flatMap(({ out, a, b }) => {
+				const both = [a.device, b.device];
+				const unknown = both.filter(({ id }) => (index.settings.get(id)?.deviceId ?? null) === null);
+				if (!sameModel(a.device.model, b.device.model) || unknown.length === 0) return [];
+				const free = freeDeviceId(rig, a.device);
+				return [
+					{
+						says: `${both[0].name} and ${both[1].name} are both ${a.device.model} on ${portName(out)}, and no device ID is noted for ${unknown.map(({ name }) => name).join(' and ')}: with one ID both answer a dump request.`,
+						about: [a.device.id, b.device.id, out.port.id],
+						cures: [
+							{
+								title: unknown.map(({ name }, i) => `Set ${name} to device ID ${free + i}`).join(' and '),
+								changes: unknown.map(({ id }, i) => ({ do: 'set' as const, device: id, deviceId: free + i }))
 							}
 						]
 					}
