@@ -42,10 +42,11 @@ const workshop = {
 	plan: (
 		rig: Rig,
 		order: { policy: Policy; seconds: number },
-		report: (progress: SolveProgress) => void
+		report: (progress: SolveProgress) => void,
+		show: (plan: Plan) => void
 	): Promise<Answered<Plan>> =>
 		answered(async () => {
-			let told = 0;
+			let [told, shown] = [0, 0];
 			return makePlan(await solver(), rig, {
 				...order,
 				now: () => performance.now(),
@@ -53,6 +54,11 @@ const workshop = {
 					if (performance.now() - told < 80) return;
 					told = performance.now();
 					report(progress);
+				},
+				onPlan(plan) {
+					if (performance.now() - shown < 200) return;
+					shown = performance.now();
+					show(plan);
 				}
 			});
 		}),

@@ -25,6 +25,8 @@ function opened<T>(answer: Answered<T>): T {
 class Planner {
 	running = $state(false);
 	progress = $state.raw<SolveProgress | null>(null);
+	/** The best plan so far, while it is sought. */
+	draft = $state.raw<KeptPlan | null>(null);
 	plans = $state.raw<KeptPlan[]>([]);
 	#worker: Worker | null = null;
 	#remote: Comlink.Remote<PlanWorkshop> | null = null;
@@ -48,22 +50,44 @@ class Planner {
 	): Promise<KeptPlan> {
 		this.running = true;
 		this.progress = null;
+		this.draft = null;
 		const started = performance.now();
+		const id = ++this.#count;
+		const keep = (plan: Plan): KeptPlan => ({
+			id,
+			title,
+			rig,
+			plan,
+			tookMs: performance.now() - started,
+			supposed
+		});
 		try {
 			const stopped = new Promise<never>((_, reject) => (this.#stop = reject));
 			const solving = this.#workshop.plan(
 				rig,
 				order,
-				Comlink.proxy((progress: SolveProgress) => (this.progress = progress))
+				Comlink.proxy((progress: SolveProgress) => void (this.progress = progress)),
+				Comlink.proxy((plan: Plan) => {
+					if (this.running) this.draft = keep(plan);
+				})
 			);
-			const plan = opened(await Promise.race([solving, stopped]));
-			const kept = { id: ++this.#count, title, rig, plan, tookMs: performance.now() - started, supposed };
-			this.plans = [...this.plans.slice(-5), kept];
-			return kept;
+			return this.#keep(keep(opened(await Promise.race([solving, stopped]))));
+		} catch (error) {
+			// What was found before it was stopped is kept: it holds all rules, and nothing of it is called proved that is not.
+			const best = this.draft as KeptPlan | null;
+			if (best && error instanceof Problem && error.code === 'plan.stopped')
+				return this.#keep({ ...best, plan: { ...best.plan, cancelled: true } });
+			throw error;
 		} finally {
 			this.running = false;
+			this.draft = null;
 			this.#stop = null;
 		}
+	}
+
+	#keep(kept: KeptPlan): KeptPlan {
+		this.plans = [...this.plans.slice(-5), kept];
+		return kept;
 	}
 
 	/** The solver does not look up while it works, so its worker is ended; the next run begins a new one. */
@@ -75,7 +99,7 @@ class Planner {
 			new Problem(
 				'plan.stopped',
 				'Planning was stopped.',
-				'Nothing was changed. A shorter time limit keeps the best plan so far.'
+				'Nothing was changed, and no plan was found before.'
 			)
 		);
 	}

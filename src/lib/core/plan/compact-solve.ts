@@ -35,6 +35,7 @@ export function solveCompact(task: PlanTask, solver: Solver): Solved | null {
 		);
 		const result = stage.solve(found, read);
 		if (!result) return null;
+		if (result.found !== found) solver.options.onFound?.(result.found.layout, goals);
 		found = result.found;
 		const value = found.counted[goal];
 		goals.push({ goal, value, bound: result.bound, proved: result.proved });

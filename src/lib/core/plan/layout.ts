@@ -52,6 +52,8 @@ export interface SolveOptions {
 	/** Now, in milliseconds. */
 	now(): number;
 	onProgress?(progress: SolveProgress): void;
+	/** Told of every better layout, with the goals that are decided so far. */
+	onFound?(layout: Layout, goals: readonly GoalResult[]): void;
 	/** Looked at now and then; the best plan so far is kept. */
 	cancelled?(): boolean;
 }

@@ -20,6 +20,8 @@ import { findHelp } from './unplaced';
 
 export interface PlanOptions extends SolveOptions {
 	policy: Policy;
+	/** Shown every better plan that keeps all rules, before it is proved. */
+	onPlan?(plan: Plan): void;
 }
 
 /** Solves a task by the programme that suits it. */
@@ -53,11 +55,30 @@ export function endsOf(task: PlanTask): Map<string, Ends> {
  */
 export function makePlan(highs: Highs, rig: Rig, options: PlanOptions): Plan {
 	const task = planTask(rig, options.policy);
+	const began = options.now();
 	let faults: string[] = [];
 	for (const other of [false, true]) {
-		const solver = new Solver(highs, options, other);
+		const solver: Solver = new Solver(
+			highs,
+			{
+				...options,
+				onFound(layout, goals) {
+					if (!options.onPlan) return;
+					const draft = finishPlan(
+						rig,
+						task,
+						{ layout, goals: [...goals], cancelled: false },
+						solver,
+						began,
+						true
+					);
+					if (checkPlan(rig, draft).faults.length === 0) options.onPlan(draft);
+				}
+			},
+			other
+		);
 		const solved = other ? solveCompact(task, solver) : solveTask(task, solver);
-		const plan = finishPlan(rig, task, solved, solver);
+		const plan = finishPlan(rig, task, solved, solver, began);
 		({ faults } = checkPlan(rig, plan));
 		const differs = (solved?.goals ?? []).filter(
 			({ goal, value }) => Math.abs(value - plan.goals[goal]) > 1e-6
@@ -83,7 +104,15 @@ function provedOf(results: readonly GoalResult[]): GoalResult['goal'][] {
 	return results.slice(0, open < 0 ? undefined : open).map(({ goal }) => goal);
 }
 
-function finishPlan(rig: Rig, task: PlanTask, solved: Solved | null, solver: Solver): Plan {
+/** @param draft what is not decided yet is not explained either */
+function finishPlan(
+	rig: Rig,
+	task: PlanTask,
+	solved: Solved | null,
+	solver: Solver,
+	began: number,
+	draft = false
+): Plan {
 	const layout: Layout = solved?.layout ?? {
 		feeds: new Map(),
 		boxes: new Map(),
@@ -104,20 +133,23 @@ function finishPlan(rig: Rig, task: PlanTask, solved: Solved | null, solver: Sol
 	const results = solved?.goals ?? [];
 	const open = results.find(({ proved }) => !proved);
 	return {
-		status: unplaced.length > 0 ? 'infeasible' : open || !solved ? 'feasible' : 'optimal',
+		status: unplaced.length > 0 && !draft ? 'infeasible' : draft || open || !solved ? 'feasible' : 'optimal',
 		gap: open && open.value > 0 ? Math.max(0, (open.value - open.bound) / open.value) : 0,
 		policy: task.policy,
 		assignments,
 		boxes,
 		plugs,
 		asks: asksOf(rig, task, assembled),
-		unplaced: findHelp(rig, task, unplaced, solver),
+		unplaced: draft
+			? unplaced.map((device) => ({ device, because: ['no place was found for it yet'], wouldHelp: [] }))
+			: findHelp(rig, task, unplaced, solver),
 		moves: goals.moves,
 		loads,
 		goals,
 		proved: provedOf(results),
-		why: explain(rig, task, layout, assignments),
+		why: draft ? {} : explain(rig, task, layout, assignments),
 		steps: planSteps(rig, assembled, endsOf(task)),
+		took: { ms: solver.options.now() - began, proofMs: solver.proofMs },
 		cancelled: solved?.cancelled ?? solver.cancelled
 	};
 }

@@ -3,7 +3,7 @@ import loadHighs, { type Highs } from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { applyChanges, checkRig, rigSchema, type Rig, type RigFile } from '../rig';
 import { bruteForce } from './brute.fixture';
-import { checkPlan, makePlan, POLICIES, type Policy } from './index';
+import { checkPlan, makePlan, POLICIES, type Plan, type Policy } from './index';
 import { solveCompact } from './compact-solve';
 import type { Milp, MilpData } from './milp';
 import { solveBySets } from './sets/set-solve';
@@ -180,8 +180,32 @@ describe('a proof', () => {
 
 it('gives equal plans for equal rigs', () => {
 	const rig = madeStudio(14, 6, 5);
-	expect(plan(rig, 'shared-ports')).toEqual(plan(structuredClone(rig), 'shared-ports'));
+	const [a, b] = [rig, structuredClone(rig)].map((of) => ({ ...plan(of, 'shared-ports'), took: null }));
+	expect(a).toEqual(b);
 });
+
+it.each(POLICY_NAMES)(
+	'shows plans that keep all rules before the proof, each no worse: %s',
+	(policy) => {
+		const shown: Plan[] = [];
+		const rig = madeStudio(16, 6, 4);
+		const last = makePlan(highs, rig, {
+			policy,
+			seconds: 20,
+			now: () => performance.now(),
+			onPlan: (found) => shown.push(found)
+		});
+		expect(shown.length).toBeGreaterThan(0);
+		const order = ['unplaced', 'crowded', 'moves', 'busiest', 'away', 'channels'] as const;
+		const value = ({ goals }: Plan) => order.map((goal) => String(goals[goal]).padStart(8, '0')).join();
+		for (const [i, found] of [...shown, last].entries()) {
+			expect(checkPlan(rig, found).faults).toEqual([]);
+			if (i > 0) expect(value(found) <= value(shown[i - 1])).toBe(true);
+		}
+		expect(last.took.proofMs).toBeLessThanOrEqual(last.took.ms);
+	},
+	60_000
+);
 
 it('solves a studio of middle size by sets, and the checker agrees', () => {
 	const rig = madeStudio(24, 10, 3);

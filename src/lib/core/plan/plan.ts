@@ -70,5 +70,7 @@ export interface Plan {
 	proved: (keyof Goals)[];
 	why: Record<string, string>;
 	steps: PlanStep[];
+	/** Milliseconds in all, and those of them that went into proving a second way. */
+	took: { ms: number; proofMs: number };
 	cancelled: boolean;
 }

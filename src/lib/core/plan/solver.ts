@@ -37,6 +37,8 @@ const known = (value: number | undefined): number | null =>
 export class Solver {
 	readonly #until: number;
 	cancelled = false;
+	/** Milliseconds that went into looking a second time, and into bounds of one's own. */
+	proofMs = 0;
 
 	constructor(
 		readonly highs: Highs,
@@ -61,6 +63,7 @@ export class Solver {
 		milp: Milp,
 		{ goal, begin, relaxed = false, anew = false, gap = 0.99, seconds = Infinity, onBounds }: RunOptions
 	): Run {
+		const began = this.options.now();
 		const { callbackType, modelStatus } = this.highs.constants;
 		const data = milp.data(goal);
 		return this.highs.withModel(
@@ -87,6 +90,7 @@ export class Solver {
 							}
 						};
 				programme.run(callbacks as unknown as HighsCallbackMap);
+				if (anew) this.proofMs += this.options.now() - began;
 				const status = programme.getModelStatus();
 				const ended = status === modelStatus.optimal;
 				const found = Number(programme.info.get('primal_solution_status')) === FEASIBLE;

@@ -10,9 +10,11 @@
 		kept: KeptPlan;
 		/** Whether the studio's wiring is still the one that the plan was made for. */
 		current: boolean;
+		/** Still being bettered: nothing of it can be followed yet. */
+		draft?: boolean;
 		onApply: (changes: RigChange[], says: string) => Promise<boolean>;
 	}
-	let { kept, current, onApply }: Props = $props();
+	let { kept, current, draft = false, onApply }: Props = $props();
 	const plan = $derived(kept.plan);
 	const index = $derived(indexRig(kept.rig));
 	const name = (id: string) => index.devices.get(id)?.name ?? id;
@@ -22,11 +24,13 @@
 	};
 	const allProved = $derived(plan.proved.length === Object.keys(GOALS).length - 1);
 	const proof = $derived(
-		allProved
-			? 'Proved best'
-			: plan.gap > 0
-				? `Within ${Math.ceil(plan.gap * 100)} % of the best`
-				: 'Best found, not proved'
+		draft
+			? 'Best so far, still looking'
+			: allProved
+				? 'Proved best'
+				: plan.gap > 0
+					? `Within ${Math.ceil(plan.gap * 100)} % of the best`
+					: 'Best found, not proved'
 	);
 	const busiest = $derived(
 		plan.loads.reduce(
@@ -66,7 +70,11 @@
 			<strong>{proof}</strong>{plan.unplaced.length > 0
 				? `, ${count(plan.unplaced.length, 'device')} without a place`
 				: ''}
-			<span class="small-print">{POLICIES[plan.policy].title.toLowerCase()}, in {duration(kept.tookMs)}</span>
+			<span class="small-print"
+				>{POLICIES[plan.policy].title.toLowerCase()}, in {duration(kept.tookMs)}{plan.took.proofMs >= 1
+					? `, ${duration(plan.took.proofMs)} of it for looking a second time`
+					: ''}{plan.cancelled ? '; stopped' : ''}</span
+			>
 		</p>
 	</div>
 	<div class="mt-2 grid gap-5 xl:grid-cols-2">
@@ -104,7 +112,9 @@
 					{/each}
 				</ol>
 				<div class="mt-2 flex flex-wrap items-center gap-2">
-					{#if kept.supposed.length > 0}
+					{#if draft}
+						<p class="small-print">The list may still get shorter.</p>
+					{:else if kept.supposed.length > 0}
 						<p class="small-print">
 							This plan supposes {kept.supposed.join(', ')}: add it to the catalogue before you follow the
 							list.
@@ -127,6 +137,15 @@
 			{/if}
 		</div>
 	</div>
+	{#if plan.asks.length > 0}
+		<h3 class="mt-4">To be looked up</h3>
+		<ul>
+			{#each plan.asks as { says } (says)}<li class="flex items-center gap-2 py-1">
+					<StateMark state="attention" />
+					<span>{says}</span>
+				</li>{/each}
+		</ul>
+	{/if}
 	{#if plan.unplaced.length > 0}
 		<h3 class="mt-4">Without a place</h3>
 		<ul>
@@ -160,7 +179,9 @@
 						<td>{channelWords(entry.channels)}</td>
 						<td>{socket(entry.in)}</td>
 						<td>
-							{#if open === entry.device}<span>{plan.why[entry.device]}</span>
+							{#if !plan.why[entry.device]}{:else if open === entry.device}<span
+									>{plan.why[entry.device]}</span
+								>
 							{:else}<button class="btn btn-ghost btn-xs" onclick={() => (open = entry.device)}
 									>Why is {name(entry.device)} there?</button
 								>{/if}

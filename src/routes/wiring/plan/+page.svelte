@@ -186,7 +186,9 @@
 	</div>
 {/if}
 <div class="mt-4">
-	{#if kept}
+	{#if planner.running && planner.draft}
+		<PlanResult kept={planner.draft} current={false} draft onApply={() => Promise.resolve(false)} />
+	{:else if kept}
 		<PlanResult {kept} {current} onApply={(changes, says) => changeRig(changes, says, data.revision)} />
 		{#if planner.plans.length > 1}<ComparePlans plans={planner.plans} />{/if}
 	{:else if !planner.running}

@@ -98,6 +98,11 @@ class SetSolve {
 			);
 		this.#assignment = firstAssignment(this.pricer, this.#wanted);
 		this.#better('unplaced', { goal: 0, tries: 5 * TRIES });
+		this.#show();
+	}
+
+	#show(): void {
+		this.solver.options.onFound?.(this.#layout(), this.#goals);
 	}
 
 	#better(
@@ -142,6 +147,7 @@ class SetSolve {
 		this.#assignment = assignment;
 		this.#returns = returns;
 		this.#wanted = assignment.flat().sort((a, b) => a - b);
+		this.#show();
 	}
 
 	/** Value of a goal of the best plan known, counted from its sets and its returns. */
