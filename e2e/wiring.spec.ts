@@ -160,6 +160,29 @@ test('traces a silent device to its cause', async ({ page }) => {
 	await expect(page.getByText('Channel 1:')).toContainText('Parallax east');
 });
 
+test('notes what the computer takes, and where its keys go', async ({ page }) => {
+	await page.goto('/wiring/host');
+	await expect(page.getByText('no audio buffer is noted, so none is counted')).toBeVisible();
+	const buffer = page.getByLabel('Audio buffer, samples');
+	await buffer.fill('480');
+	await buffer.press('Tab');
+	await expect(footer(page)).toContainText('Audio buffer noted');
+	await expect(
+		page.getByText('A software instrument is heard 13.0 ms after its message came in.')
+	).toBeVisible();
+	await page.getByLabel('Keys go to').selectOption('selected');
+	await expect(footer(page)).toContainText('Keys go to the selected track');
+	await page.reload();
+	await expect(page.getByLabel('Keys go to')).toHaveValue('selected');
+	await expect(buffer).toHaveValue('480');
+	// More than there can be is not stored.
+	await buffer.fill('90000');
+	await buffer.press('Tab');
+	expect(((await readRig(page)).rig as { host?: { audio: { buffer: number } } }).host?.audio.buffer).toBe(
+		480
+	);
+});
+
 test('plays patterns and a MIDI file through the wiring, today and planned', async ({ page }) => {
 	await page.goto('/wiring/plan');
 	await page.getByRole('button', { name: 'Make a plan' }).click();

@@ -1,6 +1,18 @@
 // The planner and the wire's simulation, for the table that `npm run bench` prints.
 import loadHighs from 'highs';
-import { checkPlan, lineOf, makePlan, patternScore, simulate, type Network } from '../src/lib/core/plan';
+import {
+	checkPlan,
+	GOALS,
+	lineOf,
+	makePlan,
+	patternScore,
+	POLICIES,
+	simulate,
+	type Goal,
+	type Network,
+	type Policy
+} from '../src/lib/core/plan';
+import { mixedStudio } from '../src/lib/core/plan/mixed-studio.fixture';
 import { madeStudio } from '../src/lib/core/plan/studio.fixture';
 import { checkRig, findLoops, indexRig, ledgerOf, trace } from '../src/lib/core/rig';
 import type { Row } from './bench-rows';
@@ -44,6 +56,46 @@ async function planning(row: Row): Promise<void> {
 		before = times[1];
 	}
 }
+
+/** Studios with everything in them: parts, loose channels, wide thru sockets, boxes, locks, reserved channels. */
+const MIXED = [
+	[24, 8, 3],
+	[64, 24, 15]
+] as const;
+
+async function mixtures(row: Row): Promise<void> {
+	const highs = await loadHighs();
+	for (const policy of Object.keys(POLICIES) as Policy[])
+		for (const [devices, outs, limit] of MIXED) {
+			const runs = [1, 2, 3, 4].map((seed) => {
+				const rig = mixedStudio(devices, outs, seed);
+				const started = performance.now();
+				let first = 0;
+				const plan = makePlan(highs, rig, {
+					policy,
+					seconds: limit,
+					now: () => performance.now(),
+					onPlan: () => (first ||= performance.now() - started)
+				});
+				return { plan, first, faults: checkPlan(rig, plan).faults.length };
+			});
+			const seconds = runs.map(({ plan }) => plan.took.ms / 1000).sort((a, b) => a - b);
+			const proved = runs.filter(({ plan }) => plan.proved.length === 6);
+			const open = runs.filter(({ plan }) => plan.proved.length < 6);
+			row(
+				`Mixture of ${devices} on ${outs}, ${policy}, proved`,
+				`${proved.length} of ${runs.length}`,
+				`within ${limit} s for the goals; ${seconds[0].toFixed(1)}–${seconds.at(-1)!.toFixed(1)} s with what has no place explained; first plan after ${Math.max(...runs.map(({ first }) => first)).toFixed(0)} ms${
+					open.length > 0
+						? `; open: ${open.map(({ plan }) => `${GOAL_ORDER[plan.proved.length]} within ${(plan.gap * 100).toFixed(0)} %`).join(', ')}`
+						: ''
+				}; ${runs.reduce((sum, { faults }) => sum + faults, 0)} faults`
+			);
+		}
+}
+
+/** Goals in their order, without the hard rules. */
+const GOAL_ORDER = (Object.keys(GOALS) as Goal[]).filter((goal) => goal !== 'broken');
 
 function playing(row: Row): void {
 	const parts = Array.from({ length: 48 }, (_, i) => ({ device: `d${i}`, channel: (i % 16) + 1 }));
@@ -94,4 +146,5 @@ export async function wiring(row: Row): Promise<void> {
 	reading(row);
 	playing(row);
 	await planning(row);
+	await mixtures(row);
 }

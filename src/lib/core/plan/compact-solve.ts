@@ -12,14 +12,15 @@ const EPSILON = 1e-6;
 /**
  * Solves a task as one programme, goal after goal, each holding all earlier ones at their best.
  * Takes every task: thru boxes, wide thru sockets, loose channels, and the policies without shared ports.
+ * @param sketch a plan to begin with, which keeps all rules
  */
-export function solveCompact(task: PlanTask, solver: Solver): Solved | null {
+export function solveCompact(task: PlanTask, solver: Solver, sketch: Layout | null = null): Solved | null {
 	const model = planModel(task);
 	const read = (values: Float64Array): Found => {
 		const layout = readLayout(task, model, values);
 		return { values, layout, counted: recount(task, layout) };
 	};
-	let found: Found | null = null;
+	let found: Found | null = sketch && { values: null, layout: sketch, counted: recount(task, sketch) };
 	const goals: GoalResult[] = [];
 	for (const programme of model.goals) {
 		const { goal, terms, constant } = programme;
@@ -46,7 +47,8 @@ export function solveCompact(task: PlanTask, solver: Solver): Solved | null {
 
 /** A solution of the programme, with what it counts as. */
 interface Found {
-	values: Float64Array;
+	/** `null` for one that the programme did not find itself. */
+	values: Float64Array | null;
 	layout: Layout;
 	counted: Goals;
 }
@@ -116,7 +118,7 @@ class Stage {
 		const { terms, constant, step } = this.goal;
 		return this.solver.run(this.milp, {
 			goal: terms,
-			begin: from?.values,
+			begin: from?.values ?? undefined,
 			gap: step < 1 ? 1e-6 : 0.99 * step,
 			onBounds: (best, bound) =>
 				this.report(best === null ? null : best + constant, bound === null ? null : bound + constant)

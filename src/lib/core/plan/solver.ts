@@ -49,6 +49,12 @@ export class Solver {
 		this.#until = options.now() + options.seconds * 1000;
 	}
 
+	/** One for a share of the time that is left, which looks a second time at nothing by itself. */
+	part(share: number): Solver {
+		const seconds = this.leftSeconds * share;
+		return new Solver(this.highs, { ...this.options, seconds }, this.swapped);
+	}
+
 	get leftSeconds(): number {
 		return Math.max(0, (this.#until - this.options.now()) / 1000);
 	}

@@ -14,8 +14,9 @@ export interface Price {
 	given: number[][];
 }
 
-/** Devices beyond this many cannot be told apart in a key. */
+/** Devices beyond this many, and members of a set beyond so many, cannot be told apart in a key. */
 const MOST_DEVICES = 512;
+const MOST_MEMBERS = 4;
 
 /** A block of channels as a device may be given it. */
 interface Choice {
@@ -44,6 +45,10 @@ export class Pricer {
 	readonly #shared: boolean;
 	/** Outs that price every set alike, but for the cable that is in them today. */
 	readonly #kind: number[];
+
+	get #limit(): number {
+		return this.#shared ? this.task.chain : 1;
+	}
 
 	constructor(readonly task: PlanTask) {
 		this.#shared = task.policy !== 'port-per-instrument';
@@ -91,11 +96,12 @@ export class Pricer {
 
 	/** `null` when they cannot be on that out together. `set` counts up. */
 	price(out: number, set: readonly number[]): Price | null {
-		// Which member is at home there matters: its cable may stay.
-		let key = this.#kind[out] * 8;
-		for (let n = 0; n < set.length; n++) if (this.homes[set[n]] === out) key += n + 1;
-		key = key * 8 + set.length;
-		for (const i of set) key = key * MOST_DEVICES + i;
+		if (set.length > Math.min(this.#limit, MOST_MEMBERS)) return null;
+		// Which members are at home there matters: a cable may stay. Every place of the key is as wide as its values.
+		let home = 0;
+		for (let n = 0; n < set.length; n++) if (this.homes[set[n]] === out) home |= 1 << n;
+		let key = this.#kind[out] * (1 << MOST_MEMBERS) + home;
+		for (let n = 0; n < MOST_MEMBERS; n++) key = key * (MOST_DEVICES + 1) + (n < set.length ? set[n] + 1 : 0);
 		const known = this.#known.get(key);
 		if (known !== undefined) return known;
 		const price = this.#price(out, set);
@@ -106,8 +112,6 @@ export class Pricer {
 	#price(out: number, set: readonly number[]): Price | null {
 		if (set.length === 0)
 			return { crowded: 0, moves: 0, load: 0, away: 0, channels: 0, order: [], given: [] };
-		const limit = this.#shared ? this.task.chain : 1;
-		if (set.length > limit) return null;
 		const all = set.map((i) => this.devices[i]);
 		if (set.some((i) => !this.#allowed[i][out])) return null;
 		if (set.length > 1 && all.some(({ omni }) => omni)) return null;

@@ -12,6 +12,8 @@ import { outClasses, possibleSets, setColumns, type OutClass, type SetColumn } f
 const MOST_SETS = 120_000;
 /** Changes that are tried on a plan before the solver is asked. */
 const TRIES = 20_000;
+/** As many where nothing else follows. */
+const ROUGH = 120_000;
 /** Columns that are tried first, the cheapest by reduced cost; most often they are enough. */
 const FEW = [800, 1500, 3000, 6000];
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
@@ -33,6 +35,10 @@ export function solveBySets(task: PlanTask, solver: Solver): Solved | null {
 	const sets = possibleSets(pricer, task.chain, MOST_SETS);
 	return sets && new SetSolve(task, solver, pricer).solve(sets);
 }
+
+/** A good plan for a task of lines, found by trying changes, goal after goal. It keeps all rules, and proves nothing. */
+export const roughPlan = (task: PlanTask, solver: Solver): Solved['layout'] =>
+	new SetSolve(task, solver, new Pricer(task)).rough();
 
 class SetSolve {
 	readonly #goals: GoalResult[] = [];
@@ -63,6 +69,20 @@ class SetSolve {
 		this.#goal('away');
 		this.#goal('channels');
 		return { layout: this.#layout(), goals: this.#goals, cancelled: this.solver.cancelled };
+	}
+
+	rough(): Solved['layout'] {
+		this.#begin();
+		const least = Math.min(
+			...this.pricer.devices.map(({ bytesPerSecond }) => bytesPerSecond || Infinity),
+			1000
+		);
+		for (const goal of MEASURES.slice(1)) {
+			if (this.solver.over) break;
+			this.#better(goal, { goal: 0, tries: ROUGH, notch: goal === 'busiest' ? least : 1 });
+			this.#show();
+		}
+		return this.#layout();
 	}
 
 	/** Returns by themselves, then devices one by one. */
@@ -343,7 +363,10 @@ class SetSolve {
 					const { order, given } = pricer.price(out, set)!;
 					return order.map((i, at) => {
 						const above = order[at - 1];
-						const via = above === undefined ? null : pricer.devices[above].thrus[0];
+						const { feed } = pricer.devices[i].present;
+						const stays =
+							above !== undefined && feed && 'device' in feed && feed.device === pricer.devices[above].id;
+						const via = above === undefined ? null : stays ? feed.socket : pricer.devices[above].thrus[0];
 						return [
 							pricer.devices[i].id,
 							{ out: task.outs[out].id, hop: at + 1, via, channels: given[at] }

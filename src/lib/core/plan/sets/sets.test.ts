@@ -90,6 +90,30 @@ describe('the price of a set', () => {
 		}
 	});
 
+	it('is told apart for every set on every out, also where no two outs are alike', () => {
+		const rig = madeStudio(40, 24, 3);
+		const task = planTask(rig, 'shared-ports');
+		// Every out keeps another channel to itself, so that each is of a kind of its own.
+		const outs = task.outs.map((out, i) => ({ ...out, place: `p${i}`, reserved: [1 + (i % 16)] }));
+		const asked = new Pricer({ ...task, outs });
+		const all = asked.devices.map((_, i) => i);
+		const sets = [
+			[],
+			...all.map((i) => [i]),
+			...all.slice(1).map((i) => [i - 1, i]),
+			...all.slice(2).map((i) => [i - 2, i - 1, i])
+		];
+		outs.forEach((_, out) => {
+			for (const set of sets) {
+				// Asked alone, nothing can be taken for something else.
+				const fresh = out % 6 === 0 ? new Pricer({ ...task, outs }).price(out, set) : undefined;
+				const price = asked.price(out, set);
+				if (fresh !== undefined) expect(price).toEqual(fresh);
+				if (price) expect(price.order.toSorted((a, b) => a - b)).toEqual(set);
+			}
+		});
+	});
+
 	it('gives up before there are too many sets', () => {
 		expect(possibleSets(pricer, 3, 20)).toBeNull();
 		expect(possibleSets(pricer, 2, 100)!.length).toBeLessThanOrEqual(55);
