@@ -55,15 +55,17 @@ export function freeChannel(rig: Rig, device: RigDevice): number | null {
 	return [...device.receive.channels].sort((a, b) => a - b).find(fits) ?? null;
 }
 
-/** The lowest device ID that no device of the model has. */
-export function freeDeviceId(rig: Rig, device: RigDevice): number {
+/** Device IDs that no device of the model has, the lowest first. */
+export function freeDeviceIds(rig: Rig, device: RigDevice, many: number): number[] {
 	const index = indexRig(rig);
 	const taken = new Set(
 		rig.devices
-			.filter(({ id, model }) => id !== device.id && sameModel(model, device.model))
+			.filter(({ id, model }) => id === device.id || sameModel(model, device.model))
 			.map(({ id }) => index.settings.get(id)?.deviceId)
 	);
-	let free = 0;
-	while (taken.has(free)) free++;
+	const free: number[] = [];
+	for (let id = 0; free.length < many; id++) if (!taken.has(id)) free.push(id);
 	return free;
 }
+
+export const freeDeviceId = (rig: Rig, device: RigDevice): number => freeDeviceIds(rig, device, 1)[0];

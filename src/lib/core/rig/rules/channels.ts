@@ -1,5 +1,5 @@
 import { firstFeeds, type Hearer } from '../feeds';
-import { freeChannel, freeDeviceId } from '../free';
+import { freeChannel, freeDeviceId, freeDeviceIds } from '../free';
 import { channelWords, channelsOf } from '../heard';
 import { indexRig, portName, type Placed } from '../rig-index';
 import { hasVoice } from '../roles';
@@ -177,15 +177,15 @@ export const channelRules: readonly Rule[] = [
 				const both = [a.device, b.device];
 				const unknown = both.filter(({ id }) => (index.settings.get(id)?.deviceId ?? null) === null);
 				if (!sameModel(a.device.model, b.device.model) || unknown.length === 0) return [];
-				const free = freeDeviceId(rig, a.device);
+				const free = freeDeviceIds(rig, a.device, unknown.length);
 				return [
 					{
 						says: `${both[0].name} and ${both[1].name} are both ${a.device.model} on ${portName(out)}, and no device ID is noted for ${unknown.map(({ name }) => name).join(' and ')}: with one ID both answer a dump request.`,
 						about: [a.device.id, b.device.id, out.port.id],
 						cures: [
 							{
-								title: unknown.map(({ name }, i) => `Set ${name} to device ID ${free + i}`).join(' and '),
-								changes: unknown.map(({ id }, i) => ({ do: 'set' as const, device: id, deviceId: free + i }))
+								title: unknown.map(({ name }, i) => `Set ${name} to device ID ${free[i]}`).join(' and '),
+								changes: unknown.map(({ id }, i) => ({ do: 'set' as const, device: id, deviceId: free[i] }))
 							}
 						]
 					}

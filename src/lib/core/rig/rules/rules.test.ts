@@ -233,6 +233,10 @@ const CASES: Record<string, [trips: Rig, quiet: Rig]> = {
 		withHost({ ports: host().ports!.map((entry) => ({ ...entry, hidden: entry.id === 'ho2' })) })
 	],
 	'host.number': [withHost({ ports: host().ports!.map((entry) => ({ ...entry, number: 1 })) }), withHost({})],
+	'id.unknown': [
+		shared({ model: 'Tarn' }, { model: 'tarn ' }, [set('a', 1), set('b', 2, 0)]),
+		shared({ model: 'Tarn' }, { model: 'tarn ' }, [set('a', 1, 1), set('b', 2, 0)])
+	],
 	'host.two-tracks': [
 		withHost({ tracks: [echo, { ...echo, id: 't2', name: 'Pad' }] }),
 		withHost({ keys: 'selected', tracks: [echo, { ...echo, id: 't2', name: 'Pad' }] })
