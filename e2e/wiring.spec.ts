@@ -96,9 +96,11 @@ test('plans, proves, explains, and what is ticked becomes the wiring', async ({ 
 	await page.getByRole('button', { name: `All ${count - 1} are done` }).click();
 	await expect(footer(page)).toContainText('of the plan done');
 
-	// Clash, missing return and wrong TRS type are gone; loop and clocks are no matter of cabling.
+	// Clash, missing return and wrong TRS type are gone; loop and clocks are no matter of cabling. The foot controller that
+	// played the pedal plays nobody now, as the list said.
 	await page.getByRole('link', { name: /^Problems/ }).click();
-	await expect(page.getByRole('status').first()).toContainText('2 problems');
+	await expect(page.getByRole('status').first()).toContainText('3 problems');
+	await expect(page.locator('[data-rule="keys.nowhere"]')).toContainText('Treadle');
 	await expect(page.locator('[data-rule="loop"]')).toBeVisible();
 	await expect(page.locator('[data-rule="clock.several"]')).toBeVisible();
 });

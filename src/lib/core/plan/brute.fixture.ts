@@ -63,9 +63,7 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 				: 1;
 	/** Cables that stay where they are: players’ own, and outs that want no return. */
 	const played = (device: RigDevice) =>
-		rig.cables.some(
-			({ from, to }) => to === `${device.id}.in` && from.startsWith('pl.') && hasCable(from, to)
-		);
+		rig.cables.some(({ from, to }) => to === `${device.id}.in` && from.startsWith('pl.'));
 	const wantsBack = (device: RigDevice) => device.wants.return || device.lock.in !== undefined;
 	const outsider = (into: string) =>
 		rig.cables.some(

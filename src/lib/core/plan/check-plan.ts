@@ -33,6 +33,7 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 	// Outs, chains and thru sockets.
 	const usedSockets = new Map<string, string>();
 	for (const { device: id, out, via, hop } of nodes) {
+		if (deviceOfPort.get(out!)?.id === id) complain(`${id} is fed from itself.`);
 		if (port(out!)?.direction === 'in') complain(`${id} is fed from ${out}, which is an in.`);
 		const source = via ?? out!;
 		if (usedSockets.has(source)) complain(`${source} feeds ${usedSockets.get(source)} and ${id}.`);

@@ -107,7 +107,7 @@ export function countGoals(rig: Rig, plan: Counted): Goals {
 	// Who plays a device by a cable of their own loses it.
 	for (const { device: id } of onWire)
 		if (
-			rig.cables.some(({ from: source, to, adapter }) => {
+			rig.cables.some(({ from: source, to }) => {
 				const owner = deviceOfPort.get(source)!;
 				const socket = owner.ports.find((port) => port.id === source)!;
 				return (
@@ -115,8 +115,7 @@ export function countGoals(rig: Rig, plan: Counted): Goals {
 					isPlayer(owner) &&
 					socket.direction === 'out' &&
 					owner.sends.length > 0 &&
-					!isGiven(rig, source) &&
-					crossed(source, to) === (adapter === 'crossing')
+					!isGiven(rig, source)
 				);
 			})
 		)

@@ -198,6 +198,10 @@ describe('what a plan takes for granted', () => {
 		};
 		const passed = plan(rigOf({ devices: [keyboard(), module('a')], host }));
 		expect(passed.assignments.find(({ device }) => device === 'a')).toMatchObject({ out: 'k.out' });
+		// It is not fed from itself, wherever else there is no out.
+		const din = keyboard({ ports: [port('k.out', 'out'), port('k.in', 'in')] });
+		const own = plan(rigOf({ devices: [din, module('a')], host: { ports: host.ports.slice(1) } }));
+		expect(own.unplaced.map(({ device }) => device)).toEqual(['k']);
 		// Without a host port of its own it passes nothing on.
 		expect(() => plan(rigOf({ devices: [keyboard(), module('a')] }))).toThrow('no interface with a MIDI out');
 	});

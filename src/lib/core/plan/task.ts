@@ -21,6 +21,8 @@ import type { Policy } from './policy';
 /** A socket of an interface that may be given out. */
 export interface Socket {
 	id: string;
+	/** Whose it is: nobody is fed from their own. */
+	device: string;
 	place: string;
 	wireless: boolean;
 	trs: Trs;
@@ -171,15 +173,19 @@ function presentBoxes(index: RigIndex, into: string): Candidate['present']['boxe
 	return null;
 }
 
-/** Who plays a device by the cable that is in it today: no box, and not the computer. */
+/** Who plays a device by a cable that is in it today, whether it has the right adapter or not: no box, and not the computer. */
 function presentPlayer(index: RigIndex, into: string): string | null {
-	const source = joined(index, into);
-	return source?.role === 'instrument' &&
-		source.port.direction === 'out' &&
-		source.device.sends.length > 0 &&
-		!isHostSocket(index, source)
-		? source.device.id
-		: null;
+	const players = (index.cablesAt.get(into) ?? [])
+		.filter(({ to }) => to === into)
+		.map(({ from }) => index.ports.get(from)!)
+		.filter(
+			(source) =>
+				source.role === 'instrument' &&
+				source.port.direction === 'out' &&
+				source.device.sends.length > 0 &&
+				!isHostSocket(index, source)
+		);
+	return players[0]?.device.id ?? null;
 }
 
 /** A return is given where one is wanted, and where one is locked. */
@@ -287,6 +293,7 @@ const trsOf = (port: RigPort | undefined): Trs =>
 
 const socket = (index: RigIndex, { device, port }: Placed): Socket => ({
 	id: port.id,
+	device: device.id,
 	place: device.place,
 	wireless: port.connector === 'wireless',
 	trs: trsOf(port),

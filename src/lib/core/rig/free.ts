@@ -1,7 +1,8 @@
 import { channelsOf } from './heard';
+import { isHostSocket } from './host-socket';
 import { checkJoin } from './join';
 import { firstFeeds } from './feeds';
-import { canReceive, indexRig, isMidi, isWire, type Placed } from './rig-index';
+import { canReceive, indexRig, isWire, type Placed } from './rig-index';
 import { sameModel } from './same-model';
 import type { Rig, RigDevice } from './schema';
 
@@ -13,8 +14,11 @@ export function freeOut(rig: Rig, device: RigDevice): { from: Placed; to: Placed
 		.map((port) => index.ports.get(port.id)!);
 	const found = [...index.ports.values()]
 		.filter(
-			({ port, role }) =>
-				role === 'interface' && isWire(port) && port.direction === 'out' && !index.cablesAt.has(port.id)
+			(placed) =>
+				placed.device !== device &&
+				isHostSocket(index, placed) &&
+				placed.port.direction === 'out' &&
+				!index.cablesAt.has(placed.port.id)
 		)
 		.flatMap((from) => ins.filter((to) => checkJoin(from, to).fits).map((to) => ({ from, to })));
 	return found.find(({ from }) => from.device.place === device.place) ?? found[0] ?? null;
@@ -28,8 +32,11 @@ export function freeIn(rig: Rig, device: RigDevice): { from: Placed; to: Placed 
 		.map((port) => index.ports.get(port.id)!);
 	const found = [...index.ports.values()]
 		.filter(
-			({ port, role }) =>
-				role === 'interface' && isMidi(port) && port.direction === 'in' && !index.cablesAt.has(port.id)
+			(placed) =>
+				placed.device !== device &&
+				isHostSocket(index, placed) &&
+				placed.port.direction === 'in' &&
+				!index.cablesAt.has(placed.port.id)
 		)
 		.flatMap((to) => outs.filter((from) => checkJoin(from, to).fits).map((from) => ({ from, to })));
 	return found.find(({ to }) => to.device.place === device.place) ?? found[0] ?? null;
@@ -68,4 +75,5 @@ export function freeDeviceIds(rig: Rig, device: RigDevice, many: number): number
 	return free;
 }
 
+/** The lowest device ID that no device of the model has. */
 export const freeDeviceId = (rig: Rig, device: RigDevice): number => freeDeviceIds(rig, device, 1)[0];

@@ -1,7 +1,8 @@
 import { firstFeeds } from './feeds';
 import { channelsOf } from './heard';
+import { isHostSocket } from './host-socket';
 import { loadsOf, type PortLoad } from './load';
-import { canReceive, indexRig, isMidi, isWire, portName } from './rig-index';
+import { canReceive, indexRig, isMidi, portName } from './rig-index';
 import { hasVoice } from './roles';
 import { checkRig, type Trouble } from './rules';
 import type { Rig, RigDevice } from './schema';
@@ -63,9 +64,11 @@ export function ledgerOf(rig: Rig): Ledger {
 	const troubles = checkRig(rig);
 	const rows = [...index.ports.values()]
 		.filter(
-			({ port, role, device }) =>
-				(role === 'interface' && isWire(port) && port.direction === 'out') ||
-				(port.connector === 'usb-device' && hasVoice(device) && feeds.some(({ out }) => out.port === port))
+			(placed) =>
+				(isHostSocket(index, placed) && placed.port.direction === 'out') ||
+				(placed.port.connector === 'usb-device' &&
+					hasVoice(placed.device) &&
+					feeds.some(({ out }) => out.port === placed.port))
 		)
 		.map((placed): LedgerRow => {
 			const { port, device } = placed;

@@ -71,7 +71,8 @@
 				? `, ${count(plan.unplaced.length, 'device')} without a place`
 				: ''}
 			<span class="small-print"
-				>{POLICIES[plan.policy].title.toLowerCase()}, in {duration(kept.tookMs)}{plan.took.proofMs >= 1
+				>{POLICIES[plan.policy].title.toLowerCase()}{draft ? '' : `, in ${duration(kept.tookMs)}`}{!draft &&
+				plan.took.proofMs >= 1
 					? `, ${duration(plan.took.proofMs)} of it for looking a second time`
 					: ''}{plan.cancelled ? '; stopped' : ''}</span
 			>

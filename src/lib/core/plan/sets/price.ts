@@ -60,7 +60,10 @@ export class Pricer {
 		const most = crowd(task);
 		this.#allowed = this.devices.map((device) =>
 			task.outs.map(
-				(out) => device.wireless === out.wireless && (device.lockOut === null || device.lockOut === out.id)
+				(out) =>
+					device.wireless === out.wireless &&
+					device.id !== out.device &&
+					(device.lockOut === null || device.lockOut === out.id)
 			)
 		);
 		this.#options = this.devices.map((device) => {

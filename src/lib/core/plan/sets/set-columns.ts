@@ -23,6 +23,7 @@ export function outClasses(task: PlanTask, withPlaces: boolean): OutClass[] {
 			out.reserved,
 			out.wireless,
 			out.trs,
+			task.devices.some(({ id }) => id === out.device) ? out.device : '',
 			out.off,
 			task.devices.filter(({ lockOut }) => lockOut === out.id).map(({ id }) => id)
 		]);

@@ -76,8 +76,12 @@ export const deadEndRules: readonly Rule[] = [
 			rig.devices
 				.filter((device) => device.sends.length > 0 && leadsOn(rig, device))
 				.flatMap((device) => {
+					// What gets no further than a cable that does not fit is said of that cable.
 					const silent = device.sends.filter(
-						(channel) => !heardSomewhere(rig, device, channel) && !takenByHost(rig, device, channel)
+						(channel) =>
+							reached(rig, device, channel).some(({ kind }) => kind === 'arriving' || kind === 'host-in') &&
+							!heardSomewhere(rig, device, channel) &&
+							!takenByHost(rig, device, channel)
 					);
 					// Local off, and nobody plays it back: that is said by itself.
 					if (silent.length === 0 || (hasVoice(device) && !device.local)) return [];
