@@ -46,7 +46,7 @@ const workshop = {
 		show: (plan: Plan) => void
 	): Promise<Answered<Plan>> =>
 		answered(async () => {
-			let [told, shown] = [0, 0];
+			let [told, shown, proved] = [0, 0, 0];
 			return makePlan(await solver(), rig, {
 				...order,
 				now: () => performance.now(),
@@ -56,8 +56,9 @@ const workshop = {
 					report(progress);
 				},
 				onPlan(plan) {
-					if (performance.now() - shown < 200) return;
-					shown = performance.now();
+					// A goal more that is proved is always told.
+					if (performance.now() - shown < 200 && plan.proved.length === proved) return;
+					[shown, proved] = [performance.now(), plan.proved.length];
 					show(plan);
 				}
 			});

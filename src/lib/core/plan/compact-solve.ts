@@ -36,10 +36,10 @@ export function solveCompact(task: PlanTask, solver: Solver, sketch: Layout | nu
 		);
 		const result = stage.solve(found, read);
 		if (!result) return null;
-		if (result.found !== found) solver.options.onFound?.(result.found.layout, goals);
+		const value = result.found.counted[goal];
 		found = result.found;
-		const value = found.counted[goal];
 		goals.push({ goal, value, bound: result.bound, proved: result.proved });
+		solver.options.onFound?.(found.layout, goals);
 		model.milp.atMost(terms, value - constant + EPSILON);
 	}
 	return found && { layout: found.layout, goals, cancelled: solver.cancelled };

@@ -52,7 +52,7 @@ export interface SolveOptions {
 	/** Now, in milliseconds. */
 	now(): number;
 	onProgress?(progress: SolveProgress): void;
-	/** Told of every better layout, with the goals that are decided so far. */
+	/** Told of every better layout, and of every goal that is decided, with those before it. */
 	onFound?(layout: Layout, goals: readonly GoalResult[]): void;
 	/** Looked at now and then; the best plan so far is kept. */
 	cancelled?(): boolean;

@@ -104,6 +104,7 @@
 								><input
 									type="checkbox"
 									class="checkbox mt-0.5 checkbox-sm"
+									disabled={draft}
 									checked={ticks.has(i)}
 									onchange={(event) => (event.currentTarget.checked ? ticks.add(i) : ticks.delete(i))}
 								/>

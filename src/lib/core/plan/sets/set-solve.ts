@@ -64,7 +64,9 @@ class SetSolve {
 		this.#goal('unplaced');
 		this.#goal('crowded');
 		this.#goal('moves');
+		this.#show();
 		this.#busiest();
+		this.#show();
 		this.#refine();
 		this.#goal('away');
 		this.#goal('channels');
