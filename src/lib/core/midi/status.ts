@@ -1,6 +1,8 @@
 /** Status bytes (MIDI 1.0 detailed specification, tables I–IV). */
 export const SYSEX_START = 0xf0;
 export const SYSEX_END = 0xf7;
+/** A pulse of the clock, 24 to a quarter note. */
+export const TIMING_CLOCK = 0xf8;
 
 /** Real-time bytes F8–FF may stand between any two bytes and belong to no other message. */
 export const isRealTime = (byte: number): boolean => byte >= 0xf8;

@@ -59,25 +59,16 @@ export function makePlan(highs: Highs, rig: Rig, options: PlanOptions): Plan {
 	const began = options.now();
 	let faults: string[] = [];
 	for (const other of [false, true]) {
-		const solver: Solver = new Solver(
-			highs,
-			{
-				...options,
-				onFound(layout, goals) {
-					if (!options.onPlan) return;
-					const draft = finishPlan(
-						rig,
-						task,
-						{ layout, goals: [...goals], cancelled: false },
-						solver,
-						began,
-						true
-					);
-					if (checkPlan(rig, draft).faults.length === 0) options.onPlan(draft);
+		const { onPlan } = options;
+		// Drafts are made only where somebody looks at them.
+		const onFound: SolveOptions['onFound'] = onPlan
+			? (layout, goals) => {
+					const sofar: Solved = { layout, goals: [...goals], cancelled: false };
+					const draft = finishPlan(rig, task, sofar, solver, began, true);
+					if (checkPlan(rig, draft).faults.length === 0) onPlan(draft);
 				}
-			},
-			other
-		);
+			: undefined;
+		const solver: Solver = new Solver(highs, { ...options, onFound }, other);
 		const solved = other ? solveCompact(task, solver) : solveTask(task, solver);
 		const plan = finishPlan(rig, task, solved, solver, began);
 		({ faults } = checkPlan(rig, plan));

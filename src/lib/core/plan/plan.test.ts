@@ -1,18 +1,11 @@
-import loadHighs, { type Highs } from 'highs';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { applyChanges, checkRig, rigSchema, type Rig, type RigFile } from '../rig';
-import { checkPlan, makePlan, POLICIES, type Plan, type Policy } from './index';
+import { checkPlan, type Plan } from './index';
+import { planner, POLICY_NAMES } from './planner.fixture';
 import { smallStudio } from './small-studio.fixture';
 import { madeStudio } from './studio.fixture';
 
-let highs: Highs;
-beforeAll(async () => {
-	highs = await loadHighs();
-});
-
-const POLICY_NAMES = Object.keys(POLICIES) as Policy[];
-const plan = (rig: Rig, policy: Policy, seconds = 60) =>
-	makePlan(highs, rig, { policy, seconds, now: () => performance.now() });
+const { plan } = planner();
 
 it.each(POLICY_NAMES)('is what it says, checked from first principles: %s', (policy) => {
 	let placed = 0;
@@ -86,12 +79,7 @@ it.each(POLICY_NAMES)(
 	(policy) => {
 		const shown: Plan[] = [];
 		const rig = madeStudio(16, 6, 4);
-		const last = makePlan(highs, rig, {
-			policy,
-			seconds: 20,
-			now: () => performance.now(),
-			onPlan: (found) => shown.push(found)
-		});
+		const last = plan(rig, policy, { seconds: 20, onPlan: (found) => shown.push(found) });
 		expect(shown.length).toBeGreaterThan(0);
 		const order = ['unplaced', 'crowded', 'moves', 'busiest', 'away', 'channels'] as const;
 		const value = ({ goals }: Plan) => order.map((goal) => String(goals[goal]).padStart(8, '0')).join();
@@ -115,12 +103,7 @@ it('solves a studio of middle size by sets, and the checker agrees', () => {
 it('keeps the best plan so far when it is stopped, and says how far it may be from the best', () => {
 	const rig = madeStudio(40, 16, 2);
 	let looked = 0;
-	const found = makePlan(highs, rig, {
-		policy: 'shared-ports',
-		seconds: 60,
-		now: () => performance.now(),
-		cancelled: () => ++looked > 3
-	});
+	const found = plan(rig, 'shared-ports', { cancelled: () => ++looked > 3 });
 	expect(found.cancelled).toBe(true);
 	expect(found.status).not.toBe('optimal');
 	expect(checkPlan(rig, found).faults).toEqual([]);

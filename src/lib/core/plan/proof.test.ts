@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs';
-import loadHighs, { type Highs } from 'highs';
-import { beforeAll, describe, expect, it } from 'vitest';
+import type { Highs } from 'highs';
+import { describe, expect, it } from 'vitest';
 import { rigSchema, type Rig } from '../rig';
 import { bruteForce } from './brute.fixture';
 import { solveCompact } from './compact-solve';
-import { checkPlan, makePlan, POLICIES, type Policy } from './index';
+import { checkPlan, makePlan } from './index';
+import { planner, POLICY_NAMES } from './planner.fixture';
 import type { Milp, MilpData } from './milp';
 import { solveBySets } from './sets/set-solve';
 import { smallStudio } from './small-studio.fixture';
@@ -12,14 +13,8 @@ import { Solver, type Run, type RunOptions } from './solver';
 import { madeStudio } from './studio.fixture';
 import { planTask } from './task';
 
-let highs: Highs;
-beforeAll(async () => {
-	highs = await loadHighs();
-});
-
-const POLICY_NAMES = Object.keys(POLICIES) as Policy[];
-const plan = (rig: Rig, policy: Policy, seconds = 60) =>
-	makePlan(highs, rig, { policy, seconds, now: () => performance.now() });
+const tools = planner();
+const { plan } = tools;
 
 describe('a proof', () => {
 	const caseOf = (name: string): Rig =>
@@ -80,7 +75,7 @@ describe('a proof', () => {
 					const task = planTask(rig, policy);
 					const best = bruteForce(rig, policy);
 					for (const solve of [solveCompact, solveBySets]) {
-						const solver = new Lying(highs, { seconds: 60, now: () => performance.now() });
+						const solver = new Lying(tools.highs, { seconds: 60, now: () => performance.now() });
 						const solved = solve(task, solver);
 						for (const { goal, value, proved } of solved?.goals ?? []) {
 							if (!proved) break;
@@ -99,10 +94,10 @@ describe('a proof', () => {
 	it('is asked for in vain where the plan is not what the solver says: nothing is shown', () => {
 		// Every programme that is solved has one socket for all: chains come out that nobody can plug.
 		const careless: Highs = {
-			...highs,
-			constants: highs.constants,
+			...tools.highs,
+			constants: tools.highs.constants,
 			withModel: ((data: Parameters<Highs['withModel']>[0], work: Parameters<Highs['withModel']>[1]) =>
-				highs.withModel(
+				tools.highs.withModel(
 					{
 						...data,
 						rowUpper: (data as MilpData).rowUpper.map((limit) => (limit === 1 ? 9 : limit))

@@ -37,7 +37,7 @@ const known = (value: number | undefined): number | null =>
 export class Solver {
 	readonly #until: number;
 	cancelled = false;
-	/** Milliseconds that went into looking a second time, and into bounds of one's own. */
+	/** Milliseconds that went into looking a second time. */
 	proofMs = 0;
 
 	constructor(
@@ -49,7 +49,7 @@ export class Solver {
 		this.#until = options.now() + options.seconds * 1000;
 	}
 
-	/** One for a share of the time that is left, which looks a second time at nothing by itself. */
+	/** A solver like this one, for a share of the time that is left. */
 	part(share: number): Solver {
 		const seconds = this.leftSeconds * share;
 		return new Solver(this.highs, { ...this.options, seconds }, this.swapped);

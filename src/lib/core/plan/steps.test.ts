@@ -1,15 +1,10 @@
-import loadHighs, { type Highs } from 'highs';
-import { beforeAll, describe, expect, it } from 'vitest';
-import { applyChanges, hostSchema, rigSchema, type Rig } from '../rig';
+import { describe, expect, it } from 'vitest';
+import { applyChanges, hostSchema, rigSchema } from '../rig';
 import { cable, module, port, studio } from '../rig/rig.fixture';
-import { makePlan, suppose, supposedName, checkPlan } from './index';
+import { suppose, supposedName, checkPlan } from './index';
+import { planner } from './planner.fixture';
 
-let highs: Highs;
-beforeAll(async () => {
-	highs = await loadHighs();
-});
-const plan = (rig: Rig, policy: Parameters<typeof makePlan>[2]['policy'] = 'shared-ports') =>
-	makePlan(highs, rig, { policy, seconds: 20, now: () => performance.now() });
+const { plan } = planner();
 
 describe('the change list', () => {
 	it('pulls before it plugs, names adapters, and sets panels last', () => {
@@ -252,6 +247,45 @@ describe('what a plan takes for granted', () => {
 		});
 		expect(plan(twins).asks.map(({ devices }) => devices)).toEqual([['a', 'b']]);
 		expect(plan(twins, 'studio-wide-channels').asks).toHaveLength(1);
+	});
+
+	it('tells twins apart however many blanks their model is written with', () => {
+		const twins = ['Tarn  X', ' tarn x'].map((model, i) => module(`t${i}`, { model }));
+		const found = plan(
+			rigOf({
+				devices: [{ id: 'i', name: 'i', kind: 'interface', ports: [port('i.out', 'out')] }, ...twins],
+				settings: twins.map(({ id }, i) => ({ device: id, channel: i + 1, deviceId: 0 }))
+			})
+		);
+		expect(found.assignments.map(({ deviceId }) => deviceId).sort()).toEqual([1, null]);
+	});
+
+	it('leaves a merge box where it is that comes back to a keyboard’s own socket', () => {
+		const merge = {
+			id: 'm',
+			name: 'm',
+			kind: 'merge box',
+			ports: [port('m.a', 'in'), port('m.b', 'in'), port('m.out', 'out')]
+		};
+		const into = { id: 'h', name: 'Span in', number: 1, direction: 'in', port: 'k.in' };
+		const rig = rigOf({
+			devices: [
+				keyboard({ ports: [port('k.usb', 'both', 'usb-device'), port('k.in', 'in')] }),
+				{ id: 'i', name: 'i', kind: 'interface', ports: [port('i.1', 'out'), port('i.2', 'out')] },
+				merge,
+				...['a', 'b'].map((id) => module(id, { wants: { return: true } }))
+			],
+			cables: [
+				cable('i.1', 'a.in'),
+				cable('i.2', 'b.in'),
+				cable('a.out', 'm.a'),
+				cable('b.out', 'm.b'),
+				cable('m.out', 'k.in')
+			],
+			settings: ['a', 'b'].map((device) => ({ device, channel: 1 })),
+			host: { ports: [into, { ...into, id: 'u', port: 'k.usb', direction: 'out' }] }
+		});
+		expect(plan(rig)).toMatchObject({ moves: 0, steps: [], unplaced: [] });
 	});
 
 	it('plugs what is reached by USB alone, and says where the computer has no socket left', () => {

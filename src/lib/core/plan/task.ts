@@ -3,10 +3,11 @@ import {
 	ALL_CHANNELS,
 	canReceive,
 	channelsOf,
-	checkJoin,
 	indexRig,
 	isHostSocket,
+	freeComputerSockets,
 	isWire,
+	plainModel,
 	reachesComputer,
 	roleOf,
 	type HostPort,
@@ -17,6 +18,7 @@ import {
 	type RigPort
 } from '../rig';
 import type { Policy } from './policy';
+import { homeOf, joined, presentOf, wireIns, wireOuts, type Present } from './present';
 
 /** A socket of an interface that may be given out. */
 export interface Socket {
@@ -39,16 +41,6 @@ export type Trs = 'trs-a' | 'trs-b' | null;
 
 /** Whether a cable between two sockets needs an adapter that crosses its wires. */
 export const crosses = (a: Trs, b: Trs): boolean => a !== null && b !== null && a !== b;
-
-/** Where a cable into a device comes from today. */
-export type PresentFeed = { out: string } | { device: string; socket: string } | null;
-
-/** A thru box on the way to a device. */
-export interface BoxPlace {
-	device: string;
-	hop: number;
-	via: string | null;
-}
 
 /** A device that the plan gives a place to, or a thru box that may help. */
 export interface Candidate {
@@ -78,17 +70,7 @@ export interface Candidate {
 	model: string;
 	lockOut: string | null;
 	lockIn: string | null;
-	present: {
-		feed: PresentFeed;
-		/** Out that it hangs on by thru boxes alone, with the way: boxes from the out on, and its own place. */
-		boxed: { out: string; boxes: BoxPlace[]; hop: number; via: string } | null;
-		/** Somebody who plays it now, by the only cable into it. */
-		player: string | null;
-		/** Interface in that its out goes to, or a merge box. */
-		back: { in: string } | { merge: string } | null;
-		channels: number[];
-		deviceId: number | null;
-	};
+	present: Present;
 	/** A thru box: it takes part only where it is of use. */
 	box: boolean;
 }
@@ -126,68 +108,6 @@ export interface PlanTask {
 	rig: Rig;
 }
 
-const far = (index: RigIndex, port: string, cable: { from: string; to: string }): Placed =>
-	index.ports.get(cable.from === port ? cable.to : cable.from)!;
-
-/** The fitting cable at a port, with what is at its other end. */
-function joined(index: RigIndex, port: string): Placed | null {
-	for (const cable of index.cablesAt.get(port) ?? [])
-		if (checkJoin(index.ports.get(cable.from)!, index.ports.get(cable.to)!, cable.adapter).fits)
-			return far(index, port, cable);
-	return null;
-}
-
-function presentFeed(index: RigIndex, into: string): PresentFeed {
-	const source = joined(index, into);
-	if (!source) return null;
-	if (isHostSocket(index, source) && source.port.direction === 'out') return { out: source.port.id };
-	const passes = source.port.direction === 'thru' || source.role === 'thru';
-	return passes ? { device: source.device.id, socket: source.port.id } : null;
-}
-
-function presentBack(index: RigIndex, back: string): Candidate['present']['back'] {
-	const sink = joined(index, back);
-	if (sink && isHostSocket(index, sink)) return { in: sink.port.id };
-	return sink?.role === 'merge' ? { merge: sink.device.id } : null;
-}
-
-/** Where a device hangs today, if only thru boxes are between it and an out. */
-function presentBoxes(index: RigIndex, into: string): Candidate['present']['boxed'] {
-	const way: Placed[] = [];
-	for (let source = joined(index, into); source;) {
-		if (source.role !== 'thru') {
-			if (way.length === 0 || source.port.direction !== 'out' || !isHostSocket(index, source)) return null;
-			const boxes = way.toReversed().map(({ device }, i, all) => ({
-				device: device.id,
-				hop: i + 1,
-				via: i === 0 ? null : all[i - 1].port.id
-			}));
-			if (boxes.length >= index.rig.limits.chain) return null;
-			return { out: source.port.id, boxes, hop: boxes.length + 1, via: way[0].port.id };
-		}
-		if (way.includes(source)) return null;
-		way.push(source);
-		const [in1] = wireIns(source.device);
-		source = in1 ? joined(index, in1.id) : null;
-	}
-	return null;
-}
-
-/** Who plays a device by a cable that is in it today, whether it has the right adapter or not: no box, and not the computer. */
-function presentPlayer(index: RigIndex, into: string): string | null {
-	const players = (index.cablesAt.get(into) ?? [])
-		.filter(({ to }) => to === into)
-		.map(({ from }) => index.ports.get(from)!)
-		.filter(
-			(source) =>
-				source.role === 'instrument' &&
-				source.port.direction === 'out' &&
-				source.device.sends.length > 0 &&
-				!isHostSocket(index, source)
-		);
-	return players[0]?.device.id ?? null;
-}
-
 /** A return is given where one is wanted, and where one is locked. */
 const wantsReturn = ({ wants, lock }: RigDevice) => wants.return || lock.in !== undefined;
 
@@ -200,9 +120,6 @@ export function blocksOf(device: RigDevice): number[][] {
 	);
 }
 
-const wireIns = (device: RigDevice) => device.ports.filter((port) => isWire(port) && canReceive(port));
-const wireOuts = (device: RigDevice) =>
-	device.ports.filter((port) => isWire(port) && port.direction === 'out');
 const usbOf = (device: RigDevice) =>
 	device.ports.find(({ connector }) => connector === 'usb-device' || connector === 'virtual');
 
@@ -222,9 +139,7 @@ function usbPlugs(index: RigIndex, direct: readonly RigDevice[]): Pick<PlanTask,
 			device.ports.some(({ connector }) => connector === 'usb-device') &&
 			!reachesComputer(index, device)
 	);
-	const free = [...index.ports.values()].filter(
-		({ port, role }) => role === 'host' && port.connector === 'usb-host' && !index.cablesAt.has(port.id)
-	);
+	const free = freeComputerSockets(index);
 	return {
 		plugs: loose.slice(0, free.length).map((device, i) => ({
 			device: device.id,
@@ -239,13 +154,8 @@ function candidate(index: RigIndex, device: RigDevice): Candidate | null {
 	const box = roleOf(device) === 'thru';
 	const ins = wireIns(device);
 	const outs = wireOuts(device);
-	const setting = index.settings.get(device.id);
 	const into = ins.find(({ id }) => joined(index, id)) ?? ins[0];
-	const home = (id: string) => {
-		const sink = joined(index, id);
-		return sink !== null && isHostSocket(index, sink);
-	};
-	const back = outs.find(({ id }) => home(id)) ?? outs[0];
+	const back = outs.find(({ id }) => homeOf(index, id) !== null) ?? outs[0];
 	const returns = !box && wantsReturn(device);
 	if (!into && !returns) return null;
 	const locked = device.lock.channel;
@@ -273,17 +183,10 @@ function candidate(index: RigIndex, device: RigDevice): Candidate | null {
 		omni: device.receive.omni,
 		bytesPerSecond: box ? 0 : device.wants.bytesPerSecond,
 		tight: !box && device.wants.tight,
-		model: device.model.trim().toLowerCase(),
+		model: plainModel(device.model),
 		lockOut: device.lock.out ?? null,
 		lockIn: device.lock.in ?? null,
-		present: {
-			feed: into ? presentFeed(index, into.id) : null,
-			boxed: into ? presentBoxes(index, into.id) : null,
-			player: into ? presentPlayer(index, into.id) : null,
-			back: back ? presentBack(index, back.id) : null,
-			channels: channelsOf(device, setting),
-			deviceId: setting?.deviceId ?? null
-		},
+		present: presentOf(index, device, into, back),
 		box
 	};
 }
@@ -349,7 +252,6 @@ export function planTask(rig: Rig, policy: Policy): PlanTask {
 			.flatMap((device) => {
 				const out = wireOuts(device)[0];
 				if (!out) return [];
-				const sink = joined(index, out.id);
 				return [
 					{
 						id: device.id,
@@ -358,7 +260,7 @@ export function planTask(rig: Rig, policy: Policy): PlanTask {
 							.map(({ id }) => id)
 							.filter((id) => (index.cablesAt.get(id) ?? []).every(({ from }) => returned(index, from))),
 						out: out.id,
-						present: sink?.role === 'interface' ? sink.port.id : null
+						present: homeOf(index, out.id)
 					}
 				];
 			}),

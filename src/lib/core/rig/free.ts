@@ -2,7 +2,7 @@ import { channelsOf } from './heard';
 import { isHostSocket } from './host-socket';
 import { checkJoin } from './join';
 import { firstFeeds } from './feeds';
-import { canReceive, indexRig, isWire, type Placed } from './rig-index';
+import { canReceive, indexRig, isWire, type Placed, type RigIndex } from './rig-index';
 import { sameModel } from './same-model';
 import type { Rig, RigDevice } from './schema';
 
@@ -41,6 +41,12 @@ export function freeIn(rig: Rig, device: RigDevice): { from: Placed; to: Placed 
 		.flatMap((to) => outs.filter((from) => checkJoin(from, to).fits).map((from) => ({ from, to })));
 	return found.find(({ to }) => to.device.place === device.place) ?? found[0] ?? null;
 }
+
+/** USB sockets of the computer that nothing is plugged into, in the order of the rig. */
+export const freeComputerSockets = (index: RigIndex): Placed[] =>
+	[...index.ports.values()].filter(
+		({ role, port }) => role === 'host' && port.connector === 'usb-host' && !index.cablesAt.has(port.id)
+	);
 
 /** The lowest channel (of a block, where it has parts) that a device can take on every port that it hangs on. */
 export function freeChannel(rig: Rig, device: RigDevice): number | null {

@@ -26,5 +26,5 @@ export * from './sheets';
 export { signalGraph } from './signals';
 export { leaving, sendMs, type Node, type SignalGraph } from './step';
 export * from './trace';
-export { sameModel } from './same-model';
+export { plainModel, sameModel } from './same-model';
 export { reachesComputer } from './usb';

@@ -1,5 +1,6 @@
-/** Models as they are compared: however somebody wrote them. Empty where none is known. */
-const plain = (model: string) => model.trim().toLowerCase().replace(/\s+/g, ' ');
+/** A model as it is compared: however somebody wrote it. Empty where none is known. */
+export const plainModel = (model: string): string => model.trim().toLowerCase().replace(/\s+/g, ' ');
 
 /** Whether two devices are of one model, which is known. */
-export const sameModel = (a: string, b: string): boolean => plain(a) !== '' && plain(a) === plain(b);
+export const sameModel = (a: string, b: string): boolean =>
+	plainModel(a) !== '' && plainModel(a) === plainModel(b);

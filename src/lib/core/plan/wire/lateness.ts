@@ -1,4 +1,4 @@
-import { WIRE_BYTES_PER_SECOND } from '../../midi';
+import { TIMING_CLOCK, WIRE_BYTES_PER_SECOND } from '../../midi';
 import { channelsOf, indexRig, type Rig } from '../../rig';
 import {
 	FRAME_US,
@@ -177,18 +177,21 @@ function withClock(score: Score): Columns {
 		atUs,
 		to: more(score.to, new Int32Array(count + pulses), BY_CHANNEL),
 		channels: more(score.channels, new Uint16Array(count + pulses), 0),
-		status: more(score.status, new Uint8Array(count + pulses), 0xf8),
+		status: more(score.status, new Uint8Array(count + pulses), TIMING_CLOCK),
 		bytes: more(score.bytes, new Uint32Array(count + pulses), 1),
 		pulses,
 		turn
 	};
 }
 
+/** A bit for each channel, as scores have them. */
+const bitsOf = (channels: readonly number[]): number =>
+	channels.reduce((sum, channel) => sum | (1 << (channel - 1)), 0);
+
 /** Channels (a bit for each) to which anybody answers on a line or on what it feeds. */
 function listened(network: Network): Uint16Array {
 	const mask = new Uint16Array(network.lines.length);
-	for (const { device, line } of network.hearings)
-		for (const channel of network.channels.get(device) ?? []) mask[line] |= 1 << (channel - 1);
+	for (const { device, line } of network.hearings) mask[line] |= bitsOf(network.channels.get(device) ?? []);
 	for (let l = network.lines.length - 1; l >= 0; l--)
 		for (const { line } of network.lines[l].from) mask[line] |= mask[l];
 	return mask;
@@ -316,7 +319,7 @@ function heardBy(
 ): Heard[] | null {
 	const hearings = network.hearings.filter((hearing) => hearing.device === device);
 	if (hearings.length === 0) return null;
-	const mask = (network.channels.get(device) ?? []).reduce((sum, channel) => sum | (1 << (channel - 1)), 0);
+	const mask = bitsOf(network.channels.get(device) ?? []);
 	const heard: { i: number; first: number; arrival: number }[] = [];
 	for (const { line, afterUs } of hearings) {
 		const { message, startUs, endUs } = traffic[line];
@@ -324,7 +327,7 @@ function heardBy(
 			const i = message[n];
 			const status = all.status[i];
 			const mine =
-				status === 0xf8 ||
+				status === TIMING_CLOCK ||
 				(all.to[i] === BY_CHANNEL ? status < 0xf0 && (all.channels[i] & mask) !== 0 : all.to[i] === target);
 			if (mine) heard.push({ i, first: startUs[n] + afterUs, arrival: endUs[n] + afterUs });
 		}
@@ -345,7 +348,7 @@ function latenessOf(
 	let [chordAt, chordFirst, chordNotes] = [NaN, 0, 0];
 	let [pulseAt, pulseDue] = [NaN, 0];
 	for (const { i, first, arrival } of heard) {
-		if (all.status[i] === 0xf8) {
+		if (all.status[i] === TIMING_CLOCK) {
 			if (!Number.isNaN(pulseAt))
 				jitter = Math.max(jitter ?? 0, Math.abs(arrival - pulseAt - (all.atUs[i] - pulseDue)));
 			[pulseAt, pulseDue] = [arrival, all.atUs[i]];

@@ -6,7 +6,7 @@ import { canReceive, indexRig, isUsb, isWire, portName } from '../rig-index';
 import { hasVoice, roleOf } from '../roles';
 import type { Cable, Rig } from '../schema';
 import { hasComputer, reachesComputer } from '../usb';
-import { toFreeOut } from './cures';
+import { intoComputer, toFreeOut } from './cures';
 import type { Cure, Finding, Rule } from './rule';
 
 const pull = ({ from, to }: Cable): Cure => ({
@@ -176,25 +176,11 @@ export const cableRules: readonly Rule[] = [
 						roleOf(device) === 'interface' && device.ports.some(({ connector }) => connector === 'usb-device')
 				)
 				.filter((device) => !reachesComputer(index, device))
-				.map((device) => {
-					const socket = [...index.ports.values()].find(
-						({ role, port }) =>
-							role === 'host' && port.connector === 'usb-host' && !index.cablesAt.has(port.id)
-					);
-					const usb = device.ports.find(({ connector }) => connector === 'usb-device')!;
-					return {
-						says: `No USB cable leads from ${device.name} to the computer: nothing behind it can be reached.`,
-						about: [device.id],
-						cures: socket
-							? [
-									{
-										title: `Plug it into ${portName(socket)}`,
-										changes: [{ do: 'plug' as const, from: usb.id, to: socket.port.id }]
-									}
-								]
-							: []
-					};
-				});
+				.map((device) => ({
+					says: `No USB cable leads from ${device.name} to the computer: nothing behind it can be reached.`,
+					about: [device.id],
+					cures: intoComputer(rig, device)
+				}));
 		}
 	},
 	{

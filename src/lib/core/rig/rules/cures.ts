@@ -1,5 +1,5 @@
-import { freeOut } from '../free';
-import { portName } from '../rig-index';
+import { freeComputerSockets, freeOut } from '../free';
+import { indexRig, portName } from '../rig-index';
 import type { Rig, RigDevice } from '../schema';
 import type { Cure } from './rule';
 
@@ -24,4 +24,19 @@ export function toFreeOut(
 			]
 		}
 	];
+}
+
+/** Plugs a device's USB into a free socket of the computer, if both have one left. */
+export function intoComputer(rig: Rig, device: RigDevice): Cure[] {
+	const index = indexRig(rig);
+	const usb = device.ports.find(({ id, connector }) => connector === 'usb-device' && !index.cablesAt.has(id));
+	const [socket] = freeComputerSockets(index);
+	return usb && socket
+		? [
+				{
+					title: `Plug it into ${portName(socket)}`,
+					changes: [{ do: 'plug', from: usb.id, to: socket.port.id }]
+				}
+			]
+		: [];
 }

@@ -2,12 +2,13 @@ import { audioOf, freePairs } from '../audio';
 import { audioStops, notesAudio } from '../audio-end';
 import { channelWords } from '../heard';
 import { checkJoin } from '../join';
-import { canReceive, indexRig, isMidi, isUsb, isWire, portName } from '../rig-index';
+import { canReceive, indexRig, isMidi, isWire, portName } from '../rig-index';
 import { hasVoice, roleOf } from '../roles';
 import type { Rig, RigDevice } from '../schema';
 import { signalGraph } from '../signals';
 import { node } from '../step';
 import { walk } from '../walk';
+import { intoComputer } from './cures';
 import type { Cure, Rule } from './rule';
 
 const canSend = ({ direction }: { direction: string }) => direction === 'out' || direction === 'both';
@@ -226,24 +227,6 @@ export const deadEndRules: readonly Rule[] = [
 		}
 	}
 ];
-
-/** Plugs a USB socket into a free one of the computer or of a hub that hangs on it. */
-function intoComputer(rig: Rig, device: RigDevice): Cure[] {
-	const index = indexRig(rig);
-	const usb = device.ports.find(
-		(port) => isUsb(port) && port.connector === 'usb-device' && !index.cablesAt.has(port.id)
-	);
-	const socket = [...index.ports.values()].find(
-		({ role, port }) => role === 'host' && port.connector === 'usb-host' && !index.cablesAt.has(port.id)
-	);
-	if (!usb || !socket) return [];
-	return [
-		{
-			title: `Plug it into ${portName(socket)}`,
-			changes: [{ do: 'plug', from: usb.id, to: socket.port.id }]
-		}
-	];
-}
 
 /** Sends on the lowest channel that somebody hears, instead of one that nobody does. */
 function toHeardChannel(rig: Rig, device: RigDevice, silent: readonly number[]): Cure[] {
