@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { judgeVersions, retentionSchema, type KeepingPreview, type Retention } from '../core/drawer';
 import type { Studio } from './db/connection';
+import { letOthersIn } from './in-steps';
 import { localMonth, localWeek } from './local-time';
 import { deviceNames } from './store/devices';
 import { consequences, letGo, neededVersions, versionsToJudge } from './store/retention';
@@ -42,8 +43,7 @@ async function judge(studio: Studio, rules: Retention): Promise<Pick<KeepingPrev
 			const takenAt = new Date(takenMs).toISOString();
 			going.push({ ...judged, deviceId, device: devices.get(deviceId)?.name ?? '', takenAt, title, bytes });
 		}
-		// Other requests are answered in between.
-		await new Promise((resolve) => setImmediate(resolve));
+		await letOthersIn();
 	}
 	return { going, staying: all - going.length };
 }

@@ -161,7 +161,8 @@ export async function readTrace(studio: Studio, id: string): Promise<TraceLineDa
 	const nameOf = (message: number | string) => (typeof message === 'number' ? names.get(message) : message);
 	const wanted = told.flatMap((message) => nameOf(message) ?? []);
 	const messages = await readObjects(studio, wanted);
-	const kept = await storedObjects(studio, wanted);
+	const lost = wanted.filter((name) => !(messages.get(name) instanceof Uint8Array));
+	const kept = lost.length > 0 ? await storedObjects(studio, lost) : new Map<string, number>();
 	return lines.map(([atMs, way, hex, says, message]) => {
 		if (message === undefined) return { atMs, way, hex, says };
 		const name = nameOf(message) ?? '';
