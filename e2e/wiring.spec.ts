@@ -8,6 +8,7 @@ interface StudioRig {
 		devices: { id: string; name: string }[];
 		cables: unknown[];
 		settings: { device: string; channel: number | null }[];
+		hosts: { audio: { buffer: number } }[];
 	};
 	revision: number;
 }
@@ -180,9 +181,39 @@ test('notes what the computer takes, and where its keys go', async ({ page }) =>
 	// More than there can be is not stored.
 	await buffer.fill('90000');
 	await buffer.press('Tab');
-	expect(((await readRig(page)).rig as { host?: { audio: { buffer: number } } }).host?.audio.buffer).toBe(
-		480
-	);
+	expect((await readRig(page)).rig.hosts[0].audio.buffer).toBe(480);
+});
+
+test('a tablet gets an interface and an instrument, and the plan keeps to them', async ({ page }) => {
+	await page.goto('/wiring/host');
+	const another = page.getByLabel('Name of another computer or tablet');
+	await another.fill('Slate tablet');
+	await another.press('Enter');
+	await expect(footer(page)).toContainText('Slate tablet added');
+	await expect(page.getByRole('link', { name: 'Slate tablet' })).toHaveAttribute('aria-current', 'page');
+	await page.getByLabel('Take over from another host').selectOption({ label: 'Ferry 2' });
+	await expect(footer(page)).toContainText('Ferry 2 is on Slate tablet now');
+	await expect(page.getByRole('cell', { name: 'Ferry 2 Out 1' })).toBeVisible();
+	await page.reload();
+	await expect(page.getByRole('heading', { name: 'Outputs' })).toBeVisible();
+	await expect(page.getByText('Slate tablet leads the tempo')).toBeVisible();
+
+	// What it plays is said where the device's channel is.
+	await page.goto('/wiring');
+	await block(page, 'Umbra hall').first().click();
+	await page.getByLabel('Played by').selectOption({ label: 'Slate tablet' });
+	await expect(footer(page)).toContainText('played by Slate tablet');
+	await page.goto('/wiring/plan');
+	await page.getByRole('button', { name: 'Make a plan' }).click();
+	await expect(page.getByText('Proved best')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText(/Plug Ferry 2 Out \d into Umbra hall/)).toBeVisible();
+
+	// The last host cannot be removed; this one can, and what it played is free again.
+	await page.goto('/wiring/host');
+	await page.getByRole('link', { name: 'Slate tablet' }).click();
+	await page.getByRole('button', { name: 'Remove Slate tablet' }).click();
+	await expect(page.getByRole('navigation', { name: 'Hosts' })).toHaveCount(0);
+	await expect(page.getByRole('button', { name: /^Remove Computer/ })).toHaveCount(0);
 });
 
 test('plays patterns and a MIDI file through the wiring, today and planned', async ({ page }) => {

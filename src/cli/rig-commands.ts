@@ -4,7 +4,7 @@ import { parseArgs } from 'node:util';
 import loadHighs from 'highs';
 import { Problem } from '../lib/core/problem';
 import { fileScore, makePlan, networkOf, partsOf, POLICIES, simulate, type Policy } from '../lib/core/plan';
-import { checkRig, indexRig, readRigText, trace, type Rig, type Source } from '../lib/core/rig';
+import { checkRig, indexRig, readRigText, trace, tracksOf, type Rig, type Source } from '../lib/core/rig';
 import type { Command } from './command';
 
 const print = (value: unknown) => console.log(JSON.stringify(value, null, 2));
@@ -49,7 +49,7 @@ function numberOf(text: string | undefined, name: string, low: number, high: num
 function sourceOf(rig: Rig, id: string): Source {
 	const index = indexRig(rig);
 	if (index.devices.has(id)) return { device: id };
-	if (rig.host?.tracks.some((track) => track.id === id)) return { track: id };
+	if (tracksOf(rig).some((track) => track.id === id)) return { track: id };
 	if (index.ports.has(id) || index.hostPorts.has(id)) return { port: id };
 	throw new Problem(
 		'trace.from.not-found',

@@ -4,6 +4,7 @@ import { checkRig, readRig, rigPortId, type RigChange, hostSchema } from '../cor
 import { addDevice, archiveDevice, getDevice, unarchiveDevice, updateDevice } from './gear';
 import { changeStudioRig, importRig, previewImport, readStudioRig } from './rig';
 import { mapOf } from './rig-map';
+import { setRigFact } from './store/wiring';
 import { anOrrery, freshStudio } from './studio.fixture';
 
 const here = freshStudio();
@@ -99,7 +100,7 @@ describe('the studio’s wiring', () => {
 		expect(rig).toMatchObject({
 			layers: [[reed.id, other!.id]],
 			limits: { chain: 2, load: 0.5 },
-			host: { latencyMs: 5, clock: true }
+			hosts: [{ latencyMs: 5, clock: true }]
 		});
 		expect(rig.cables[0].adapter).toBe('type-a');
 		// The file that is written is one that is read.
@@ -165,9 +166,35 @@ it('a track whose input is gone falls silent instead of taking from everywhere',
 		}
 	]);
 	await archiveDevice(here.studio, ferry.id);
-	expect((await readStudioRig(here.studio)).rig.host!.tracks).toMatchObject([{ input: null, echo: false }]);
+	expect((await readStudioRig(here.studio)).rig.hosts[0].tracks).toMatchObject([
+		{ input: null, echo: false }
+	]);
 	await unarchiveDevice(here.studio, ferry.id);
-	expect((await readStudioRig(here.studio)).rig.host!.tracks).toMatchObject([{ input: 'i', echo: true }]);
+	expect((await readStudioRig(here.studio)).rig.hosts[0].tracks).toMatchObject([{ input: 'i', echo: true }]);
+});
+
+it('reads the one host of a studio from before there could be several, and keeps more from then on', async () => {
+	const orrery = await aReed();
+	const old = { latencyMs: 7, ports: [], instruments: [], tracks: [], clock: true };
+	await here.studio.write((transaction) => setRigFact(here.studio, 'host', old, transaction));
+	const { rig } = await readStudioRig(here.studio);
+	expect(rig.hosts).toMatchObject([{ id: 'host', name: 'Computer', latencyMs: 7, clock: true }]);
+	const wants = { return: false, bytesPerSecond: 0, tight: false, host: 'slate' };
+	await changeStudioRig(here.studio, [
+		{ do: 'host', host: hostSchema.parse({ id: 'slate', name: 'Slate' }) },
+		{ do: 'wire', device: orrery.id, wiring: { wants } }
+	]);
+	const { undo } = await changeStudioRig(here.studio, [{ do: 'host-gone', host: 'slate' }]);
+	const without = (await readStudioRig(here.studio)).rig;
+	expect(without.hosts.map(({ id }) => id)).toEqual(['host']);
+	expect(without.devices[0].wants.host).toBeUndefined();
+	await changeStudioRig(here.studio, undo);
+	const back = (await readStudioRig(here.studio)).rig;
+	expect(back.hosts.map(({ id, clock }) => [id, clock])).toEqual([
+		['host', true],
+		['slate', false]
+	]);
+	expect(back.devices[0].wants.host).toBe('slate');
 });
 
 describe('a rig file', () => {
@@ -212,7 +239,7 @@ describe('a rig file', () => {
 		const newcomer = rig.devices.find(({ name }) => name === 'Newcomer')!;
 		expect(rig.cables).toEqual([{ from: `${ferry.id}:out-1`, to: `${newcomer.id}:in`, length: 4 }]);
 		expect(newcomer.lock).toEqual({ out: `${ferry.id}:out-1`, channel: 7 });
-		expect(rig.host!.ports[0].port).toBe(`${ferry.id}:out-1`);
+		expect(rig.hosts[0].ports[0].port).toBe(`${ferry.id}:out-1`);
 		expect(await getDevice(here.studio, newcomer.id)).toMatchObject({ channel: 7, kind: 'synthesiser' });
 		expect(checkRig(rig).map(({ rule }) => rule)).toEqual(['device.unfed']);
 	});

@@ -11,6 +11,7 @@ import {
 	rigSchema,
 	wiringSchema,
 	type Cable,
+	type Host,
 	type Rig,
 	type RigChange,
 	type RigDevice
@@ -40,17 +41,22 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 	]);
 	const list = rows.map((device) => rigDeviceOf(device, device.wiring, readable(studio, device.profileId)));
 	const ports = new Set(list.flatMap((device) => device.ports.map(({ id }) => id)));
-	const host = fact.has('host') ? hostSchema.parse(fact.get('host')) : undefined;
-	const shownPorts = host?.ports.filter(({ port }) => ports.has(port)) ?? [];
-	const shown = new Set(shownPorts.map(({ id }) => id));
-	const known = (id: string | null) => (id !== null && shown.has(id) ? id : null);
+	const hosts = hostSchema
+		.array()
+		// Studios from before there could be several hosts.
+		.parse(fact.get('hosts') ?? (fact.has('host') ? [fact.get('host')] : []))
+		.map((host) => shownHost(host, ports, list));
 	return {
 		revision: Number(fact.get('revision') ?? 0),
 		rig: rigSchema.parse({
 			format: 'silent-drawer.rig',
-			version: 1,
+			version: 2,
 			devices: list.map((device) => ({
 				...device,
+				wants: {
+					...device.wants,
+					host: hosts.some(({ id }) => id === device.wants.host) ? device.wants.host : undefined
+				},
 				lock: {
 					...device.lock,
 					out: device.lock.out && ports.has(device.lock.out) ? device.lock.out : undefined,
@@ -70,23 +76,26 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 				pair.every((id) => rows.some((device) => device.id === id))
 			),
 			limits: fact.get('limits') ?? {},
-			// What points at gear that is gone is left out; it is back when the gear is.
-			...(host
-				? {
-						host: {
-							...host,
-							ports: shownPorts,
-							tracks: host.tracks.map((track) => ({
-								...track,
-								input: known(track.input),
-								output: known(track.output),
-								// A track whose input is gone must not begin to take from all of them.
-								echo: track.echo && (track.input === null || known(track.input) !== null)
-							}))
-						}
-					}
-				: {})
+			hosts
 		})
+	};
+}
+
+/** A host without what points at gear that is gone; it is back when the gear is. */
+function shownHost(host: Host, sockets: ReadonlySet<string>, devices: readonly RigDevice[]): Host {
+	const ports = host.ports.filter(({ port }) => sockets.has(port));
+	const known = (id: string | null) => (ports.some((port) => port.id === id) ? id : null);
+	return {
+		...host,
+		computer: devices.some(({ id }) => id === host.computer) ? host.computer : null,
+		ports,
+		tracks: host.tracks.map((track) => ({
+			...track,
+			input: known(track.input),
+			output: known(track.output),
+			// A track whose input is gone must not begin to take from all of them.
+			echo: track.echo && (track.input === null || known(track.input) !== null)
+		}))
 	};
 }
 
@@ -138,8 +147,8 @@ async function store(studio: Studio, before: Rig, after: Rig, transaction: Trans
 		}
 		if (Object.keys(values).length > 0) await updateDeviceRow(studio, device.id, values, transaction);
 	}
-	for (const key of ['host', 'layers', 'limits'] as const)
-		if (after[key] !== undefined && JSON.stringify(before[key]) !== JSON.stringify(after[key]))
+	for (const key of ['hosts', 'layers', 'limits'] as const)
+		if (JSON.stringify(before[key]) !== JSON.stringify(after[key]))
 			await setRigFact(studio, key, after[key], transaction);
 }
 
@@ -259,9 +268,14 @@ export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
 				...rig.settings.map((setting) => ({ ...setting, device: ids.get(setting.device)! }))
 			],
 			layers: rig.layers.map(([a, b]) => [ids.get(a)!, ids.get(b)!]),
-			host: rig.host
-				? { ...rig.host, ports: rig.host.ports.map((entry) => ({ ...entry, port: port(entry.port) })) }
-				: fresh.rig.host
+			hosts:
+				rig.hosts.length > 0
+					? rig.hosts.map((host) => ({
+							...host,
+							computer: host.computer && ids.get(host.computer)!,
+							ports: host.ports.map((entry) => ({ ...entry, port: port(entry.port) }))
+						}))
+					: fresh.rig.hosts
 		};
 		await store(studio, fresh.rig, renamed, transaction);
 		await setRigFact(studio, 'revision', before.revision + 1, transaction);

@@ -3,7 +3,7 @@ import type { Assembled } from './assemble';
 import type { Plan } from './plan';
 import type { PlanTask } from './task';
 
-/** What a plan cannot know: device IDs of twins on one port, and sockets that the computer does not have. */
+/** What a plan cannot know: device IDs of twins on one port, which of several hosts plays what, and sockets that the computer does not have. */
 export function asksOf(rig: Rig, task: PlanTask, { assignments }: Assembled): Plan['asks'] {
 	const index = indexRig(rig);
 	const device = (id: string) => index.devices.get(id)!;
@@ -22,6 +22,10 @@ export function asksOf(rig: Rig, task: PlanTask, { assignments }: Assembled): Pl
 	);
 	return [
 		...twins,
+		...task.supposed.map(({ device: id, host }) => ({
+			says: `Nobody said which host plays ${device(id).name}: it is taken to be ${index.hosts.get(host)!.name}. Say so on the page Channels (Played by), whichever it is.`,
+			devices: [id]
+		})),
 		...task.unpluggable.map((id) => ({
 			says: `${device(id).name} is reached by USB alone, and no USB socket of the computer is free for it. A hub would give one.`,
 			devices: [id]

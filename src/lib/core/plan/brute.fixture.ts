@@ -71,12 +71,63 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 				to === into &&
 				(from.startsWith('pl.') || real.some((device) => from === `${device.id}.out` && !wantsBack(device)))
 		);
-	const isOff = (out: string) => {
-		const shown = (rig.host?.ports ?? []).filter(
-			({ port, direction }) => port === out && direction === 'out'
-		);
+	const isOff = (socket: string, way: 'in' | 'out') => {
+		const shown = rig.hosts
+			.flatMap(({ ports }) => ports)
+			.filter(({ port, direction }) => port === socket && direction === way);
 		return shown.length > 0 && !shown.some(({ playing, hidden }) => playing && !hidden);
 	};
+	/** The host of a socket, by the names of the ports; both, where it has none. */
+	const hostOf = (socket: string) =>
+		rig.hosts.filter(({ ports }) => ports.some(({ port }) => port === socket));
+	const mine = (device: RigDevice): string | null => {
+		if (rig.hosts.length < 2) return null;
+		const { wants, lock } = device;
+		const sure = (sockets: (string | undefined)[]) => {
+			const named = sockets.flatMap((socket) => (socket === undefined ? [] : hostOf(socket)));
+			return new Set(named).size === 1 ? named[0].id : undefined;
+		};
+		return (
+			wants.host ??
+			sure([lock.out]) ??
+			sure([lock.in]) ??
+			sure(rootsToday(device, 'out')) ??
+			sure(rootsToday(device, 'in')) ??
+			rig.hosts.find((host) => outs.some(({ id }) => hostOf(id).length === 0 || hostOf(id).includes(host)))
+				?.id ??
+			rig.hosts[0].id
+		);
+	};
+	/** The computer's sockets at the ends of today's cables: back to the out, or on to the in. */
+	const rootsToday = (device: RigDevice, end: 'out' | 'in'): string[] => {
+		const fits = ({ from, to }: { from: string; to: string }) => hasCable(from, to);
+		const seen = new Set([device.id]);
+		const waiting = [device];
+		const found: string[] = [];
+		for (let at = waiting.pop(); at; at = waiting.pop())
+			for (const cable of rig.cables.filter(fits)) {
+				const [here, there] = end === 'out' ? [cable.to, cable.from] : [cable.from, cable.to];
+				const [near, far] = [here, there].map((socket) =>
+					rig.devices.find(({ ports }) => ports.some(({ id }) => id === socket))!
+				);
+				if (near !== at || seen.has(far.id)) continue;
+				const direction = near.ports.find(({ id }) => id === here)!.direction;
+				if (end === 'in' && direction !== 'out') continue;
+				if (far.kind === 'interface') found.push(there);
+				const passes =
+					end === 'out'
+						? far.kind === 'thru box' || far.ports.find(({ id }) => id === there)!.direction === 'thru'
+						: far.kind === 'merge box';
+				if (!passes) continue;
+				seen.add(far.id);
+				waiting.push(far);
+			}
+		return found;
+	};
+	const hostOk = (device: RigDevice, socket: string) =>
+		mine(device) === null ||
+		hostOf(socket).length === 0 ||
+		hostOf(socket).some(({ id }) => id === mine(device));
 	const usb = modules.filter(isUsb);
 	const computers = rig.devices.filter(({ kind }) => kind === 'computer').flatMap(({ ports }) => ports);
 	const unplugged =
@@ -145,6 +196,7 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 		if (placed.some((device) => device.lock.out && roots[nodes.indexOf(device)]!.out !== device.lock.out))
 			continue;
 		if (placed.some((device) => wantsBack(device) && !hasOut(device))) continue;
+		if (placed.some((device) => !hostOk(device, roots[nodes.indexOf(device)]!.out))) continue;
 		const company = (device: RigDevice) =>
 			placed.filter(
 				(other) => other !== device && roots[nodes.indexOf(other)]!.out === roots[nodes.indexOf(device)]!.out
@@ -166,7 +218,7 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 					chosen[i] === null ? sum : sum + plugging(chosen[i]!, `${device.id}.in`, chosen[i]!),
 				0
 			) +
-			new Set(roots.flatMap((root) => (root && isOff(root.out) ? [root.out] : []))).size +
+			new Set(roots.flatMap((root) => (root && isOff(root.out, 'out') ? [root.out] : []))).size +
 			placed.filter(played).length;
 		const ids = placed.filter((device, i) =>
 			placed
@@ -237,7 +289,14 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 					)
 				)
 					continue;
-				let [moves, away] = [boxMoves + [...direct, ...boxed].filter((into) => outsider(into!)).length, 0];
+				const ends = chosen.map((entry) => into[merges.findIndex(({ id }) => id === entry)] ?? entry);
+				if (wanting.some((device, i) => !hostOk(device, ends[i]))) continue;
+				let [moves, away] = [
+					boxMoves +
+						[...direct, ...boxed].filter((into) => outsider(into!)).length +
+						[...direct, ...boxed].filter((into) => isOff(into!, 'in')).length,
+					0
+				];
 				wanting.forEach((device, i) => {
 					const box = merges.find(({ id }) => id === chosen[i]);
 					const targets = box

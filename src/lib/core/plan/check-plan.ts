@@ -16,9 +16,22 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 	const setting = (id: string) => rig.settings.find((entry) => entry.device === id);
 	const port = (id: string) => deviceOfPort.get(id)?.ports.find((entry) => entry.id === id);
 	const reserved = (out: string) =>
-		(rig.host?.ports ?? [])
+		rig.hosts
+			.flatMap((host) => host.ports)
 			.filter((entry) => entry.port === out && entry.reserved !== null)
 			.map((entry) => entry.reserved!);
+
+	/** Hosts with a port for a socket, or else for another one of its device. */
+	const hostsAt = (socket: string): string[] => {
+		const beside = deviceOfPort.get(socket)!.ports.map(({ id }) => id);
+		const naming = (sockets: string[]) =>
+			rig.hosts
+				.filter(({ ports }) => ports.some((entry) => sockets.includes(entry.port)))
+				.map(({ id }) => id);
+		return naming([socket]).length > 0 ? naming([socket]) : naming(beside);
+	};
+	const belongs = (socket: string, host: string) =>
+		hostsAt(socket).length === 0 || hostsAt(socket).includes(host);
 
 	// Each device once, each with a place that exists.
 	const seen = new Set<string>();
@@ -124,6 +137,23 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 		const sockets = device(id).ports.filter((entry) => entry.direction === 'in').length;
 		if ((mergeLoad.get(id) ?? 0) > sockets) complain(`${id} merges more than its ${sockets} ins.`);
 	}
+
+	// Hosts: a device is played by the one that it is meant for, and comes back to the one that plays it.
+	if (rig.hosts.length > 1)
+		for (const { device: id, out, in: into } of onWire) {
+			const meant = device(id).wants.host;
+			if (meant !== undefined && !belongs(out!, meant)) complain(`${id} is not played by ${meant}.`);
+			if (into !== null && meant !== undefined && !belongs(into, meant))
+				complain(`${id} does not come back to ${meant}.`);
+			const both = hostsAt(out!);
+			if (
+				into !== null &&
+				both.length > 0 &&
+				hostsAt(into).length > 0 &&
+				!both.some((host) => belongs(into, host))
+			)
+				complain(`${id} comes back to another host than the one that plays it.`);
+		}
 
 	// Loads.
 	const loads = new Map<string, number>();

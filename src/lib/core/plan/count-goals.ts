@@ -23,7 +23,8 @@ export function isGiven(rig: Rig, socket: string): boolean {
 	const device = rig.devices.find(({ ports }) => ports.some(({ id }) => id === socket));
 	const wire = device?.ports.some(({ id, connector }) => id === socket && WIRES.includes(connector));
 	return (
-		wire === true && (isInterface(device) || (rig.host?.ports ?? []).some(({ port }) => port === socket))
+		wire === true &&
+		(isInterface(device) || rig.hosts.some(({ ports }) => ports.some(({ port }) => port === socket)))
 	);
 }
 
@@ -84,18 +85,22 @@ export function countGoals(rig: Rig, plan: Counted): Goals {
 	}
 	for (const { device: id, in: into } of plan.boxes)
 		if (into !== null && !from(id, 'out').some((back) => cabled(back.id, into))) moves++;
-	// An out that the computer does not play to is enabled, once.
-	for (const out of new Set(nodes.map((node) => node.out!))) {
-		const shown = (rig.host?.ports ?? []).filter((port) => port.port === out && port.direction === 'out');
-		if (shown.length > 0 && shown.every(({ playing, hidden }) => hidden || !playing)) moves++;
-	}
+	// A socket that the computer does not show, or does not use, is enabled, once.
+	const enabling = (socket: string, direction: 'in' | 'out') => {
+		const shown = rig.hosts
+			.flatMap(({ ports }) => ports)
+			.filter((port) => port.port === socket && port.direction === direction);
+		return shown.length > 0 && shown.every(({ playing, hidden }) => hidden || !playing) ? 1 : 0;
+	};
+	for (const out of new Set(nodes.map((node) => node.out!))) moves += enabling(out, 'out');
 	// What is in the way of a return, and wants none itself, is pulled.
 	const wants = (device: RigDevice) => device.wants.return || device.lock.in !== undefined;
 	for (const into of new Set(
 		[...plan.assignments, ...plan.boxes].flatMap(({ in: socket, ...rest }) =>
 			socket !== null && isGiven(rig, socket) && !('merge' in rest && rest.merge !== null) ? [socket] : []
 		)
-	))
+	)) {
+		moves += enabling(into, 'in');
 		if (
 			rig.cables.some(({ from: source, to }) => {
 				const owner = deviceOfPort.get(source)!;
@@ -104,6 +109,7 @@ export function countGoals(rig: Rig, plan: Counted): Goals {
 			})
 		)
 			moves++;
+	}
 	// Who plays a device by a cable of their own loses it.
 	for (const { device: id } of onWire)
 		if (

@@ -39,6 +39,7 @@ export function explain(
 				const { player } = candidate.present;
 				if (player) says.push(`in place of ${index.devices.get(player)!.name}, whose cable is in it today`);
 				if (device.lock.out) says.push('which is locked');
+				if (candidate.host !== null) says.push(`played by ${index.hosts.get(candidate.host)!.name}`);
 				const company = assignments.filter((other) => other.out === out && other.device !== id);
 				if (company.length > 0)
 					says.push(

@@ -156,22 +156,52 @@ export function smallStudio(seed: number): Rig {
 		cables.push(cable('pl.out2', 'i.in1'));
 	if (usb && chance(0.3)) cables.push({ from: 'u0.usb', to: 'pc.usb0' });
 	const shown = chance(0.3);
+	const hostPort = (socket: string, direction: 'in' | 'out', n: number) => ({
+		id: `${socket} ${direction}`,
+		name: socket,
+		number: n,
+		direction,
+		port: socket,
+		playing: chance(0.7),
+		hidden: chance(0.15)
+	});
+	const outPorts = Array.from({ length: outs }, (_, i) => `i.out${i + 1}`);
+	/** Now and then a tablet has some of the sockets, and the computer all others, or all others with a name. */
+	const tablet = shown && chance(0.6);
+	const onTablet = (socket: string) => tablet && (socket === 'i.out1' || socket === 'i.in2');
+	const inPorts = ['i.in1', 'i.in2'].filter((socket) => exists.has(socket));
+	if (tablet) for (const device of devices) if (chance(0.25)) device.wants!.host = pick(['host', 'tablet']);
 	return rigSchema.parse({
 		...rig,
 		cables,
 		...(shown
 			? {
-					host: {
-						ports: Array.from({ length: outs }, (_, i) => ({
-							id: `h${i}`,
-							name: `h${i}`,
-							number: i + 1,
-							direction: 'out',
-							port: `i.out${i + 1}`,
-							playing: chance(0.7),
-							hidden: chance(0.15)
-						}))
-					}
+					hosts: [
+						{
+							ports: [
+								...outPorts
+									.filter((socket) => !onTablet(socket) && (!tablet || chance(0.8)))
+									.map((socket, i) => hostPort(socket, 'out', i + 1)),
+								...(tablet
+									? inPorts
+											.filter((socket) => !onTablet(socket))
+											.map((socket, i) => hostPort(socket, 'in', i + 1))
+									: [])
+							]
+						},
+						...(tablet
+							? [
+									{
+										id: 'tablet',
+										name: 'Tablet',
+										ports: [
+											...outPorts.filter(onTablet).map((socket, i) => hostPort(socket, 'out', i + 1)),
+											...inPorts.filter(onTablet).map((socket, i) => hostPort(socket, 'in', i + 1))
+										]
+									}
+								]
+							: [])
+					]
 				}
 			: {}),
 		settings: [...devices, ...(usb ? [{ id: 'u0' }, { id: 'u1' }] : [])]

@@ -317,9 +317,11 @@ describe('what a plan takes for granted', () => {
 		expect(plan(rig).assignments[0].out).toBe('i.b');
 		const off = {
 			...rig,
-			host: hostSchema.parse({
-				ports: [{ id: 'h', name: 'B', number: 1, direction: 'out', port: 'i.b', playing: false }]
-			})
+			hosts: [
+				hostSchema.parse({
+					ports: [{ id: 'h', name: 'B', number: 1, direction: 'out', port: 'i.b', playing: false }]
+				})
+			]
 		};
 		// An adapter or enabling an out: one thing more either way.
 		expect(plan(off).moves).toBe(3);
@@ -340,5 +342,102 @@ describe('what a plan takes for granted', () => {
 			)
 		});
 		expect(enabled.steps.map(({ says }) => says)).toContain('Enable “B” for playing in the host.');
+	});
+});
+
+describe('several hosts', () => {
+	const reef = {
+		id: 'reef',
+		name: 'reef',
+		kind: 'interface',
+		ports: [port('reef.out1', 'out'), port('reef.in1', 'in')]
+	};
+	const shown = (id: string, socket: string, direction: 'in' | 'out', more: object = {}) => ({
+		id,
+		name: id,
+		number: 1,
+		direction,
+		port: socket,
+		...more
+	});
+	const desk = {
+		id: 'desk',
+		name: 'Desk',
+		ports: [shown('fo', 'ferry.out1', 'out'), shown('fi', 'ferry.in1', 'in')]
+	};
+	const slate = (more: object = {}) => ({
+		id: 'slate',
+		name: 'Slate',
+		ports: [shown('so', 'reef.out1', 'out', more), shown('si', 'reef.in1', 'in', more)]
+	});
+	const wants = { return: true, bytesPerSecond: 100 };
+
+	it('keep their instruments, and their returns; a wish moves one, and says so', () => {
+		const rig = studio([reef, module('a', { wants }), module('b', { wants })], {
+			cables: [cable('ferry.out1', 'a.in'), cable('reef.out1', 'b.in')],
+			hosts: [desk, slate()]
+		});
+		const made = plan(rig);
+		expect(made.assignments.map(({ device, out, in: into }) => [device, out, into])).toEqual([
+			['a', 'ferry.out1', expect.stringContaining('ferry.in')],
+			['b', 'reef.out1', 'reef.in1']
+		]);
+		expect(made.why.b).toContain('played by Slate');
+		expect(made.asks).toEqual([]);
+		const wished = plan(
+			studio(
+				[
+					reef,
+					module('a', { wants: { ...wants, host: 'slate' } }),
+					module('b', { wants: { ...wants, host: 'desk' } })
+				],
+				{
+					cables: rig.cables,
+					hosts: [desk, slate()]
+				}
+			)
+		);
+		expect(wished.assignments.map(({ out }) => out?.split('.')[0])).toEqual(['reef', 'ferry']);
+		// A checker of its own says the same of a plan that mixes them up.
+		const [a, b] = wished.assignments;
+		const mixed = {
+			...wished,
+			assignments: [
+				{ ...a, in: b.in },
+				{ ...b, in: a.in }
+			]
+		};
+		expect(checkPlan(rig, mixed).faults.join()).toContain('comes back to another host');
+	});
+
+	it('do not come back to one another through a merge box', () => {
+		const merge = {
+			id: 'mix',
+			name: 'mix',
+			kind: 'merge box',
+			ports: [port('mix.in1', 'in'), port('mix.in2', 'in'), port('mix.out', 'out')]
+		};
+		const rig = studio([reef, merge, module('a', { wants }), module('b', { wants })], {
+			cables: [cable('reef.out1', 'a.in'), cable('a.thru', 'b.in'), cable('mix.out', 'ferry.in1')],
+			hosts: [desk, slate()]
+		});
+		const made = plan(rig);
+		expect(made.unplaced).toEqual([]);
+		expect(made.boxes.find(({ device }) => device === 'mix')?.in).toBe('reef.in1');
+	});
+
+	it('ask whose a new instrument is, enable what is off, and say what would help', () => {
+		const fresh = plan(studio([reef, module('a')], { hosts: [slate({ playing: false }), desk] }));
+		expect(fresh.asks[0].says).toContain('Nobody said which host plays a: it is taken to be Slate.');
+		expect(fresh.steps.map(({ says }) => says)).toContain('Enable “so” for playing in Slate.');
+		const full = plan(
+			studio(
+				[reef, ...['a', 'b'].map((id) => module(id, { receive: { omni: true }, wants: { host: 'slate' } }))],
+				{
+					hosts: [desk, slate()]
+				}
+			)
+		);
+		expect(full.unplaced[0].wouldHelp).toContain('Let another host play it.');
 	});
 });

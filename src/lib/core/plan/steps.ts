@@ -2,6 +2,7 @@ import {
 	channelWords,
 	channelsOf,
 	checkJoin,
+	hostName,
 	indexRig,
 	isHostSocket,
 	isMidi,
@@ -88,21 +89,32 @@ function endOf(index: RigIndex, { from, to }: Cable, pulled: ReadonlySet<string>
 		: `: ${device.name} then leads nowhere, since ${there.device.name} is played by the computer`;
 }
 
-/** Outs that the computer does not show, or does not play to, are enabled before they are used. */
+/** Sockets that the computer does not show, or does not use, are enabled before they are used. */
 function enablingSteps(rig: Rig, plan: Pick<Plan, 'assignments' | 'boxes'>): PlanStep[] {
 	const index = indexRig(rig);
-	const used = new Set([...plan.assignments, ...plan.boxes].flatMap(({ out }) => out ?? []));
+	const places = [...plan.assignments, ...plan.boxes];
+	const used = [
+		...new Set(places.flatMap(({ out }) => out ?? [])),
+		...new Set(places.flatMap(({ in: into }) => into ?? []))
+	];
 	const steps: PlanStep[] = [];
-	let host = rig.host;
-	for (const out of used) {
-		if (!host || !index.ports.has(out) || !isHostSocket(index, index.ports.get(out)!)) continue;
-		for (const { id, name, hidden } of offInHost(index, out).slice(0, 1)) {
-			host = {
-				...host,
-				ports: host.ports.map((port) => (port.id === id ? { ...port, playing: true, hidden: false } : port))
+	const hosts = new Map(index.hosts);
+	for (const socket of used) {
+		const placed = index.ports.get(socket);
+		if (!placed || !isHostSocket(index, placed)) continue;
+		for (const { id, name, hidden } of offInHost(
+			index,
+			socket,
+			placed.port.direction === 'in' ? 'in' : 'out'
+		).slice(0, 1)) {
+			const before = hosts.get(index.hostOf.get(id)!.id)!;
+			const host = {
+				...before,
+				ports: before.ports.map((port) => (port.id === id ? { ...port, playing: true, hidden: false } : port))
 			};
+			hosts.set(host.id, host);
 			steps.push({
-				says: `Enable “${name}” for playing in the host${hidden ? ', and let the system show it' : ''}.`,
+				says: `Enable “${name}” for playing in ${hostName(index, host)}${hidden ? ', and let the system show it' : ''}.`,
 				change: { do: 'host', host }
 			});
 		}

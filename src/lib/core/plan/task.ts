@@ -6,7 +6,9 @@ import {
 	indexRig,
 	isHostSocket,
 	freeComputerSockets,
+	hostsOf,
 	isWire,
+	playingHost,
 	plainModel,
 	reachesComputer,
 	roleOf,
@@ -30,7 +32,9 @@ export interface Socket {
 	trs: Trs;
 	/** Channels that a map of the host keeps for itself there. */
 	reserved: number[];
-	/** An out that the host does not show, or does not play to: it is enabled first. */
+	/** Hosts that it belongs to; none: any. */
+	hosts: readonly string[];
+	/** The host does not show it, or neither plays to it nor listens to it: it is enabled first. */
 	off: boolean;
 	/** An in that something is plugged into which wants no return: it is pulled first. */
 	inTheWay: boolean;
@@ -41,6 +45,14 @@ export type Trs = 'trs-a' | 'trs-b' | null;
 
 /** Whether a cable between two sockets needs an adapter that crosses its wires. */
 export const crosses = (a: Trs, b: Trs): boolean => a !== null && b !== null && a !== b;
+
+/** Whether a host may have a socket. */
+export const servedAt = (host: string | null, { hosts }: Pick<Socket, 'hosts'>): boolean =>
+	host === null || hosts.length === 0 || hosts.includes(host);
+
+/** Whether a socket can be given to a device at all. */
+export const compatible = (device: Candidate, socket: Socket): boolean =>
+	device.wireless === socket.wireless && device.id !== socket.device && servedAt(device.host, socket);
 
 /** A device that the plan gives a place to, or a thru box that may help. */
 export interface Candidate {
@@ -53,6 +65,8 @@ export interface Candidate {
 	/** It needs a return but has no out. */
 	noOut: boolean;
 	wireless: boolean;
+	/** The host that plays it, and that it comes back to; `null` where it does not matter which. */
+	host: string | null;
 	intoTrs: Trs;
 	backTrs: Trs;
 	/** Sockets that pass on what it hears. */
@@ -101,6 +115,8 @@ export interface PlanTask {
 	plugs: { device: string; from: string; to: string }[];
 	/** What is left of these without a socket. */
 	unpluggable: string[];
+	/** Devices of which nobody said which of several hosts plays them, and the host that is taken to. */
+	supposed: { device: string; host: string }[];
 	chain: number;
 	/** Bytes/s that an out may be planned for. */
 	capacity: number;
@@ -140,13 +156,22 @@ function usbPlugs(index: RigIndex, direct: readonly RigDevice[]): Pick<PlanTask,
 			!reachesComputer(index, device)
 	);
 	const free = freeComputerSockets(index);
-	return {
-		plugs: loose.slice(0, free.length).map((device, i) => ({
+	const wished = ({ wants }: RigDevice) => index.hosts.get(wants.host ?? '')?.computer ?? null;
+	const plugs: PlanTask['plugs'] = [];
+	// Those that one computer is meant for choose first.
+	for (const device of loose.toSorted((a, b) => Number(wished(b) !== null) - Number(wished(a) !== null))) {
+		const at = free.findIndex((socket) => [null, socket.device.id].includes(wished(device)));
+		if (at < 0) continue;
+		const [socket] = free.splice(at, 1);
+		plugs.push({
 			device: device.id,
 			from: device.ports.find(({ connector }) => connector === 'usb-device')!.id,
-			to: free[i].port.id
-		})),
-		unpluggable: loose.slice(free.length).map(({ id }) => id)
+			to: socket.port.id
+		});
+	}
+	return {
+		plugs,
+		unpluggable: loose.map(({ id }) => id).filter((id) => plugs.every(({ device }) => device !== id))
 	};
 }
 
@@ -167,6 +192,7 @@ function candidate(index: RigIndex, device: RigDevice): Candidate | null {
 		back: returns ? (back?.id ?? null) : null,
 		noOut: returns && !back,
 		wireless: (into ?? back)?.connector === 'wireless',
+		host: box ? null : (playingHost(index, device)?.host.id ?? null),
 		intoTrs: trsOf(into),
 		backTrs: trsOf(back),
 		thrus: [
@@ -201,7 +227,8 @@ const socket = (index: RigIndex, { device, port }: Placed): Socket => ({
 	wireless: port.connector === 'wireless',
 	trs: trsOf(port),
 	reserved: (index.hostPortsOf.get(port.id) ?? []).flatMap(({ reserved }) => reserved ?? []),
-	off: port.direction !== 'in' && offInHost(index, port.id).length > 0,
+	hosts: hostsOf(index, { device, port }).map(({ id }) => id),
+	off: offInHost(index, port.id, port.direction === 'in' ? 'in' : 'out').length > 0,
 	inTheWay:
 		port.direction === 'in' && (index.cablesAt.get(port.id) ?? []).some(({ from }) => !returned(index, from))
 });
@@ -213,9 +240,9 @@ function returned(index: RigIndex, from: string): boolean {
 	return role === 'instrument' && wantsReturn(device) && port.direction === 'out';
 }
 
-/** Host ports of an out, where the computer plays to none of them. */
-export function offInHost(index: RigIndex, out: string): HostPort[] {
-	const ports = (index.hostPortsOf.get(out) ?? []).filter(({ direction }) => direction === 'out');
+/** Host ports of a socket, where none of them is in use: hidden, or not enabled for playing. */
+export function offInHost(index: RigIndex, socket: string, way: 'in' | 'out'): HostPort[] {
+	const ports = (index.hostPortsOf.get(socket) ?? []).filter(({ direction }) => direction === way);
 	return ports.every(({ playing, hidden }) => !playing || hidden) ? ports : [];
 }
 
@@ -237,6 +264,9 @@ export function planTask(rig: Rig, policy: Policy): PlanTask {
 		);
 	const direct = rig.devices.filter((device) => roleOf(device) === 'instrument' && isDirect(index, device));
 	const usb = usbPlugs(index, direct);
+	const devices = rig.devices
+		.filter((device) => ['instrument', 'thru'].includes(roleOf(device)) && !direct.includes(device))
+		.flatMap((device) => candidate(index, device) ?? []);
 	return {
 		policy,
 		rig,
@@ -244,9 +274,10 @@ export function planTask(rig: Rig, policy: Policy): PlanTask {
 		ins: sockets
 			.filter(({ port }) => port.direction === 'in' || port.direction === 'both')
 			.map((placed) => socket(index, placed)),
-		devices: rig.devices
-			.filter((device) => ['instrument', 'thru'].includes(roleOf(device)) && !direct.includes(device))
-			.flatMap((device) => candidate(index, device) ?? []),
+		devices,
+		supposed: devices.flatMap(({ id, host }) =>
+			host !== null && !playingHost(index, index.devices.get(id)!)!.known ? [{ device: id, host }] : []
+		),
 		merges: rig.devices
 			.filter((device) => roleOf(device) === 'merge')
 			.flatMap((device) => {

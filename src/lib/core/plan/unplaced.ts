@@ -1,4 +1,4 @@
-import { applyChange, indexRig, type Rig, type RigDevice } from '../rig';
+import { applyChange, indexRig, playingHost, type Rig, type RigDevice } from '../rig';
 import { planModel } from './model';
 import type { Unplaced } from './plan';
 import type { Solver } from './solver';
@@ -73,6 +73,17 @@ const REMEDIES: readonly Remedy[] = [
 		help: 'Do without its return (it can then not be recorded or backed up by request).',
 		change: (rig, device) =>
 			device.wants.return ? patch(rig, device.id, { wants: { ...device.wants, return: false } }) : null
+	},
+	{
+		because: 'the outs and ins of the host that plays it are taken',
+		help: 'Let another host play it.',
+		change: (rig, device) => {
+			const now = playingHost(indexRig(rig), device)?.host;
+			const other = rig.hosts.find(
+				(host) => host !== now && host.ports.some(({ direction }) => direction === 'out')
+			);
+			return now && other ? patch(rig, device.id, { wants: { ...device.wants, host: other.id } }) : null;
+		}
 	},
 	{
 		because: 'the wire would carry more than its limit',

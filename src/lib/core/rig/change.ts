@@ -30,7 +30,14 @@ export const changeSchema = z.discriminatedUnion('do', [
 		deviceId: z.number().int().min(0).max(126).nullable().optional()
 	}),
 	z.object({ do: z.literal('wire'), device: id, wiring: wiringPatch }),
-	z.object({ do: z.literal('host'), host: hostSchema }),
+	/** A host as it is from now on; one more where there is none of its id. */
+	z.object({
+		do: z.literal('host'),
+		host: hostSchema,
+		/** Its place in the list, for one more. */
+		at: z.number().int().min(0).max(20).optional()
+	}),
+	z.object({ do: z.literal('host-gone'), host: id }),
 	z.object({ do: z.literal('layer'), devices: z.tuple([id, id]), intended: z.boolean() }),
 	z.object({
 		do: z.literal('limits'),
@@ -105,7 +112,15 @@ export function applyChange(rig: Rig, change: RigChange): Rig {
 				)
 			};
 		case 'host':
-			return { ...rig, host: change.host };
+			return {
+				...rig,
+				hosts: rig.hosts.some(({ id }) => id === change.host.id)
+					? rig.hosts.map((host) => (host.id === change.host.id ? change.host : host))
+					: rig.hosts.toSpliced(change.at ?? rig.hosts.length, 0, change.host)
+			};
+		case 'host-gone':
+			if (!rig.hosts.some(({ id }) => id === change.host)) throw stale('That host is gone already.');
+			return { ...rig, hosts: rig.hosts.filter(({ id }) => id !== change.host) };
 		case 'layer': {
 			const others = rig.layers.filter((pair) => !samePair(pair, change.devices));
 			return { ...rig, layers: change.intended ? [...others, change.devices] : others };
@@ -117,6 +132,12 @@ export function applyChange(rig: Rig, change: RigChange): Rig {
 
 export const applyChanges = (rig: Rig, changes: readonly RigChange[]): Rig =>
 	changes.reduce(applyChange, rig);
+
+/** What brings a host back as it is, where there is one of that id. */
+function host(rig: Rig, id: string): RigChange | null {
+	const at = rig.hosts.findIndex((entry) => entry.id === id);
+	return at < 0 ? null : { do: 'host', host: rig.hosts[at], at };
+}
 
 /** The change that undoes `change`, made on `rig`. */
 export function inverse(rig: Rig, change: RigChange): RigChange {
@@ -145,7 +166,9 @@ export function inverse(rig: Rig, change: RigChange): RigChange {
 			};
 		}
 		case 'host':
-			return { do: 'host', host: rig.host ?? hostSchema.parse({}) };
+			return host(rig, change.host.id) ?? { do: 'host-gone', host: change.host.id };
+		case 'host-gone':
+			return host(rig, change.host)!;
 		case 'layer':
 			return { do: 'layer', devices: change.devices, intended: !change.intended };
 		case 'limits':

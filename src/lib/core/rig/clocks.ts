@@ -1,12 +1,12 @@
 import { indexRig } from './rig-index';
-import type { Rig, RigDevice } from './schema';
+import type { Host, Rig, RigDevice } from './schema';
 import { signalGraph } from './signals';
-import { HOST_CLOCK, node, type Node } from './step';
+import { node, type Node } from './step';
 import { walk } from './walk';
 
 export interface Clocks {
-	/** Who leads: devices on their own time that send it, and the host (`null`). */
-	sources: { device: RigDevice | null; name: string; reaches: Set<string> }[];
+	/** Who leads: devices on their own time that send it, and hosts. */
+	sources: { device: RigDevice | null; host: Host | null; name: string; reaches: Set<string> }[];
 	/** Devices that need a clock from outside. */
 	followers: RigDevice[];
 }
@@ -23,10 +23,22 @@ export function clocksOf(rig: Rig): Clocks {
 		);
 	return {
 		sources: [
-			...(rig.host?.clock ? [{ device: null, name: 'The host', reaches: reach(HOST_CLOCK) }] : []),
+			...rig.hosts
+				.filter(({ clock }) => clock)
+				.map((host) => ({
+					device: null,
+					host,
+					name: rig.hosts.length > 1 ? host.name : 'The host',
+					reaches: reach(node('host-clock', host.id))
+				})),
 			...[...index.devices.values()]
 				.filter(({ clock }) => clock.mode === 'internal' && clock.sends)
-				.map((device) => ({ device, name: device.name, reaches: reach(node('clock', device.id)) }))
+				.map((device) => ({
+					device,
+					host: null,
+					name: device.name,
+					reaches: reach(node('clock', device.id))
+				}))
 		],
 		followers: [...index.devices.values()].filter(({ clock }) => clock.mode === 'external')
 	};

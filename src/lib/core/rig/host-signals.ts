@@ -1,30 +1,28 @@
 import { DELAY_MS } from './delays';
+import { hostName } from './hosts';
 import { isUsb, type RigIndex } from './rig-index';
 import type { Host, HostPort, HostTrack } from './schema';
-import {
-	arriving,
-	freely,
-	HOST_CLOCK,
-	leaving,
-	node,
-	sendMs,
-	type Edge,
-	type Message,
-	type Stop
-} from './step';
+import { arriving, freely, leaving, node, sendMs, type Edge, type Message, type Stop } from './step';
 import { reachesComputer } from './usb';
 
 /** What keeps a host port from being used, if anything. */
 function hostPortStop(index: RigIndex, port: HostPort, kind: Message['kind']): Stop | null {
 	const { device } = index.ports.get(port.port)!;
 	const is = (says: string): Stop => ({ says, at: port.id, weight: 1 });
-	if (!reachesComputer(index, device))
-		return { ...is(`No USB cable leads from ${device.name} to the computer.`), weight: 2 };
+	const host = index.hostOf.get(port.id)!;
+	if (!reachesComputer(index, device, host.computer))
+		return {
+			...is(
+				`No USB cable leads from ${device.name} to ${host.computer === null ? 'the computer' : index.devices.get(host.computer)!.name}.`
+			),
+			weight: 2
+		};
 	if (port.hidden) return is(`The system hides the port “${port.name}”.`);
 	if (kind === 'clock') {
 		if (port.direction === 'out' && !port.clockOut) return is(`Clock out is off for “${port.name}”.`);
 		if (port.direction === 'in' && !port.sync) return is(`Sync is off for “${port.name}”.`);
-	} else if (!port.playing && !port.control) return is(`“${port.name}” is not enabled in the host.`);
+	} else if (!port.playing && !port.control)
+		return is(`“${port.name}” is not enabled in ${hostName(index, host)}.`);
 	return null;
 }
 
@@ -33,10 +31,12 @@ const audioMs = ({ audio }: Host) => (1000 * audio.buffer) / audio.rate + audio.
 
 const trackTakes = (track: HostTrack, port: HostPort) => track.input === null || track.input === port.id;
 
-/** Ways through the computer: its ports, the tracks that echo or play, and its software instruments. */
+/** Ways through the hosts: their ports, the tracks that echo or play, and their software instruments. */
 export function* hostEdges(index: RigIndex): Generator<Edge> {
-	const { host } = index.rig;
-	if (!host) return;
+	for (const host of index.rig.hosts) yield* edgesOf(index, host);
+}
+
+function* edgesOf(index: RigIndex, host: Host): Generator<Edge> {
 	const through = (port: HostPort) => (message: Message) => ({
 		message,
 		stop: hostPortStop(index, port, message.kind)
@@ -64,11 +64,11 @@ export function* hostEdges(index: RigIndex): Generator<Edge> {
 			};
 		if (host.clock && port.direction === 'out')
 			yield {
-				from: HOST_CLOCK,
+				from: node('host-clock', host.id),
 				to: node('host-out', port.id),
 				kind: 'clock',
 				delayMs: 0,
-				says: 'clock of the host',
+				says: `clock of ${hostName(index, host)}`,
 				device: null,
 				pass: freely
 			};
@@ -103,7 +103,8 @@ export function* hostEdges(index: RigIndex): Generator<Edge> {
 						message: channelOf(message),
 						stop: { says, at: track.id, weight }
 					});
-					if (message.kind === 'clock') return is('The host passes no clock on.', 4);
+					if (message.kind === 'clock')
+						return is(`Clock does not go on through ${hostName(index, host)}.`, 4);
 					if (track.inputChannel !== null && track.inputChannel !== message.channel)
 						return is(
 							`The track “${track.name}” takes channel ${track.inputChannel}, the message is on ${message.channel}.`,
@@ -128,7 +129,7 @@ export function* hostEdges(index: RigIndex): Generator<Edge> {
 						message,
 						stop: { says, at: instrument.id, weight: 1 }
 					});
-					if (message.kind === 'clock') return is('Software instruments follow the host.');
+					if (message.kind === 'clock') return is(`Software instruments follow ${hostName(index, host)}.`);
 					if (!instrument.on) return is(`“${instrument.name}” is switched off.`);
 					if (instrument.input !== null && instrument.input !== port.number)
 						return is(

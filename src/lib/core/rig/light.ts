@@ -2,7 +2,7 @@ import { checkJoin } from './join';
 import { canReceive, indexRig, isMidi, isWire } from './rig-index';
 import type { Cable, Rig } from './schema';
 import { signalGraph } from './signals';
-import { HOST_CLOCK, leaving, node as nodeAt } from './step';
+import { leaving, node as nodeAt } from './step';
 import { sources, startOf } from './trace';
 import { walk } from './walk';
 
@@ -17,10 +17,12 @@ export function silentCables(rig: Rig): Set<string> {
 		for (const channel of channels)
 			for (const { node } of walk(graph, startOf(index, source), { kind: 'note', channel }))
 				lit.add(node.key);
-	for (const device of rig.devices)
-		for (const { node } of walk(graph, nodeAt('clock', device.id), { kind: 'clock', channel: 0 }))
-			lit.add(node.key);
-	for (const { node } of walk(graph, HOST_CLOCK, { kind: 'clock', channel: 0 })) lit.add(node.key);
+	const clocks = [
+		...rig.devices.map(({ id }) => nodeAt('clock', id)),
+		...rig.hosts.map(({ id }) => nodeAt('host-clock', id))
+	];
+	for (const clock of clocks)
+		for (const { node } of walk(graph, clock, { kind: 'clock', channel: 0 })) lit.add(node.key);
 	return new Set(
 		rig.cables
 			.filter(({ from, to, adapter }) => {

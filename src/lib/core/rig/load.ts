@@ -20,8 +20,9 @@ export function loadsOf(rig: Rig): PortLoad[] {
 	return [...index.ports.values()]
 		.filter(({ port, role }) => role === 'interface' && isWire(port) && port.direction === 'out')
 		.map(({ port }) => {
-			const clock =
-				(index.hostPortsOf.get(port.id) ?? []).some(({ clockOut }) => clockOut) && rig.host?.clock;
+			const clock = (index.hostPortsOf.get(port.id) ?? []).some(
+				({ id, clockOut }) => clockOut && index.hostOf.get(id)!.clock
+			);
 			const bytesPerSecond =
 				(heard.get(port.id) ?? []).reduce((sum, { device }) => sum + device.wants.bytesPerSecond, 0) +
 				(clock ? CLOCK_BYTES_PER_SECOND : 0);

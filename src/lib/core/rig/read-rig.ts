@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import { Problem } from '../problem';
-import { rigSchema, type Rig } from './schema';
+import { rigFileSchema, rigSchema, type Rig } from './schema';
 
 export interface RigFault {
 	/** Path of the field, such as `devices[3].receive.channels[0]`. */
@@ -61,7 +61,7 @@ function unknownFields(raw: unknown, parsed: unknown, path: PropertyKey[] = []):
 }
 
 /** Everything that points at something: each must exist, and each id must be the only one. */
-function references(rig: Rig): RigFault[] {
+function references(rig: Rig, hostAt: (h: number) => string): RigFault[] {
 	const faults: RigFault[] = [];
 	const unique = (kind: string, ids: { id: string; at: string }[]): Set<string> => {
 		const seen = new Map<string, string>();
@@ -82,10 +82,17 @@ function references(rig: Rig): RigFault[] {
 		'device',
 		rig.devices.map(({ id }, d) => ({ id, at: `devices[${d}].id` }))
 	);
-	const hostPorts = unique(
-		'host port',
-		(rig.host?.ports ?? []).map(({ id }, i) => ({ id, at: `host.ports[${i}].id` }))
+	const hosts = unique(
+		'host',
+		rig.hosts.map(({ id }, h) => ({ id, at: `${hostAt(h)}.id` }))
 	);
+	for (const kind of ['ports', 'tracks', 'instruments'] as const)
+		unique(
+			`entry of ${kind}`,
+			rig.hosts.flatMap((host, h) =>
+				host[kind].map(({ id }, i) => ({ id, at: `${hostAt(h)}.${kind}[${i}].id` }))
+			)
+		);
 	const expect = (known: Set<string>, kind: string, id: string | null | undefined, at: string) => {
 		if (id !== null && id !== undefined && !known.has(id))
 			faults.push({ at, says: `expected the id of a ${kind}, but none is called “${id}”` });
@@ -93,6 +100,7 @@ function references(rig: Rig): RigFault[] {
 	rig.devices.forEach((device, d) => {
 		expect(ports, 'port', device.lock.out, `devices[${d}].lock.out`);
 		expect(ports, 'port', device.lock.in, `devices[${d}].lock.in`);
+		expect(hosts, 'host', device.wants.host, `devices[${d}].wants.host`);
 	});
 	rig.cables.forEach(({ from, to }, c) => {
 		expect(ports, 'port', from, `cables[${c}].from`);
@@ -108,10 +116,14 @@ function references(rig: Rig): RigFault[] {
 	rig.layers.forEach((pair, l) =>
 		pair.forEach((device, i) => expect(devices, 'device', device, `layers[${l}][${i}]`))
 	);
-	rig.host?.ports.forEach(({ port }, i) => expect(ports, 'port', port, `host.ports[${i}].port`));
-	rig.host?.tracks.forEach(({ input, output }, i) => {
-		expect(hostPorts, 'host port', input, `host.tracks[${i}].input`);
-		expect(hostPorts, 'host port', output, `host.tracks[${i}].output`);
+	rig.hosts.forEach((host, h) => {
+		const own = new Set(host.ports.map(({ id }) => id));
+		expect(devices, 'device', host.computer, `${hostAt(h)}.computer`);
+		host.ports.forEach(({ port }, i) => expect(ports, 'port', port, `${hostAt(h)}.ports[${i}].port`));
+		host.tracks.forEach(({ input, output }, i) => {
+			expect(own, 'port of that host', input, `${hostAt(h)}.tracks[${i}].input`);
+			expect(own, 'port of that host', output, `${hostAt(h)}.tracks[${i}].output`);
+		});
 	});
 	return faults;
 }
@@ -123,8 +135,10 @@ function references(rig: Rig): RigFault[] {
  */
 export function readRig(raw: unknown): ReadRig {
 	const parsed = rigSchema.safeParse(raw);
+	const one = typeof raw === 'object' && raw !== null && 'host' in raw;
 	const faults = parsed.success
-		? references(parsed.data)
+		? // Version 1 has the first host in a field of its own.
+			references(parsed.data, (h) => (one && h === 0 ? 'host' : `hosts[${h - Number(one)}]`))
 		: parsed.error.issues.map((issue) => ({
 				at: pathOf(issue.path),
 				says: inWords(issue, at(raw, issue.path))
@@ -136,7 +150,7 @@ export function readRig(raw: unknown): ReadRig {
 			'Correct the fields that are named; nothing was taken over.',
 			{ faults }
 		);
-	return { rig: parsed.data, ignored: unknownFields(raw, parsed.data) };
+	return { rig: parsed.data, ignored: unknownFields(raw, rigFileSchema.parse(raw)) };
 }
 
 /** Text of a rig file. @throws Problem `rig.json`, `rig.invalid` */

@@ -1,5 +1,5 @@
 import { roleOf, type Role } from './roles';
-import type { Cable, HostPort, Rig, RigDevice, RigPort, Setting } from './schema';
+import type { Cable, Host, HostPort, Rig, RigDevice, RigPort, Setting } from './schema';
 
 /** A port together with the device that it belongs to. */
 export interface Placed {
@@ -16,6 +16,9 @@ export interface RigIndex {
 	/** Cables at a port, at either end. */
 	cablesAt: Map<string, Cable[]>;
 	settings: Map<string, Setting>;
+	hosts: Map<string, Host>;
+	/** The host that a host port, a track or a software instrument belongs to. */
+	hostOf: Map<string, Host>;
 	hostPorts: Map<string, HostPort>;
 	/** Host ports for a port of the rig. */
 	hostPortsOf: Map<string, HostPort[]>;
@@ -33,6 +36,7 @@ function gather<K, V>(entries: Iterable<readonly [K, V]>): Map<K, V[]> {
 export function indexRig(rig: Rig): RigIndex {
 	const before = known.get(rig);
 	if (before) return before;
+	const hostPorts = rig.hosts.flatMap(({ ports }) => ports);
 	const index: RigIndex = {
 		rig,
 		devices: new Map(rig.devices.map((device) => [device.id, device])),
@@ -45,8 +49,14 @@ export function indexRig(rig: Rig): RigIndex {
 			rig.cables.flatMap((cable) => [[cable.from, cable] as const, [cable.to, cable] as const])
 		),
 		settings: new Map(rig.settings.map((setting) => [setting.device, setting])),
-		hostPorts: new Map((rig.host?.ports ?? []).map((port) => [port.id, port])),
-		hostPortsOf: gather((rig.host?.ports ?? []).map((port) => [port.port, port] as const))
+		hosts: new Map(rig.hosts.map((host) => [host.id, host])),
+		hostOf: new Map(
+			rig.hosts.flatMap((host) =>
+				[...host.ports, ...host.tracks, ...host.instruments].map(({ id }) => [id, host] as const)
+			)
+		),
+		hostPorts: new Map(hostPorts.map((port) => [port.id, port])),
+		hostPortsOf: gather(hostPorts.map((port) => [port.port, port] as const))
 	};
 	known.set(rig, index);
 	return index;

@@ -55,7 +55,9 @@ export const wiringSchema = z.object({
 			/** Expected traffic towards it. */
 			bytesPerSecond: z.number().min(0).max(100_000).default(0),
 			/** Its timing must not wait for another instrument. */
-			tight: z.boolean().default(false)
+			tight: z.boolean().default(false),
+			/** The host that plays it, where there are several. Left out: the one that does today. */
+			host: id.optional()
 		})
 		.prefault({}),
 	lock: z.object({ out: id.optional(), in: id.optional(), channel: channelSchema.optional() }).prefault({}),
@@ -149,7 +151,12 @@ export const hostTrackSchema = z.object({
 	echo: z.boolean().default(false)
 });
 
+/** A computer or tablet with its music software. */
 export const hostSchema = z.object({
+	id: id.default('host'),
+	name: z.string().trim().min(1).max(60).default('Computer'),
+	/** The device of the rig that it runs on; left out: whichever one its USB cables lead to. */
+	computer: id.nullable().default(null),
 	ports: z.array(hostPortSchema).max(200).default([]),
 	instruments: z.array(hostInstrumentSchema).max(200).default([]),
 	tracks: z.array(hostTrackSchema).max(400).default([]),
@@ -170,9 +177,10 @@ export const hostSchema = z.object({
 	clock: z.boolean().default(false)
 });
 
-export const rigSchema = z.object({
+/** A rig as a file has it, in any version. */
+export const rigFileSchema = z.object({
 	format: z.literal('silent-drawer.rig'),
-	version: z.literal(1),
+	version: z.union([z.literal(1), z.literal(2)]),
 	devices: z.array(rigDeviceSchema).max(500),
 	cables: z.array(cableSchema).max(2000).default([]),
 	settings: z.array(settingSchema).max(500).default([]),
@@ -181,7 +189,9 @@ export const rigSchema = z.object({
 		.array(z.tuple([id, id]))
 		.max(500)
 		.default([]),
-	/** The computer. Left out, every interface is taken to be reached by it, and it echoes nothing. */
+	/** Computers and tablets. Without any, every interface is taken to be reached by one, which echoes nothing. */
+	hosts: z.array(hostSchema).max(20).default([]),
+	/** Version 1: the only host. */
 	host: hostSchema.optional(),
 	limits: z
 		.object({
@@ -192,6 +202,13 @@ export const rigSchema = z.object({
 		})
 		.prefault({})
 });
+
+/** A rig as it is worked with; version 1 knew one host. */
+export const rigSchema = rigFileSchema.transform(({ host, hosts, ...rig }) => ({
+	...rig,
+	version: 2 as const,
+	hosts: host ? [host, ...hosts] : hosts
+}));
 
 export type Rig = z.infer<typeof rigSchema>;
 export type RigFile = z.input<typeof rigSchema>;

@@ -29,9 +29,10 @@ export type NodeKind =
 	/** A device's voices, its keys: the device's. */
 	| 'ear'
 	| 'keys'
-	/** A source of clock: the device's, or `host`. */
+	/** A source of clock: the device's, the host's. */
 	| 'clock'
-	/** A track of the host, and its ports: the entry's. */
+	| 'host-clock'
+	/** A track of a host, and its ports: the entry's. */
 	| 'track'
 	| 'host-in'
 	| 'host-out'
@@ -47,9 +48,6 @@ export interface Node {
 }
 
 export const node = (kind: NodeKind, id: string): Node => ({ kind, id, key: `${kind} ${id}` });
-
-/** Where the clock of the host begins. */
-export const HOST_CLOCK = node('clock', 'host');
 
 /** One step of a signal. */
 export interface Edge {

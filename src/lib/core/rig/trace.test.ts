@@ -64,7 +64,7 @@ it('counts the audio buffer and the driver before a software instrument is heard
 		trace(
 			rigSchema.parse({
 				...rig,
-				host: { ...rig.host, latencyMs: 4, audio, instruments: [{ id: 'piano', name: 'Piano' }] }
+				hosts: [{ ...rig.hosts[0], latencyMs: 4, audio, instruments: [{ id: 'piano', name: 'Piano' }] }]
 			}),
 			{ port: 'hi1' },
 			1
@@ -81,7 +81,9 @@ it('undoes any list of changes', () => {
 		{ do: 'set', device: 'a', channel: 5 },
 		{ do: 'wire', device: 'a', wiring: { softThru: true } },
 		{ do: 'layer', devices: ['a', 'b'], intended: true },
-		{ do: 'host', host: { ...rig.host!, clock: true } }
+		{ do: 'host', host: { ...rig.hosts[0], clock: true } },
+		{ do: 'host', host: { ...rig.hosts[0], id: 'tablet', name: 'Tablet', ports: [], tracks: [] } },
+		{ do: 'host-gone', host: rig.hosts[0].id }
 	];
 	const after = applyChanges(rig, changes);
 	const back = applyChanges(after, inverses(rig, changes));

@@ -1,6 +1,6 @@
 import { indexRig, isMidi, canReceive, portName, type RigIndex } from './rig-index';
 import { hasVoice } from './roles';
-import type { Rig, RigDevice } from './schema';
+import type { HostTrack, Rig, RigDevice } from './schema';
 import { signalGraph } from './signals';
 import { node, type Edge, type Node, type Stop } from './step';
 import { walk, type Reached } from './walk';
@@ -79,7 +79,9 @@ export function listeners(rig: Rig): (Listener & { node: Node })[] {
 		...rig.devices
 			.filter((device) => hasVoice(device) && device.ports.some((port) => isMidi(port) && canReceive(port)))
 			.map(({ id, name }) => ({ id, name, soft: false, node: node('ear', id) })),
-		...(rig.host?.instruments ?? []).map(({ id, name }) => ({ id, name, soft: true, node: node('soft', id) }))
+		...rig.hosts
+			.flatMap(({ instruments }) => instruments)
+			.map(({ id, name }) => ({ id, name, soft: true, node: node('soft', id) }))
 	];
 }
 
@@ -115,10 +117,13 @@ function unreachable(index: RigIndex, device: RigDevice, from: string): Stop {
 	};
 }
 
+/** The tracks of all hosts. */
+export const tracksOf = (rig: Rig): HostTrack[] => rig.hosts.flatMap(({ tracks }) => tracks);
+
 export function sourceName(index: RigIndex, source: Source): string {
 	if ('device' in source) return index.devices.get(source.device)?.name ?? source.device;
 	if ('track' in source)
-		return index.rig.host?.tracks.find(({ id }) => id === source.track)?.name ?? source.track;
+		return tracksOf(index.rig).find(({ id }) => id === source.track)?.name ?? source.track;
 	const placed = index.ports.get(source.port);
 	return placed ? portName(placed) : (index.hostPorts.get(source.port)?.name ?? source.port);
 }
@@ -175,7 +180,7 @@ export const sources = (rig: Rig): { source: Source; name: string; channels: num
 	...rig.devices
 		.filter(({ sends }) => sends.length > 0)
 		.map(({ id, name, sends }) => ({ source: { device: id }, name, channels: [...sends] })),
-	...(rig.host?.tracks ?? []).map(({ id, name, outputChannel, inputChannel }) => ({
+	...tracksOf(rig).map(({ id, name, outputChannel, inputChannel }) => ({
 		source: { track: id },
 		name: `track “${name}”`,
 		channels: [outputChannel ?? inputChannel ?? 1]

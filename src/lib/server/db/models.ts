@@ -42,7 +42,8 @@ export interface CableRow {
 	adapter: Cable['adapter'] | null;
 }
 export interface RigFactRow {
-	key: 'host' | 'layers' | 'limits' | 'revision';
+	/** `host`: of studios from before there could be several. */
+	key: 'host' | 'hosts' | 'layers' | 'limits' | 'revision';
 	value: unknown;
 }
 export interface BenchUnitRow {

@@ -8,6 +8,7 @@
 		isMidi,
 		portName,
 		indexRig,
+		playingHost,
 		type Rig,
 		type RigDevice,
 		type RigChange
@@ -28,6 +29,12 @@
 			({ role, port }) => role === 'interface' && port.direction === 'out' && port.connector !== 'audio'
 		)
 	);
+
+	/** The host that plays it today, if the wiring says so. */
+	const played = $derived.by(() => {
+		const found = playingHost(index, { ...device, wants: { ...device.wants, host: undefined } });
+		return found?.known ? found.host : null;
+	});
 
 	type Facts = Extract<RigChange, { do: 'wire' }>['wiring'];
 	const wire = (wiring: Facts, says: string) =>
@@ -192,6 +199,28 @@
 				<option value="">No</option>
 				{#each outs as placed (placed.port.id)}<option value={placed.port.id}>{portName(placed)}</option
 					>{/each}
+			</select>
+		</div>
+	{/if}
+	{#if voice && rig.hosts.length > 1}
+		<div class="field">
+			<label for="wf-host">Played by</label>
+			<select
+				id="wf-host"
+				class="select w-full select-sm"
+				value={device.wants.host ?? ''}
+				onchange={(event) => {
+					const host = event.currentTarget.value || undefined;
+					void wire(
+						{ wants: { ...device.wants, host } },
+						host
+							? `played by ${event.currentTarget.selectedOptions[0].text}`
+							: 'played by whichever host does today'
+					);
+				}}
+			>
+				<option value="">{played ? `${played.name}, as today` : 'Not noted'}</option>
+				{#each rig.hosts as { id, name } (id)}<option value={id}>{name}</option>{/each}
 			</select>
 		</div>
 	{/if}

@@ -1,66 +1,40 @@
 <script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
 	import {
 		hostSchema,
-		indexRig,
-		isMidi,
-		isUsb,
-		isWire,
-		portName,
+		portsFor,
 		sources,
 		trace,
-		type Host
+		unshownPorts,
+		type Host,
+		type RigChange,
+		type Unshown
 	} from '$lib/core/rig';
 	import { changeRig } from '$lib/ui/wiring/change-rig';
+	import Hosts from '$lib/ui/wiring/Hosts.svelte';
 	import HostTimes from '$lib/ui/wiring/HostTimes.svelte';
 	import HostPortTable from '$lib/ui/wiring/HostPortTable.svelte';
 	import HostTracks from '$lib/ui/wiring/HostTracks.svelte';
 	import SoftInstruments from '$lib/ui/wiring/SoftInstruments.svelte';
 
 	let { data } = $props();
-	const host = $derived(data.rig.host ?? hostSchema.parse({}));
-	const index = $derived(indexRig(data.rig));
-	const save = (values: Partial<Host>, says: string) =>
-		changeRig([{ do: 'host', host: { ...host, ...values } }], says, data.revision);
-
-	const nextNumber = (direction: 'in' | 'out') =>
-		Math.max(0, ...host.ports.filter((port) => port.direction === direction).map(({ number }) => number)) + 1;
-
-	/** Sockets that the computer would show and that have no host port yet. */
-	const unshown = $derived(
-		[...index.ports.values()].flatMap((placed) => {
-			const { port, role } = placed;
-			if (
-				!isMidi(port) ||
-				(role === 'interface'
-					? !isWire(port)
-					: !(isUsb(port) && port.connector === 'usb-device' && role === 'instrument'))
-			)
-				return [];
-			const shown = (index.hostPortsOf.get(port.id) ?? []).map(({ direction }) => direction);
-			const able =
-				port.direction === 'both'
-					? (['in', 'out'] as const)
-					: port.direction === 'in'
-						? (['in'] as const)
-						: (['out'] as const);
-			return able
-				.filter((direction) => !shown.includes(direction))
-				.map((direction) => ({ placed, direction }));
-		})
+	const host = $derived(
+		data.rig.hosts.find(({ id }) => id === page.url.searchParams.get('host')) ??
+			data.rig.hosts[0] ??
+			hostSchema.parse({})
 	);
-	function addPorts() {
-		let [i, o] = [nextNumber('in'), nextNumber('out')];
-		const added = unshown.map(({ placed, direction }) => ({
-			...hostSchema.shape.ports.unwrap().element.parse({
-				id: `${placed.port.id} ${direction}`,
-				name: portName(placed),
-				number: direction === 'in' ? i++ : o++,
-				direction,
-				port: placed.port.id
-			})
-		}));
-		return save({ ports: [...host.ports, ...added] }, `${added.length} host ports added.`);
-	}
+	const change = (changes: RigChange[], says: string) => changeRig(changes, says, data.revision);
+	const save = (values: Partial<Host>, says: string) =>
+		change([{ do: 'host', host: { ...host, ...values } }], says);
+	const show = (id: string) => goto(`/wiring/host?host=${encodeURIComponent(id)}`, { noScroll: true });
+	const several = $derived(data.rig.hosts.length > 1);
+
+	/** What the computer would show and has no host port yet; with several hosts, device by device. */
+	const unshown = $derived(unshownPorts(data.rig, host));
+	const all = $derived(unshown.flatMap(({ sockets }) => sockets));
+	const addPorts = (sockets: Unshown[]) =>
+		save({ ports: [...host.ports, ...portsFor(host, sockets)] }, `${sockets.length} host ports added.`);
 
 	const keys = $derived(
 		sources(data.rig).flatMap((entry) =>
@@ -78,6 +52,7 @@
 
 <svelte:head><title>Host ports · Silent Drawer</title></svelte:head>
 
+<Hosts rig={data.rig} {host} {save} {change} {show} />
 <div class="mb-4 flex flex-wrap items-center gap-4">
 	<label class="flex items-center gap-2"
 		><input
@@ -87,10 +62,12 @@
 			onchange={(event) =>
 				save(
 					{ clock: event.currentTarget.checked },
-					event.currentTarget.checked ? 'The host leads the tempo.' : 'The host sends no clock.'
+					event.currentTarget.checked
+						? `${several ? host.name : 'The host'} leads the tempo.`
+						: `${several ? host.name : 'The host'} sends no clock.`
 				)}
 		/>
-		The host leads the tempo (clock)</label
+		{several ? host.name : 'The host'} leads the tempo (clock)</label
 	>
 	<label class="flex items-center gap-2"
 		>Keys go to <select
@@ -106,8 +83,16 @@
 			><option value="all">all who listen</option><option value="selected">the selected track</option></select
 		></label
 	>
-	{#if unshown.length > 0}
-		<button class="btn btn-sm" onclick={addPorts}>Add {unshown.length} ports that the computer shows</button>
+	{#if several}
+		{#each unshown as { device, sockets } (device.id)}
+			<button class="btn btn-sm" onclick={() => addPorts(sockets)}
+				>Add {sockets.length === 1 ? 'the port' : `the ${sockets.length} ports`} of {device.name}</button
+			>
+		{/each}
+	{:else if all.length > 0}
+		<button class="btn btn-sm" onclick={() => addPorts(all)}
+			>Add {all.length} ports that the computer shows</button
+		>
 	{/if}
 </div>
 

@@ -29,9 +29,9 @@
 		{
 			group: 'Ports',
 			entries: [
-				...(data.rig.host?.ports ?? []).map(({ id, name }) => ({
-					value: `port ${id}`,
-					name: `host port “${name}”`
+				...[...index.hostPorts.values()].map((port) => ({
+					value: `port ${port.id}`,
+					name: `host port “${port.name}”${data.rig.hosts.length > 1 ? ` of ${index.hostOf.get(port.id)!.name}` : ''}`
 				})),
 				...[...index.ports.values()]
 					.filter(({ role, port }) => role === 'interface' && port.direction === 'out')

@@ -1,8 +1,5 @@
-import { crosses, type Candidate, type Socket } from '../task';
+import { compatible, crosses, type Candidate, type Socket } from '../task';
 import { allOf, each, onOut, type Draft, type Entry, type Seat } from './draft';
-
-export const compatible = (device: Candidate, socket: Socket): boolean =>
-	device.wireless === socket.wireless && device.id !== socket.device;
 
 /** Each device on one out, if it is placed; a thru box where it is of use. */
 export function seatDevices(draft: Draft): void {

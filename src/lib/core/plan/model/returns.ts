@@ -1,5 +1,4 @@
-import { crosses } from '../task';
-import { compatible } from './feeds';
+import { compatible, crosses, servedAt } from '../task';
 import { each, type Draft, type PlanModel } from './draft';
 
 /** As much of a draft as returns need. */
@@ -48,8 +47,16 @@ export function bringBack(draft: ReturnsDraft): void {
 			inUse.get(into)!.push(column);
 			if (box.present !== into) moves.push([column, 1]);
 		}
+		// What comes back by a box comes to the host that the box goes to.
+		for (const device of real) {
+			const boxed = model.merged.get(device.id)?.get(box.id);
+			if (boxed === undefined) continue;
+			const elsewhere = task.ins.filter((into) => columns.has(into.id) && !servedAt(device.host, into));
+			if (elsewhere.length > 0) milp.atMost(each([boxed, ...elsewhere.map(({ id }) => columns.get(id)!)]), 1);
+		}
 		milp.atMost([...each(inMerge.get(box.id)!), ...each(columns.values(), -box.sockets.length)], 0);
 	}
-	for (const { id, inTheWay } of task.ins) if (inTheWay) moves.push(...each(inUse.get(id)!));
+	for (const { id, inTheWay, off } of task.ins)
+		moves.push(...each(inUse.get(id)!, Number(inTheWay) + Number(off)).filter(([, more]) => more > 0));
 	for (const columns of inUse.values()) milp.atMost(each(columns), 1);
 }

@@ -1,5 +1,5 @@
 import { bestAlone, crowd, sameChannels, worthwhile } from '../model';
-import { crosses, type Candidate, type PlanTask } from '../task';
+import { compatible, crosses, type Candidate, type PlanTask } from '../task';
 
 /** What a set of devices on one out costs, with the order and the channels that cost the least. */
 export interface Price {
@@ -60,10 +60,7 @@ export class Pricer {
 		const most = crowd(task);
 		this.#allowed = this.devices.map((device) =>
 			task.outs.map(
-				(out) =>
-					device.wireless === out.wireless &&
-					device.id !== out.device &&
-					(device.lockOut === null || device.lockOut === out.id)
+				(out) => compatible(device, out) && (device.lockOut === null || device.lockOut === out.id)
 			)
 		);
 		this.#options = this.devices.map((device) => {

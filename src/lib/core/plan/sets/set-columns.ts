@@ -22,6 +22,7 @@ export function outClasses(task: PlanTask, withPlaces: boolean): OutClass[] {
 			withPlaces ? out.place : '',
 			out.reserved,
 			out.wireless,
+			out.hosts,
 			out.trs,
 			task.devices.some(({ id }) => id === out.device) ? out.device : '',
 			out.off,

@@ -103,11 +103,11 @@ export function playNaively(
 		const waiting: { socket: string; left: number; of: (typeof everything)[number] }[] = [];
 		for (const message of everything)
 			for (const socket of sockets) {
-				const clockOut =
-					rig.host?.clock === true &&
-					rig.host.ports.some(
-						(entry) => entry.port === socket && entry.direction === 'out' && entry.clockOut
-					);
+				const clockOut = rig.hosts.some(
+					({ clock, ports }) =>
+						clock &&
+						ports.some((entry) => entry.port === socket && entry.direction === 'out' && entry.clockOut)
+				);
 				const device = owner.get(socket)!;
 				const channels = is(device, 'sound module') ? set(device) : answered(socket);
 				if (sentTo(socket, channels, message, clockOut))
@@ -126,6 +126,7 @@ export function playNaively(
 				brought.set(socket, [...(brought.get(socket) ?? []), arrival]);
 			}
 	};
+	const shown = rig.hosts.flatMap(({ ports }) => ports.map(({ port }) => port));
 	for (const device of rig.devices) {
 		const outs = device.ports.filter(
 			({ direction, connector }) => direction === 'out' && connector === 'din'
@@ -134,8 +135,7 @@ export function playNaively(
 			for (let first = 0; first < outs.length; first += 16)
 				endpoint(outs.slice(first, first + 16).map(({ id }) => id));
 		const usb = device.ports.find(({ connector }) => connector === 'usb-device');
-		if (is(device, 'sound module') && usb && rig.host?.ports.some((entry) => entry.port === usb.id))
-			endpoint([usb.id]);
+		if (is(device, 'sound module') && usb && shown.includes(usb.id)) endpoint([usb.id]);
 	}
 
 	const bytes = new Map<string, number>();

@@ -201,8 +201,11 @@ describe('lateness', () => {
 		let compared = 0;
 		fc.assert(
 			fc.property(studios, (rig) => {
-				const network = networkOf({ ...rig, host: { ...rig.host!, clock: false } });
-				for (const { id, port: socket } of rig.host!.ports)
+				const network = networkOf({
+					...rig,
+					hosts: rig.hosts.map((host) => ({ ...host, clock: false }))
+				});
+				for (const { id, port: socket } of rig.hosts.flatMap(({ ports }) => ports))
 					for (let channel = 1; channel <= 8; channel++) {
 						const only = {
 							...network,

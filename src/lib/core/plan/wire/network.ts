@@ -110,7 +110,8 @@ class Builder {
 			din: !isUsb(port),
 			pipe: own || wire ? this.#pipe(out) : null,
 			rank,
-			clockOut: (own || wire) && this.rig.host?.clock === true && hosts.some(({ clockOut }) => clockOut),
+			clockOut:
+				(own || wire) && hosts.some(({ id, clockOut }) => clockOut && this.#index.hostOf.get(id)!.clock),
 			ownClock: clock
 		});
 		if (own) this.#hear(device.id, line, 0, line);

@@ -1,6 +1,7 @@
 import { freeComputerSockets, freeOut } from '../free';
 import { indexRig, portName } from '../rig-index';
-import type { Rig, RigDevice } from '../schema';
+import type { RigChange } from '../change';
+import type { Host, Rig, RigDevice } from '../schema';
 import type { Cure } from './rule';
 
 /**
@@ -40,3 +41,14 @@ export function intoComputer(rig: Rig, device: RigDevice): Cure[] {
 			]
 		: [];
 }
+
+/** A host with one of its ports, tracks or software instruments changed. */
+export const changeEntry = <K extends 'ports' | 'tracks' | 'instruments'>(
+	host: Host,
+	kind: K,
+	id: string,
+	patch: Partial<Host[K][number]>
+): RigChange => ({
+	do: 'host',
+	host: { ...host, [kind]: host[kind].map((entry) => (entry.id === id ? { ...entry, ...patch } : entry)) }
+});

@@ -24,11 +24,11 @@ const heardSomewhere = (rig: Rig, device: RigDevice, channel: number) =>
 
 /** Whether the computer takes it in: a track of the host does, or nobody said what the host makes of it. */
 function takenByHost(rig: Rig, device: RigDevice, channel: number, echoed = false): boolean {
-	const { host } = rig;
 	const index = indexRig(rig);
 	return reached(rig, device, channel).some(({ kind, id }) => {
-		if (!host) return kind === 'arriving' && index.ports.get(id)?.role === 'interface';
+		if (rig.hosts.length === 0) return kind === 'arriving' && index.ports.get(id)?.role === 'interface';
 		if (kind !== 'host-in') return false;
+		const host = index.hostOf.get(id)!;
 		if (host.tracks.length === 0 && host.instruments.length === 0) return true;
 		return (
 			!echoed &&

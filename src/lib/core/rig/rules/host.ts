@@ -1,5 +1,7 @@
 import { firstFeeds } from '../feeds';
 import { channelsOf } from '../heard';
+import { withoutPorts } from '../host-ports';
+import { hostName } from '../hosts';
 import { indexRig, isUsb, portName } from '../rig-index';
 import { hasVoice } from '../roles';
 import type { Host, HostTrack, Rig } from '../schema';
@@ -8,16 +10,12 @@ import { node } from '../step';
 import { reachesComputer } from '../usb';
 import { walk } from '../walk';
 import { toFreeChannel } from './channels';
-import type { Cure, Rule } from './rule';
+import { changeEntry } from './cures';
+import type { Cure, Finding, Rule } from './rule';
 
 const withPort = (host: Host, id: string, patch: Partial<Host['ports'][number]>, title: string): Cure => ({
 	title,
-	changes: [
-		{
-			do: 'host',
-			host: { ...host, ports: host.ports.map((port) => (port.id === id ? { ...port, ...patch } : port)) }
-		}
-	]
+	changes: [changeEntry(host, 'ports', id, patch)]
 });
 
 /** A channel that a track passes on: its own, or the one that it takes. */
@@ -27,16 +25,22 @@ const channelOf = ({ outputChannel, inputChannel }: HostTrack) => outputChannel 
 function usedPorts(rig: Rig) {
 	const index = indexRig(rig);
 	const feeds = new Map(firstFeeds(rig).map(({ out, hearers }) => [out.port.id, hearers]));
-	return (rig.host?.ports ?? []).flatMap((port) => {
+	return [...index.hostPorts.values()].flatMap((port) => {
 		const behind =
 			port.direction === 'out'
 				? (feeds.get(port.port) ?? []).map(({ device }) => device)
 				: (index.cablesAt.get(port.port) ?? []).map(
 						({ from, to }) => index.ports.get(from === port.port ? to : from)!.device
 					);
-		return behind.length > 0 ? [{ port, behind }] : [];
+		return behind.length > 0 ? [{ host: index.hostOf.get(port.id)!, port, behind }] : [];
 	});
 }
+
+/** A rule of what is within one host. */
+const inEach =
+	(check: (host: Host, rig: Rig) => Finding[]): Rule['check'] =>
+	(rig) =>
+		rig.hosts.flatMap((host) => check(host, rig));
 
 export const hostRules: readonly Rule[] = [
 	{
@@ -64,10 +68,10 @@ export const hostRules: readonly Rule[] = [
 		id: 'host.two-instruments',
 		title: 'Two software instruments on one input',
 		severity: 'warning',
-		check(rig) {
+		check: inEach((host) => {
 			// Keys that go to the selected track alone sound one of them.
-			if (rig.host?.keys === 'selected') return [];
-			const on = (rig.host?.instruments ?? []).filter((instrument) => instrument.on);
+			if (host.keys === 'selected') return [];
+			const on = host.instruments.filter((instrument) => instrument.on);
 			return on.flatMap((first, i) =>
 				on
 					.slice(i + 1)
@@ -81,29 +85,18 @@ export const hostRules: readonly Rule[] = [
 						about: [first.id, second.id],
 						cures: [first, second].map((silent): Cure => ({
 							title: `Switch “${silent.name}” off`,
-							changes: [
-								{
-									do: 'host',
-									host: {
-										...rig.host!,
-										instruments: rig.host!.instruments.map((entry) =>
-											entry.id === silent.id ? { ...entry, on: false } : entry
-										)
-									}
-								}
-							]
+							changes: [changeEntry(host, 'instruments', silent.id, { on: false })]
 						}))
 					}))
 			);
-		}
+		})
 	},
 	{
 		id: 'host.two-tracks',
 		title: 'Two tracks pass the same keys on',
 		severity: 'warning',
-		check(rig) {
-			const { host } = rig;
-			if (!host || host.keys === 'selected') return [];
+		check: inEach((host, rig) => {
+			if (host.keys === 'selected') return [];
 			const index = indexRig(rig);
 			const heard = (track: HostTrack) =>
 				new Set(
@@ -131,17 +124,7 @@ export const hostRules: readonly Rule[] = [
 							cures: [
 								...[first, second].map((silent): Cure => ({
 									title: `Switch the echo of “${silent.name}” off`,
-									changes: [
-										{
-											do: 'host',
-											host: {
-												...host,
-												tracks: host.tracks.map((entry) =>
-													entry.id === silent.id ? { ...entry, echo: false } : entry
-												)
-											}
-										}
-									]
+									changes: [changeEntry(host, 'tracks', silent.id, { echo: false })]
 								})),
 								{
 									title: 'My host sends keys to the selected track only',
@@ -152,15 +135,13 @@ export const hostRules: readonly Rule[] = [
 					];
 				})
 			);
-		}
+		})
 	},
 	{
 		id: 'host.no-input',
 		title: 'A software instrument listens to an input that is not there',
 		severity: 'error',
-		check(rig) {
-			const { host } = rig;
-			if (!host) return [];
+		check: inEach((host) => {
 			const numbers = host.ports.filter(({ direction }) => direction === 'in').map(({ number }) => number);
 			return host.instruments
 				.filter(({ input }) => input !== null && !numbers.includes(input))
@@ -169,32 +150,21 @@ export const hostRules: readonly Rule[] = [
 					about: [instrument.id],
 					cures: [...numbers.slice(0, 1), null].map((input): Cure => ({
 						title: input === null ? 'Let it listen to every input' : `Let it listen to input ${input}`,
-						changes: [
-							{
-								do: 'host',
-								host: {
-									...host,
-									instruments: host.instruments.map((entry) =>
-										entry.id === instrument.id ? { ...entry, input } : entry
-									)
-								}
-							}
-						]
+						changes: [changeEntry(host, 'instruments', instrument.id, { input })]
 					}))
 				}));
-		}
+		})
 	},
 	{
 		id: 'device.twice',
 		title: 'Connected twice for playing',
 		severity: 'warning',
-		check(rig) {
-			const { host } = rig;
-			if (!host) return [];
+		check: inEach((host, rig) => {
 			const index = indexRig(rig);
 			const plays = (socket: string) =>
 				(index.hostPortsOf.get(socket) ?? []).filter(
-					({ direction, playing, hidden }) => direction === 'out' && playing && !hidden
+					({ id, direction, playing, hidden }) =>
+						index.hostOf.get(id) === host && direction === 'out' && playing && !hidden
 				);
 			return rig.devices.filter(hasVoice).flatMap((device) => {
 				const [own] = device.ports
@@ -222,7 +192,7 @@ export const hostRules: readonly Rule[] = [
 					}
 				];
 			});
-		}
+		})
 	},
 	{
 		id: 'host.off',
@@ -231,10 +201,10 @@ export const hostRules: readonly Rule[] = [
 		check: (rig) =>
 			usedPorts(rig)
 				.filter(({ port }) => !port.playing && !port.control && !port.hidden)
-				.map(({ port, behind }) => ({
-					says: `“${port.name}” is not enabled in the host, and ${behind.map(({ name }) => name).join(', ')} ${behind.length === 1 ? 'is' : 'are'} behind it.`,
+				.map(({ host, port, behind }) => ({
+					says: `“${port.name}” is not enabled in ${hostName(indexRig(rig), host)}, and ${behind.map(({ name }) => name).join(', ')} ${behind.length === 1 ? 'is' : 'are'} behind it.`,
 					about: [port.id, ...behind.map(({ id }) => id)],
-					cures: [withPort(rig.host!, port.id, { playing: true }, 'Enable it for playing')]
+					cures: [withPort(host, port.id, { playing: true }, 'Enable it for playing')]
 				}))
 	},
 	{
@@ -244,18 +214,18 @@ export const hostRules: readonly Rule[] = [
 		check: (rig) =>
 			usedPorts(rig)
 				.filter(({ port }) => port.hidden)
-				.map(({ port, behind }) => ({
+				.map(({ host, port, behind }) => ({
 					says: `The system does not show “${port.name}”, and ${behind.map(({ name }) => name).join(', ')} ${behind.length === 1 ? 'is' : 'are'} behind it.`,
 					about: [port.id, ...behind.map(({ id }) => id)],
-					cures: [withPort(rig.host!, port.id, { hidden: false }, 'It is shown again')]
+					cures: [withPort(host, port.id, { hidden: false }, 'It is shown again')]
 				}))
 	},
 	{
 		id: 'host.number',
 		title: 'Two ports have one number',
 		severity: 'error',
-		check: (rig) =>
-			(rig.host?.ports ?? []).flatMap((first, i, all) =>
+		check: inEach((host) =>
+			host.ports.flatMap((first, i, all) =>
 				all
 					.slice(i + 1)
 					.filter((second) => second.direction === first.direction && second.number === first.number)
@@ -264,7 +234,7 @@ export const hostRules: readonly Rule[] = [
 						about: [first.id, second.id],
 						cures: [
 							withPort(
-								rig.host!,
+								host,
 								second.id,
 								{
 									number:
@@ -279,5 +249,33 @@ export const hostRules: readonly Rule[] = [
 						]
 					}))
 			)
+		)
+	},
+	{
+		id: 'host.shared',
+		title: 'Two hosts on one USB cable',
+		severity: 'warning',
+		check(rig) {
+			const index = indexRig(rig);
+			return rig.devices.flatMap((device) => {
+				const hosts = rig.hosts.filter(({ ports }) =>
+					ports.some((entry) => device.ports.some(({ id }) => id === entry.port))
+				);
+				const plugs = device.ports.filter(({ connector }) => connector === 'usb-device').length;
+				if (hosts.length < 2 || plugs === 0 || plugs >= hosts.length) return [];
+				return [
+					{
+						says: `${hosts.map(({ name }) => name).join(' and ')} each list ports of ${device.name}, which has ${plugs === 1 ? 'one USB socket' : `${plugs} USB sockets`}: only one host at a time is on the other end of a cable.`,
+						about: [device.id, ...hosts.map(({ id }) => id)],
+						cures: hosts.map((kept): Cure => ({
+							title: `It belongs to ${kept.name}`,
+							changes: hosts
+								.filter((host) => host !== kept)
+								.map((host) => ({ do: 'host', host: withoutPorts(index, host, device) }))
+						}))
+					}
+				];
+			});
+		}
 	}
 ];

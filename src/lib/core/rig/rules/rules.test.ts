@@ -65,6 +65,14 @@ const echo = { id: 't', name: 'Keys', input: 'hi1', output: 'ho1', echo: true };
 
 /** Played by USB and by DIN. */
 const both = module('a', { ports: [port('a.in', 'in'), port('a.usb', 'both', 'usb-device')] });
+/** A port of the tablet, which the computer has too. */
+const onTablet = () => ({
+	id: 't4',
+	name: 'Ferry out 4',
+	number: 1,
+	direction: 'out' as const,
+	port: 'ferry.out4'
+});
 const usbOut = () => ({ id: 'hu', name: 'A by USB', number: 9, direction: 'out' as const, port: 'a.usb' });
 const hub = {
 	id: 'hub',
@@ -231,6 +239,12 @@ const CASES: Record<string, [trips: Rig, quiet: Rig]> = {
 	'host.hidden': [
 		withHost({ ports: host().ports!.map((entry) => ({ ...entry, hidden: entry.id === 'ho1' })) }),
 		withHost({ ports: host().ports!.map((entry) => ({ ...entry, hidden: entry.id === 'ho2' })) })
+	],
+	'host.shared': [
+		studio([module('a')], { hosts: [host(), { id: 'tablet', name: 'Tablet', ports: [onTablet()] }] }),
+		studio([module('a')], {
+			hosts: [{ ports: host().ports!.filter(({ id }) => id !== 'ho4') }, { id: 'tablet', name: 'Tablet' }]
+		})
 	],
 	'host.number': [withHost({ ports: host().ports!.map((entry) => ({ ...entry, number: 1 })) }), withHost({})],
 	'id.unknown': [

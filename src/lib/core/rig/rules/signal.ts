@@ -2,31 +2,19 @@ import { clocksOf } from '../clocks';
 import { indexRig } from '../rig-index';
 import { hasVoice } from '../roles';
 import { findLoops } from '../loops';
-import type { Rig } from '../schema';
+import type { Host, HostPort, HostTrack, Rig, RigDevice } from '../schema';
 import { signalGraph } from '../signals';
-import { HOST_CLOCK, node as place, type Edge } from '../step';
+import { node as place, type Edge } from '../step';
 import { walk } from '../walk';
+import { hostName } from '../hosts';
+import { tracksOf } from '../trace';
+import { changeEntry } from './cures';
 import type { Cure, Rule } from './rule';
 
-const echoOff = (rig: Rig, track: string): Cure[] =>
-	rig.host
-		? [
-				{
-					title: `Switch the echo of “${rig.host.tracks.find(({ id }) => id === track)?.name}” off`,
-					changes: [
-						{
-							do: 'host',
-							host: {
-								...rig.host,
-								tracks: rig.host.tracks.map((entry) =>
-									entry.id === track ? { ...entry, echo: false } : entry
-								)
-							}
-						}
-					]
-				}
-			]
-		: [];
+const echoOff = (host: Host, { id, name }: HostTrack): Cure => ({
+	title: `Switch the echo of “${name}” off`,
+	changes: [changeEntry(host, 'tracks', id, { echo: false })]
+});
 
 /** The switches that open a loop, the gentlest first. */
 function opened(rig: Rig, edges: readonly Edge[]): Cure[] {
@@ -40,11 +28,11 @@ function opened(rig: Rig, edges: readonly Edge[]): Cure[] {
 	const tracks = edges
 		.filter(({ from, to }) => from.kind === 'host-in' && to.kind === 'host-out')
 		.flatMap(({ from, to }) =>
-			(rig.host?.tracks ?? [])
+			tracksOf(rig)
 				.filter(
 					({ output, input, echo }) => echo && output === to.id && (input === null || input === from.id)
 				)
-				.flatMap(({ id }) => echoOff(rig, id))
+				.map((track) => echoOff(index.hostOf.get(track.id)!, track))
 		);
 	const cables = edges
 		.filter(({ kind }) => kind === 'cable')
@@ -125,17 +113,17 @@ export const signalRules: readonly Rule[] = [
 					says: `${sources.map(({ name }) => name).join(' and ')} each send their own clock: what follows them runs apart. One may lead.`,
 					about: sources.flatMap(({ device }) => device?.id ?? []),
 					cures: sources.map((kept): Cure => ({
-						title: `Let ${kept.device ? kept.name : 'the host'} lead`,
+						title: `Let ${kept.name === 'The host' ? 'the host' : kept.name} lead`,
 						changes: sources
 							.filter((source) => source !== kept)
-							.map(({ device }) =>
+							.map(({ device, host }) =>
 								device
 									? {
 											do: 'wire' as const,
 											device: device.id,
 											wiring: { clock: { ...device.clock, sends: false } }
 										}
-									: { do: 'host' as const, host: { ...rig.host!, clock: false } }
+									: { do: 'host' as const, host: { ...host!, clock: false } }
 							)
 					}))
 				}
@@ -153,9 +141,10 @@ export const signalRules: readonly Rule[] = [
 				{
 					says: `${followers.map(({ name }) => name).join(', ')} wait for a clock, and nobody sends one.`,
 					about: followers.map(({ id }) => id),
-					cures: rig.host
-						? [{ title: 'Let the host lead', changes: [{ do: 'host', host: { ...rig.host, clock: true } }] }]
-						: []
+					cures: rig.hosts.map((host): Cure => ({
+						title: `Let ${hostName(indexRig(rig), host)} lead`,
+						changes: [{ do: 'host', host: { ...host, clock: true } }]
+					}))
 				}
 			];
 		}
@@ -167,38 +156,18 @@ export const signalRules: readonly Rule[] = [
 		check(rig) {
 			const { sources, followers } = clocksOf(rig);
 			if (sources.length === 0) return [];
-			const { host } = rig;
 			return followers
 				.filter(({ id }) => sources.every(({ reaches }) => !reaches.has(id)))
 				.map((device) => {
-					const port = host?.clock
-						? walk(signalGraph(rig), HOST_CLOCK, { kind: 'clock', channel: 0 }, true)
-								.filter(({ node }) => node.kind === 'ear' && node.id === device.id)
-								.flatMap(({ stops }) => (stops.length === 1 ? stops : []))
-								.find(({ at }) => host.ports.some(({ id, clockOut }) => id === at && !clockOut))?.at
-						: undefined;
+					const ports = sources.flatMap(({ host }) => (host ? (clockPort(rig, host, device) ?? []) : []));
 					return {
 						says: `${device.name} follows a clock from outside, but none reaches it.`,
 						about: [device.id],
 						cures: [
-							...(port && host
-								? [
-										{
-											title: `Send clock to “${host.ports.find(({ id }) => id === port)!.name}”`,
-											changes: [
-												{
-													do: 'host' as const,
-													host: {
-														...host,
-														ports: host.ports.map((entry) =>
-															entry.id === port ? { ...entry, clockOut: true } : entry
-														)
-													}
-												}
-											]
-										}
-									]
-								: []),
+							...ports.map(({ host, port }) => ({
+								title: `Send clock to “${port.name}”`,
+								changes: [changeEntry(host, 'ports', port.id, { clockOut: true })]
+							})),
 							{
 								title: 'Let it keep its own time',
 								changes: [
@@ -215,3 +184,13 @@ export const signalRules: readonly Rule[] = [
 		}
 	}
 ];
+
+/** The port of a host that would bring its clock to a device, if it only sent it there. */
+function clockPort(rig: Rig, host: Host, device: RigDevice): { host: Host; port: HostPort } | null {
+	const at = walk(signalGraph(rig), place('host-clock', host.id), { kind: 'clock', channel: 0 }, true)
+		.filter(({ node }) => node.kind === 'ear' && node.id === device.id)
+		.flatMap(({ stops }) => (stops.length === 1 ? stops : []))
+		.find((stop) => host.ports.some(({ id, clockOut }) => id === stop.at && !clockOut))?.at;
+	const port = host.ports.find(({ id }) => id === at);
+	return port ? { host, port } : null;
+}
