@@ -12,15 +12,14 @@ const EPSILON = 1e-6;
 /**
  * Solves a task as one programme, goal after goal, each holding all earlier ones at their best.
  * Takes every task: thru boxes, wide thru sockets, loose channels, and the policies without shared ports.
- * @param sketch a plan to begin with, which keeps all rules
  */
-export function solveCompact(task: PlanTask, solver: Solver, sketch: Layout | null = null): Solved | null {
+export function solveCompact(task: PlanTask, solver: Solver): Solved | null {
 	const model = planModel(task);
 	const read = (values: Float64Array): Found => {
 		const layout = readLayout(task, model, values);
 		return { values, layout, counted: recount(task, layout) };
 	};
-	let found: Found | null = sketch && { values: null, layout: sketch, counted: recount(task, sketch) };
+	let found: Found | null = null;
 	const goals: GoalResult[] = [];
 	for (const programme of model.goals) {
 		const { goal, terms, constant } = programme;
@@ -47,8 +46,7 @@ export function solveCompact(task: PlanTask, solver: Solver, sketch: Layout | nu
 
 /** A solution of the programme, with what it counts as. */
 interface Found {
-	/** `null` for one that the programme did not find itself. */
-	values: Float64Array | null;
+	values: Float64Array;
 	layout: Layout;
 	counted: Goals;
 }
@@ -118,7 +116,7 @@ class Stage {
 		const { terms, constant, step } = this.goal;
 		return this.solver.run(this.milp, {
 			goal: terms,
-			begin: from?.values ?? undefined,
+			begin: from?.values,
 			gap: step < 1 ? 1e-6 : 0.99 * step,
 			onBounds: (best, bound) =>
 				this.report(best === null ? null : best + constant, bound === null ? null : bound + constant)

@@ -64,12 +64,12 @@ export function explain(
 /** What the least costly other out would cost each device, everything else staying as it is. */
 function alternatives(task: PlanTask, layout: Layout): Map<string, string> {
 	const says = new Map<string, string>();
-	if (layout.boxes.size > 0 || task.devices.some(({ loose, thrus }) => loose.length > 0 || thrus.length > 1))
-		return says;
 	if (task.policy === 'studio-wide-channels') return says;
 	const pricer = new Pricer(task);
 	const onOut = task.outs.map(({ id }) =>
-		pricer.devices.flatMap((device, i) => (layout.feeds.get(device.id)?.out === id ? [i] : []))
+		pricer.nodes.flatMap((node, i) =>
+			(layout.feeds.get(node.id) ?? layout.boxes.get(node.id))?.out === id ? [i] : []
+		)
 	);
 	const prices = onOut.map((set, out) => pricer.price(out, set));
 	if (prices.includes(null)) return says;

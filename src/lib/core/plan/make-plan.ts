@@ -13,7 +13,6 @@ import type { Plan } from './plan';
 import type { Goals, Policy } from './policy';
 import { solveBySets } from './sets/set-solve';
 import type { Ends } from './sockets';
-import { sketchPlan } from './sketch';
 import { Solver } from './solver';
 import { planSteps } from './steps';
 import { planTask, type PlanTask } from './task';
@@ -27,7 +26,7 @@ export interface PlanOptions extends SolveOptions {
 
 /** Solves a task by the programme that suits it. */
 export const solveTask = (task: PlanTask, solver: Solver): Solved | null =>
-	solveBySets(task, solver) ?? solveCompact(task, solver, sketchPlan(task, solver));
+	solveBySets(task, solver) ?? solveCompact(task, solver);
 
 /** Sockets of devices and boxes as the plan uses them. */
 export function endsOf(task: PlanTask): Map<string, Ends> {

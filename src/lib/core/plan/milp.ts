@@ -55,17 +55,19 @@ export class Milp {
 		return this.column(0, 1, false);
 	}
 
-	row(entries: Iterable<readonly [number, number]>, lower: number, upper: number): void {
+	/** @returns the number of the row, or -1 for one that says nothing */
+	row(entries: Iterable<readonly [number, number]>, lower: number, upper: number): number {
 		const sum = terms(entries);
-		if (sum.size > 0) this.#rows.push({ terms: sum, lower, upper });
+		if (sum.size === 0) return -1;
+		return this.#rows.push({ terms: sum, lower, upper }) - 1;
 	}
 
-	atMost(entries: Iterable<readonly [number, number]>, limit: number): void {
-		this.row(entries, -Infinity, limit);
+	atMost(entries: Iterable<readonly [number, number]>, limit: number): number {
+		return this.row(entries, -Infinity, limit);
 	}
 
-	equal(entries: Iterable<readonly [number, number]>, value: number): void {
-		this.row(entries, value, value);
+	equal(entries: Iterable<readonly [number, number]>, value: number): number {
+		return this.row(entries, value, value);
 	}
 
 	/** `column` may be yes only where `condition` is. */

@@ -57,7 +57,7 @@ describe('a proof', () => {
 		override run(milp: Milp, options: RunOptions): Run {
 			const usual = !options.relaxed && !options.anew && options.goal.size === 0;
 			return usual
-				? { status: 'infeasible', values: null, bound: Infinity, reduced: null }
+				? { status: 'infeasible', values: null, bound: Infinity, reduced: null, multipliers: null }
 				: super.run(milp, options);
 		}
 	}

@@ -13,6 +13,8 @@ export interface Run {
 	bound: number;
 	/** Reduced costs by one's own arithmetic, for relaxed runs that ended. */
 	reduced: Float64Array | null;
+	/** The multipliers of the rows that they come from. */
+	multipliers: Float64Array | null;
 }
 
 export interface RunOptions {
@@ -111,7 +113,8 @@ export class Solver {
 					status: outcome,
 					values: solution ? Float64Array.from(solution.colValue) : null,
 					bound: relaxed ? (own?.bound ?? -Infinity) : Number(programme.info.get('mip_dual_bound')),
-					reduced: own?.reduced ?? null
+					reduced: own?.reduced ?? null,
+					multipliers: own && solution ? Float64Array.from(solution.rowDual) : null
 				};
 			}
 		);

@@ -20,12 +20,13 @@ export function crowd(task: PlanTask): number {
  */
 export function worthwhile(
 	device: Candidate,
-	others: readonly number[],
+	others: readonly Candidate[],
 	reserved: readonly number[],
 	most: number
 ): number[][] {
 	const inTheWay = others
-		.map((parts) => parts + device.parts - 1)
+		// Parts that follow one another block the least; loose ones lie wherever they are in the way.
+		.map(({ parts, loose }) => (loose.length > 0 ? parts * device.parts : parts + device.parts - 1))
 		.sort((a, b) => b - a)
 		.slice(0, Math.max(0, most - 1))
 		.reduce((sum, blocked) => sum + blocked, 0);
@@ -73,7 +74,7 @@ function onePort(draft: Draft, listening: Candidate[]): void {
 	const most = crowd(task);
 	const clash = new Clash(draft);
 	for (const device of listening) {
-		const others = listening.filter((other) => other !== device).map(({ parts }) => parts);
+		const others = listening.filter((other) => other !== device);
 		for (const seat of model.seats.get(device.id)!) {
 			const { reserved } = seat.out;
 			seat.options = options(

@@ -1,4 +1,4 @@
 export { crowd, worthwhile, bestAlone } from './channels';
 export { bringBack } from './returns';
 export { each, sameChannels, type PlanModel, type Seat, type Option, type Entry } from './draft';
-export { planModel } from './plan-model';
+export { commonStep, planModel } from './plan-model';

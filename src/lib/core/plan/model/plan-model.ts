@@ -8,7 +8,7 @@ import { bringBack } from './returns';
 const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
 
 /** The largest step that all loads are whole multiples of, or 0 when they are no whole numbers. */
-function commonStep(loads: readonly number[]): number {
+export function commonStep(loads: readonly number[]): number {
 	const some = loads.filter((load) => load > 0);
 	return some.every(Number.isInteger) ? some.reduce(gcd, 0) : 0;
 }

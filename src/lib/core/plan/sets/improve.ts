@@ -33,12 +33,12 @@ function sum(prices: readonly Price[], unplaced: number): Measures {
 export const measure = (pricer: Pricer, assignment: Assignment, wanted: number): Measures =>
 	sum(
 		assignment.map((set, out) => pricer.price(out, set)!),
-		wanted - assignment.reduce((total, set) => total + set.length, 0)
+		wanted - assignment.reduce((total, set) => total + set.filter((at) => !pricer.isBox(at)).length, 0)
 	);
 
 const inOrder = (set: number[]): number[] => set.sort((a, b) => a - b);
 
-/** Gives each device in turn the out where it costs the least; the awkward ones first. */
+/** Boxes where they are; then gives each device in turn the out where it costs the least, the awkward ones first. */
 export function firstAssignment(pricer: Pricer, wanted: readonly number[]): Assignment {
 	const { devices, task } = pricer;
 	const awkward = (i: number) => {
@@ -52,7 +52,12 @@ export function firstAssignment(pricer: Pricer, wanted: readonly number[]): Assi
 			bytesPerSecond / 100
 		);
 	};
-	const assignment: Assignment = task.outs.map(() => []);
+	const assignment: Assignment = task.outs.map((_, out) =>
+		pricer.nodes
+			.map((_, at) => at)
+			.filter((at) => pricer.isBox(at) && pricer.homes[at] === out && pricer.price(out, [at]) !== null)
+			.slice(0, 1)
+	);
 	for (const i of [...wanted].sort((a, b) => awkward(b) - awkward(a))) {
 		let best: { out: number; cost: Measures } | null = null;
 		assignment.forEach((set, out) => {
@@ -96,7 +101,7 @@ class Walker {
 		readonly target = 0
 	) {
 		this.onOut = start.map((set) => inOrder([...set]));
-		this.outOf = pricer.devices.map(() => -1);
+		this.outOf = pricer.nodes.map(() => -1);
 		this.onOut.forEach((set, out) => set.forEach((i) => (this.outOf[i] = out)));
 		this.prices = this.onOut.map((set, out) => pricer.price(out, set)!);
 		this.now = [...measure(pricer, this.onOut, wanted)];
@@ -126,9 +131,11 @@ class Walker {
 		const arrivals = new Map(moved.map(([i, to]) => [to, i]));
 		for (const [i, to] of moved) {
 			const from = this.outOf[i];
-			if (from < 0) then[0]--;
+			// A box that takes no part is missed by nobody.
+			const counts = this.pricer.isBox(i) ? 0 : 1;
+			if (from < 0) then[0] -= counts;
 			else if (!leave(from, i, arrivals.get(from) ?? -1)) return null;
-			if (to < 0) then[0]++;
+			if (to < 0) then[0] += counts;
 			else if (!moved.some(([other]) => this.outOf[other] === to) && !leave(to, -1, i)) return null;
 		}
 		then[3] = this.#excess();
@@ -190,13 +197,15 @@ export function improve(
 	let bestOnOut: Assignment = walker.onOut.map((set) => [...set]);
 	const random = sequence(7 + at);
 	const pick = (n: number) => Math.floor(random() * n);
+	const boxes = pricer.nodes.map((_, i) => i).filter((i) => pricer.isBox(i));
+	const movable = [...wanted, ...boxes];
 	const takes = (then: Measures, heat: number): boolean => {
 		for (let i = 0; i < at; i++) if (then[i] !== walker.now[i]) return then[i] < walker.now[i];
 		const worse = (then[at] - walker.now[at]) / notch;
 		return worse <= 0 || random() < Math.exp(-worse / (0.02 + heat * 0.5));
 	};
 	for (let turn = 0; turn < tries && wanted.length > 0 && best[at] > goal; turn++) {
-		let a = wanted[pick(wanted.length)];
+		let a = movable[pick(movable.length)];
 		if (MEASURES[at] === 'busiest' && turn % 2 === 0) {
 			const set = walker.onOut[walker.busiest()];
 			a = set[pick(set.length)] ?? a;
@@ -205,7 +214,12 @@ export function improve(
 		const kind = turn % 4;
 		let moved: [number, number][];
 		const instead = wanted[pick(wanted.length)];
-		if (from < 0 && kind > 0 && walker.outOf[instead] >= 0) {
+		const box = pricer.isBox(a);
+		if (box && (from < 0 || kind < 2)) {
+			const to = from >= 0 && kind === 0 ? -1 : pick(walker.onOut.length);
+			if (to === from) continue;
+			moved = [[a, to]];
+		} else if (from < 0 && kind > 0 && walker.outOf[instead] >= 0) {
 			// Another device gives up its place: what could not be fitted in may be easier to fit in afterwards.
 			moved = [
 				[a, walker.outOf[instead]],
@@ -216,7 +230,7 @@ export function improve(
 			if (to === from) continue;
 			moved = [[a, to]];
 		} else {
-			const b = wanted[pick(wanted.length)];
+			const b = movable[pick(movable.length)];
 			const toB = walker.outOf[b];
 			if (toB < 0 || toB === from) continue;
 			if (kind < 3)
@@ -225,7 +239,7 @@ export function improve(
 					[b, from]
 				];
 			else {
-				const c = wanted[pick(wanted.length)];
+				const c = movable[pick(movable.length)];
 				const toC = walker.outOf[c];
 				if (toC < 0 || toC === from || toC === toB) continue;
 				moved = [

@@ -1,89 +1,89 @@
-import { bestAlone, crowd, sameChannels, worthwhile } from '../model';
+import { crowd } from '../model';
 import { compatible, crosses, type Candidate, type PlanTask } from '../task';
+import { bestChain, type Chain } from './chain';
+import { choiceOf, giveAll, type Choice, type Given } from './choice';
 
-/** What a set of devices on one out costs, with the order and the channels that cost the least. */
+/** What a set costs on one out, with the order and the channels that cost the least. */
 export interface Price {
 	crowded: number;
 	moves: number;
 	load: number;
 	away: number;
 	channels: number;
-	/** Devices in the order of their hops. */
-	order: number[];
-	/** Channels, for each device of `order`. */
-	given: number[][];
 }
 
-/** Devices beyond this many, and members of a set beyond so many, cannot be told apart in a key. */
-const MOST_DEVICES = 512;
-const MOST_MEMBERS = 4;
-
-/** A block of channels as a device may be given it. */
-interface Choice {
-	block: number[];
-	/** A bit for each channel. */
-	mask: number;
-	sum: number;
-	today: boolean;
+/** Where a member of a set hangs, and on which channels. */
+export interface Hanging {
+	/** Index of the device or box. */
+	at: number;
+	hop: number;
+	/** Thru socket that its cable comes from. */
+	via: string | null;
+	channels: number[];
 }
 
-const choiceOf = (block: number[], today: readonly number[]): Choice => ({
-	block,
-	mask: block.reduce((mask, channel) => mask | (1 << channel), 0),
-	sum: block.reduce((sum, channel) => sum + channel, 0),
-	today: sameChannels(block, today)
-});
+const NOTHING: Price = { crowded: 0, moves: 0, load: 0, away: 0, channels: 0 };
+const SAFE = 2 ** 53;
 
-/** Prices sets of devices on an out, for plans without thru boxes where chains are lines. */
+/** Prices sets of devices and thru boxes on an out: any chain, any channels. */
 export class Pricer {
+	/** Devices to feed. */
 	readonly devices: Candidate[];
-	/** Index of the out that each device's cable comes from today, or -1. */
+	/** Devices, and after them the thru boxes: a set is of indices into these, counting up. */
+	readonly nodes: Candidate[];
+	/** Index of the out that each node's cable comes from today, or -1. */
 	readonly homes: number[];
-	readonly #known = new Map<number, Price | null>();
-	readonly #allowed: boolean[][];
-	readonly #options: Choice[][][];
-	readonly #shared: boolean;
+	/** Index of the node that each node's cable comes from today, or -1. */
+	readonly feeders: number[];
 	/** Outs that price every set alike, but for the cable that is in them today. */
-	readonly #kind: number[];
-
-	get #limit(): number {
-		return this.#shared ? this.task.chain : 1;
-	}
+	readonly kinds: number[];
+	readonly #known = new Map<number | string, Price | null>();
+	readonly #given = new Map<number | string, Given | null>();
+	readonly #allowed: boolean[][];
+	readonly #choices: Choice[][];
+	readonly #base: number;
+	/** Sets up to this size have a number as their key. */
+	readonly #most: number;
+	/** Devices that can hang one behind the other. */
+	readonly depth: number;
 
 	constructor(readonly task: PlanTask) {
-		this.#shared = task.policy !== 'port-per-instrument';
+		const shared = task.policy !== 'port-per-instrument';
+		this.depth = shared ? task.chain : 1;
 		this.devices = task.devices.filter(({ box, into }) => !box && into !== null);
+		this.nodes = [...this.devices, ...(shared ? task.devices.filter(({ box }) => box) : [])];
 		const outIndex = new Map(task.outs.map(({ id }, i) => [id, i]));
-		this.homes = this.devices.map(({ present: { feed } }) =>
-			feed && 'out' in feed ? (outIndex.get(feed.out) ?? -1) : -1
+		const nodeIndex = new Map(this.nodes.map(({ id }, i) => [id, i]));
+		const feeds = this.nodes.map(({ present }) => present.feed);
+		this.homes = feeds.map((feed) => (feed && 'out' in feed ? (outIndex.get(feed.out) ?? -1) : -1));
+		this.feeders = feeds.map((feed) => (feed && 'device' in feed ? (nodeIndex.get(feed.device) ?? -1) : -1));
+		this.#allowed = this.nodes.map((node) =>
+			task.outs.map((out) => compatible(node, out) && (node.lockOut === null || node.lockOut === out.id))
 		);
-		const most = crowd(task);
-		this.#allowed = this.devices.map((device) =>
-			task.outs.map(
-				(out) => compatible(device, out) && (device.lockOut === null || device.lockOut === out.id)
+		const most = shared ? crowd(task) : 1;
+		// Outs with the same reserved channels offer the same ones.
+		const reserved = new Map<string, number>();
+		const scopes = task.outs.map((out) => {
+			const key = out.reserved.toSorted((a, b) => a - b).join();
+			if (!reserved.has(key)) reserved.set(key, reserved.size);
+			return reserved.get(key)!;
+		});
+		this.#scopes = scopes;
+		this.#choices = [...reserved.keys()].map((key) =>
+			this.devices.map((device) =>
+				choiceOf(
+					device,
+					this.devices.filter((other) => other !== device),
+					key === '' ? [] : key.split(',').map(Number),
+					most
+				)
 			)
 		);
-		this.#options = this.devices.map((device) => {
-			const others = this.devices.filter((other) => other !== device).map(({ parts }) => parts);
-			return task.outs.map(({ reserved }) => {
-				const alone = bestAlone(device, reserved);
-				const blocks =
-					this.#shared && device.loose.length === 0
-						? worthwhile(device, others, reserved, most)
-						: alone
-							? [alone]
-							: [];
-				// Today's first: what comes after it can only be worse sooner.
-				return blocks
-					.map((block) => choiceOf(block, device.present.channels))
-					.sort((a, b) => Number(b.today) - Number(a.today));
-			});
-		});
 		const kinds = new Map<string, number>();
-		this.#kind = task.outs.map(({ place, reserved, wireless, trs, off }, out) => {
+		this.kinds = task.outs.map(({ place, wireless, trs, off }, out) => {
 			const alike = JSON.stringify([
 				place,
-				reserved,
+				scopes[out],
 				wireless,
 				trs,
 				off,
@@ -92,16 +92,41 @@ export class Pricer {
 			if (!kinds.has(alike)) kinds.set(alike, kinds.size);
 			return kinds.get(alike)!;
 		});
+		this.#base = this.nodes.length + 1;
+		let [room, size] = [kinds.size, 0];
+		for (room *= 2 * this.#base; room < SAFE; room *= 2 * this.#base) size++;
+		this.#most = size;
+	}
+
+	readonly #scopes: number[];
+
+	isBox(at: number): boolean {
+		return at >= this.devices.length;
+	}
+
+	allowed(at: number, out: number): boolean {
+		return this.#allowed[at][out];
+	}
+
+	choice(at: number, out: number): Choice {
+		return this.#choices[this.#scopes[out]][at];
+	}
+
+	/** Every place of a key is as wide as its values; beyond what a number holds, it is a text. */
+	#key(set: readonly number[], first: number): number | string {
+		if (set.length > this.#most) return `${first} ${set.join()}`;
+		let key = first;
+		for (let n = 0; n < this.#most; n++) key = key * this.#base + (n < set.length ? set[n] + 1 : 0);
+		return key;
 	}
 
 	/** `null` when they cannot be on that out together. `set` counts up. */
 	price(out: number, set: readonly number[]): Price | null {
-		if (set.length > Math.min(this.#limit, MOST_MEMBERS)) return null;
-		// Which members are at home there matters: a cable may stay. Every place of the key is as wide as its values.
+		if (set.length === 0) return NOTHING;
+		// Which members are at home there matters: a cable may stay.
 		let home = 0;
 		for (let n = 0; n < set.length; n++) if (this.homes[set[n]] === out) home |= 1 << n;
-		let key = this.#kind[out] * (1 << MOST_MEMBERS) + home;
-		for (let n = 0; n < MOST_MEMBERS; n++) key = key * (MOST_DEVICES + 1) + (n < set.length ? set[n] + 1 : 0);
+		const key = this.#key(set, this.kinds[out] * 2 ** Math.max(set.length, this.#most) + home);
 		const known = this.#known.get(key);
 		if (known !== undefined) return known;
 		const price = this.#price(out, set);
@@ -110,103 +135,90 @@ export class Pricer {
 	}
 
 	#price(out: number, set: readonly number[]): Price | null {
-		if (set.length === 0)
-			return { crowded: 0, moves: 0, load: 0, away: 0, channels: 0, order: [], given: [] };
-		const all = set.map((i) => this.devices[i]);
-		if (set.some((i) => !this.#allowed[i][out])) return null;
-		if (set.length > 1 && all.some(({ omni }) => omni)) return null;
-		const load = all.reduce((sum, { bytesPerSecond }) => sum + bytesPerSecond, 0);
+		if (set.some((at) => !this.#allowed[at][out])) return null;
+		const real = set.filter((at) => !this.isBox(at)).map((at) => this.devices[at]);
+		if (real.length > 1 && real.some(({ omni }) => omni)) return null;
+		const load = real.reduce((sum, { bytesPerSecond }) => sum + bytesPerSecond, 0);
 		if (load > this.task.capacity + 1e-9) return null;
-		const line = this.#line(out, set);
-		if (!line) return null;
-		const given = this.#channels(out, line.order);
+		const chain = this.#chain(out, set);
+		const given = chain && this.given(out, set);
 		if (!given) return null;
-		const { place } = this.task.outs[out];
+		const { place, off } = this.task.outs[out];
 		return {
-			crowded: set.length > 1 ? all.filter(({ tight }) => tight).length : 0,
+			crowded: real.length > 1 ? real.filter(({ tight }) => tight).length : 0,
 			moves:
 				set.length -
-				line.kept +
+				chain.saved +
 				given.changed +
-				this.#renamed(all) +
-				(this.task.outs[out].off ? 1 : 0) +
-				all.filter(({ present }) => present.player !== null).length,
+				this.#renamed(real) +
+				(off ? 1 : 0) +
+				set.filter((at) => this.nodes[at].present.player !== null).length,
 			load,
-			away: all.filter((device) => device.place && place && device.place !== place).length,
-			channels: given.sum,
-			order: line.order,
-			given: given.given
+			away: real.filter((device) => device.place && place && device.place !== place).length,
+			channels: given.sum
 		};
+	}
+
+	/** Channels for the devices of a set, whatever else is in the way; `null` where they clash. */
+	given(out: number, set: readonly number[]): Given | null {
+		const real = set.filter((at) => !this.isBox(at));
+		if (real.length === 0) return { channels: [], changed: 0, sum: 0 };
+		const scope = this.#scopes[out];
+		const key = this.#key(real, scope);
+		const known = this.#given.get(key);
+		if (known !== undefined) return known;
+		const given = giveAll(real.map((at) => this.#choices[scope][at]));
+		this.#given.set(key, given);
+		return given;
+	}
+
+	/** Where each member of a set hangs, those above first. */
+	hang(out: number, set: readonly number[]): Hanging[] {
+		const { hops, kept } = this.#chain(out, set)!;
+		const { channels } = this.given(out, set)!;
+		const today = set.map((at, n) => {
+			const { feed } = this.nodes[at].present;
+			return kept[n] && feed && 'socket' in feed ? feed.socket : null;
+		});
+		/** Sockets on each hop that nobody keeps. */
+		const free: string[][] = [[], []];
+		const hanging: Hanging[] = [];
+		for (const n of set.map((_, i) => i).sort((a, b) => hops[a] - hops[b])) {
+			const hop = hops[n];
+			const via = hop === 1 ? null : (today[n] ?? free[hop].shift()!);
+			(free[hop + 1] ??= []).push(...this.nodes[set[n]].thrus.filter((socket) => !today.includes(socket)));
+			// Boxes come last in a set, and have no channels.
+			hanging.push({ at: set[n], hop, via, channels: channels[n] ?? [] });
+		}
+		return hanging;
+	}
+
+	#chain(out: number, set: readonly number[]): Chain | null {
+		const { id, trs } = this.task.outs[out];
+		return bestChain(
+			set.map((at) => {
+				const { thrus, intoTrs, present } = this.nodes[at];
+				const home = present.feed !== null && 'out' in present.feed && present.feed.out === id;
+				return {
+					thrus: thrus.length,
+					home,
+					adapter: crosses(intoTrs, trs),
+					feeder: set.indexOf(this.feeders[at])
+				};
+			}),
+			this.depth
+		);
 	}
 
 	/** Of one model with one device ID, all but one get another. */
-	#renamed(all: readonly Candidate[]): number {
-		return all.filter(
+	#renamed(real: readonly Candidate[]): number {
+		return real.filter(
 			(device, i) =>
 				device.model !== '' &&
 				device.present.deviceId !== null &&
-				all
+				real
 					.slice(0, i)
 					.some((other) => other.model === device.model && other.present.deviceId === device.present.deviceId)
 		).length;
-	}
-
-	/** The line through thru sockets that keeps the most cables. */
-	#line(out: number, set: readonly number[]): { order: number[]; kept: number } | null {
-		let best: { order: number[]; kept: number } | null = null;
-		const visit = (order: number[], left: readonly number[], kept: number) => {
-			if (left.length === 0) {
-				if (!best || kept > best.kept) best = { order, kept };
-				return;
-			}
-			for (const i of left) {
-				const above = order.at(-1);
-				if (above !== undefined && this.devices[above].thrus.length === 0) continue;
-				const { feed } = this.devices[i].present;
-				const stays =
-					feed !== null &&
-					('out' in feed
-						? above === undefined && feed.out === this.task.outs[out].id
-						: above !== undefined && feed.device === this.devices[above].id);
-				// A crossing adapter at the out is one thing more to plug.
-				const adapter =
-					above === undefined && !stays && crosses(this.devices[i].intoTrs, this.task.outs[out].trs);
-				visit(
-					[...order, i],
-					left.filter((other) => other !== i),
-					kept + (stays ? 1 : 0) - (adapter ? 1 : 0)
-				);
-			}
-		};
-		visit([], set, 0);
-		return best;
-	}
-
-	/** Channels without a clash: as few changes as can be, then the smallest sum. */
-	#channels(
-		out: number,
-		order: readonly number[]
-	): { given: number[][]; changed: number; sum: number } | null {
-		const choices = order.map((i) => this.#options[i][out]);
-		const chosen: Choice[] = [];
-		let best: Choice[] | null = null;
-		let [leastChanged, leastSum] = [Infinity, Infinity];
-		const visit = (taken: number, changed: number, sum: number) => {
-			if (changed > leastChanged || (changed === leastChanged && sum >= leastSum)) return;
-			if (chosen.length === choices.length) {
-				[best, leastChanged, leastSum] = [[...chosen], changed, sum];
-				return;
-			}
-			for (const choice of choices[chosen.length]) {
-				if (taken & choice.mask) continue;
-				chosen.push(choice);
-				visit(taken | choice.mask, changed + (choice.today ? 0 : 1), sum + choice.sum);
-				chosen.pop();
-			}
-		};
-		visit(0, 0, 0);
-		return (
-			best && { given: (best as Choice[]).map(({ block }) => block), changed: leastChanged, sum: leastSum }
-		);
 	}
 }

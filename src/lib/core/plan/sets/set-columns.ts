@@ -1,7 +1,7 @@
 import type { PlanTask, Socket } from '../task';
 import type { Price, Pricer } from './price';
 
-/** A set of devices on one out: a column of the programme. */
+/** A set of devices and boxes on one out: a column of the programme. */
 export interface SetColumn {
 	devices: number[];
 	/** Index of the out where a member's cable stays, or -1 for any other out of the class. */
@@ -33,25 +33,8 @@ export function outClasses(task: PlanTask, withPlaces: boolean): OutClass[] {
 	return [...classes.values()].map((outs) => ({ outs }));
 }
 
-/** Sets of up to `size` devices that could share an out; `limit` + 1 of them at most are made. */
-export function possibleSets(pricer: Pricer, size: number, limit: number): number[][] | null {
-	const sets: number[][] = [];
-	const { devices } = pricer;
-	const grow = (set: number[], from: number): boolean => {
-		for (let i = from; i < devices.length; i++) {
-			const next = [...set, i];
-			sets.push(next);
-			if (sets.length > limit) return false;
-			// What is alone by nature starts no larger set.
-			if (next.length < size && !devices[i].omni && !grow(next, i + 1)) return false;
-		}
-		return true;
-	};
-	return grow([], 0) ? sets : null;
-}
-
 /**
- * Every set on every class of outs. Where a member's cable could stay and that saves a move, the set goes to that very
+ * Sets on every class of outs. Where a member's cable could stay and that saves a move, the set goes to that very
  * out instead of anywhere in the class: letting it stay is never worse.
  */
 export function setColumns(

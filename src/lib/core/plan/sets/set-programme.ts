@@ -1,6 +1,7 @@
 import { Milp, terms, type Terms } from '../milp';
 import { bringBack, each, type Entry } from '../model';
 import type { PlanTask } from '../task';
+import type { Rates } from './rates';
 import type { Assignment } from './improve';
 import type { Pricer } from './price';
 import type { OutClass, SetColumn } from './set-columns';
@@ -9,9 +10,14 @@ import type { OutClass, SetColumn } from './set-columns';
 export const columnKey = ({ devices, out, kind }: SetColumn): string =>
 	`${devices.join(',')}|${out >= 0 ? out : `k${kind}`}`;
 
+export type PlainGoal = 'unplaced' | 'crowded' | 'moves' | 'away' | 'channels';
+
+/** More than any goal but the load can be off. */
+const MOST_BEYOND = 1e5;
+
 /**
- * The programme over sets: choose sets so that each device is in one at most, and no class of outs is asked for more
- * outs than it has. Its relaxation is tight, which is what makes proofs quick (set partitioning).
+ * The programme over sets: choose sets so that each device is in one at most, each box too, and no class of outs is asked
+ * for more outs than it has. Its relaxation is tight, which is what makes proofs quick (set partitioning).
  */
 export class SetProgramme {
 	readonly milp = new Milp();
@@ -19,8 +25,14 @@ export class SetProgramme {
 	readonly backs = new Map<string, Map<string, number>>();
 	readonly merged = new Map<string, Map<string, number>>();
 	readonly mergeBacks = new Map<string, Map<string, number>>();
-	readonly goals: { unplaced: Terms; crowded: Terms; moves: Terms; away: Terms; channels: Terms };
+	readonly goals: Record<PlainGoal, Terms>;
+	/** By how much each goal goes beyond what it is held at, where that is allowed. */
+	readonly beyond: Entry[] = [];
 	readonly #first: number;
+	/** Rows of the nodes, of the classes, and of the goals that are held. */
+	readonly #nodeRows: number[];
+	readonly #classRows: number[];
+	readonly #held = new Map<PlainGoal, number>();
 
 	constructor(
 		readonly task: PlanTask,
@@ -36,15 +48,17 @@ export class SetProgramme {
 		}
 		this.#first = milp.columns;
 		columns.forEach(() => milp.choice());
-		const covers: Entry[][] = pricer.devices.map(() => []);
+		const covers: Entry[][] = pricer.nodes.map(() => []);
 		const uses: Entry[][] = classes.map(() => []);
 		columns.forEach(({ devices, kind }, i) => {
 			const at = this.#first + i;
 			for (const device of devices) covers[device].push([at, 1]);
 			uses[kind].push([at, 1]);
 		});
-		pricer.devices.forEach(({ id }, i) => milp.equal([...covers[i], [placed.get(id)!, -1]], 0));
-		classes.forEach(({ outs }, kind) => milp.atMost(uses[kind], outs.length));
+		this.#nodeRows = pricer.nodes.map(({ id }, i) =>
+			pricer.isBox(i) ? milp.atMost(covers[i], 1) : milp.equal([...covers[i], [placed.get(id)!, -1]], 0)
+		);
+		this.#classRows = classes.map(({ outs }, kind) => milp.atMost(uses[kind], outs.length));
 		const moves: Entry[] = [];
 		const away: Entry[] = [];
 		bringBack({ task, real, moves, away, model: this });
@@ -61,16 +75,44 @@ export class SetProgramme {
 		};
 	}
 
+	/** Holds a goal at a value. @param loose it may go beyond; `beyond` counts by how much */
+	hold(goal: PlainGoal, limit: number, loose = false): void {
+		const more: Entry[] = [];
+		if (loose) {
+			const column = this.milp.column(0, MOST_BEYOND, false);
+			more.push([column, -1]);
+			this.beyond.push([column, 1]);
+		}
+		this.#held.set(goal, this.milp.atMost([...this.goals[goal], ...more], limit));
+	}
+
+	/** What sets cost and bring by the multipliers of this programme, with a goal (if any) as what is made least. */
+	rates(multipliers: Float64Array, goal: PlainGoal | null): Rates {
+		const of = (row: number | undefined) => (row === undefined || row < 0 ? 0 : multipliers[row]);
+		// A multiplier of the wrong sign says nothing.
+		const rate = (name: PlainGoal) => (goal === name ? 1 : 0) + Math.max(0, -of(this.#held.get(name)));
+		const outs = new Float64Array(this.task.outs.length);
+		this.classes.forEach((entry, kind) => {
+			for (const out of entry.outs) outs[out] = Math.min(0, of(this.#classRows[kind]));
+		});
+		return {
+			crowded: rate('crowded'),
+			moves: rate('moves'),
+			away: rate('away'),
+			channels: rate('channels'),
+			nodes: Float64Array.from(this.#nodeRows, (row, i) =>
+				this.pricer.isBox(i) ? Math.min(0, of(row)) : of(row)
+			),
+			outs
+		};
+	}
+
 	columnOf(i: number): number {
 		return this.#first + i;
 	}
 
 	/** What the returns of a plan cost of a goal. */
-	returnCost(
-		goal: 'crowded' | 'moves' | 'away' | 'channels',
-		returns: Returns,
-		placed: ReadonlySet<string>
-	): number {
+	returnCost(goal: PlainGoal, returns: Returns, placed: ReadonlySet<string>): number {
 		const cost = (column: number | undefined) =>
 			column === undefined ? 0 : (this.goals[goal].get(column) ?? 0);
 		let sum = 0;

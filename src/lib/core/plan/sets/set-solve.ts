@@ -1,50 +1,35 @@
 import { Milp, terms } from '../milp';
-import { bringBack, each, type Entry } from '../model';
+import { bringBack, commonStep, each, type Entry } from '../model';
 import type { GoalResult, SolveProgress, Solved } from '../layout';
 import type { Run, Solver } from '../solver';
 import type { PlanTask } from '../task';
+import { Columns, type Held, type Relaxed } from './columns';
 import { firstAssignment, improve, measure, MEASURES, type Assignment } from './improve';
 import { Pricer } from './price';
-import { columnKey, readReturns, SetProgramme, settle, type Returns } from './set-programme';
-import { outClasses, possibleSets, setColumns, type OutClass, type SetColumn } from './set-columns';
+import { readReturns, settle, type PlainGoal, type Returns, type SetProgramme } from './set-programme';
+import type { SetColumn } from './set-columns';
 
-/** More sets than this, and the compact programme is the better choice. */
-const MOST_SETS = 120_000;
 /** Changes that are tried on a plan before the solver is asked. */
 const TRIES = 20_000;
-/** As many where nothing else follows. */
-const ROUGH = 120_000;
 /** Columns that are tried first, the cheapest by reduced cost; most often they are enough. */
 const FEW = [800, 1500, 3000, 6000];
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const EPSILON = 1e-6;
-/** More than any goal but the load can be off. */
-const MOST_BEYOND = 1e5;
-
-type PlainGoal = 'unplaced' | 'crowded' | 'moves' | 'away' | 'channels';
 
 /**
- * Solves a task over sets of devices, goal after goal: the best plan known, a bound from the relaxation, columns that
- * no best plan can use thrown away, and the rest decided by branching.
- * @returns `null` where the task is not one for sets (thru boxes, wide thru sockets, loose channels, long chains)
+ * Solves a task over sets of devices and boxes, goal after goal: the best plan known, a bound from the relaxation over all
+ * sets there are, sets that no best plan can use left out, and the rest decided by branching.
+ * @returns `null` where the task is not one for sets: every out has one instrument, or channels are the whole studio's
  */
 export function solveBySets(task: PlanTask, solver: Solver): Solved | null {
-	if (task.policy !== 'shared-ports' || task.chain > 4) return null;
-	if (task.devices.some(({ box, loose, thrus }) => box || loose.length > 0 || thrus.length > 1)) return null;
-	const pricer = new Pricer(task);
-	const sets = possibleSets(pricer, task.chain, MOST_SETS);
-	return sets && new SetSolve(task, solver, pricer).solve(sets);
+	if (task.policy !== 'shared-ports') return null;
+	return new SetSolve(task, solver, new Pricer(task)).solve();
 }
-
-/** A good plan for a task of lines, found by trying changes, goal after goal. It keeps all rules, and proves nothing. */
-export const roughPlan = (task: PlanTask, solver: Solver): Solved['layout'] =>
-	new SetSolve(task, solver, new Pricer(task)).rough();
 
 class SetSolve {
 	readonly #goals: GoalResult[] = [];
 	readonly #real: number;
-	#classes: OutClass[];
-	#columns: SetColumn[] = [];
+	readonly #columns: Columns;
 	#assignment: Assignment = [];
 	#returns: Returns = { backs: new Map(), merges: new Map() };
 	#wanted: number[] = [];
@@ -55,36 +40,20 @@ class SetSolve {
 		readonly pricer: Pricer
 	) {
 		this.#real = task.devices.filter(({ box }) => !box).length;
-		this.#classes = outClasses(task, false);
+		this.#columns = new Columns(task, pricer, solver);
 	}
 
-	solve(sets: number[][]): Solved {
-		this.#columns = setColumns(this.pricer, sets, this.#classes);
+	solve(): Solved {
 		this.#begin();
 		this.#goal('unplaced');
 		this.#goal('crowded');
 		this.#goal('moves');
-		this.#show();
 		this.#busiest();
-		this.#show();
-		this.#refine();
+		this.#columns.refine();
+		this.#columns.addSets(this.#assignment);
 		this.#goal('away');
 		this.#goal('channels');
 		return { layout: this.#layout(), goals: this.#goals, cancelled: this.solver.cancelled };
-	}
-
-	rough(): Solved['layout'] {
-		this.#begin();
-		const least = Math.min(
-			...this.pricer.devices.map(({ bytesPerSecond }) => bytesPerSecond || Infinity),
-			1000
-		);
-		for (const goal of MEASURES.slice(1)) {
-			if (this.solver.over) break;
-			this.#better(goal, { goal: 0, tries: ROUGH, notch: goal === 'busiest' ? least : 1 });
-			this.#show();
-		}
-		return this.#layout();
 	}
 
 	/** Returns by themselves, then devices one by one. */
@@ -140,13 +109,11 @@ class SetSolve {
 		});
 	}
 
-	/** The programme over the columns that are left, with all earlier goals held. */
-	#programme(columns = this.#columns): SetProgramme {
-		const programme = new SetProgramme(this.task, this.pricer, this.#classes, columns);
-		for (const { goal, value } of this.#goals)
-			if (goal !== 'busiest')
-				programme.milp.atMost(programme.goals[goal], value - this.#constant(goal) + EPSILON);
-		return programme;
+	/** What is reached so far, as rows hold it. */
+	#held(): Held[] {
+		return this.#goals.flatMap(({ goal, value }) =>
+			goal === 'busiest' ? [] : [{ goal, value: value - this.#constant(goal) }]
+		);
 	}
 
 	#constant(goal: PlainGoal): number {
@@ -164,91 +131,101 @@ class SetSolve {
 		this.solver.options.onProgress?.(progress);
 	}
 
+	#decided(result: GoalResult): void {
+		this.#goals.push(result);
+		this.#report(result.goal, result.value, result.bound);
+		this.#show();
+	}
+
 	#take(programme: SetProgramme, values: Float64Array): void {
 		const { assignment, returns } = programme.read(values);
 		this.#assignment = assignment;
 		this.#returns = returns;
-		this.#wanted = assignment.flat().sort((a, b) => a - b);
+		this.#wanted = assignment
+			.flat()
+			.filter((at) => !this.pricer.isBox(at))
+			.sort((a, b) => a - b);
+		this.#columns.addSets(assignment);
 		this.#show();
 	}
 
 	/** Value of a goal of the best plan known, counted from its sets and its returns. */
-	#known(programme: SetProgramme, goal: PlainGoal): number {
+	#known(goal: PlainGoal): number {
 		const { task, pricer } = this;
-		const settled = settle(pricer, this.#classes, this.#assignment);
+		const settled = settle(pricer, this.#columns.classes, this.#assignment);
+		const placed = settled.flat().filter((at) => !pricer.isBox(at));
 		if (goal === 'unplaced') {
 			const unfed = task.devices.filter(({ id, into }) => into === null && this.#returns.backs.has(id));
-			return this.#real - settled.flat().length - unfed.length;
+			return this.#real - placed.length - unfed.length;
 		}
-		const feeds = measure(pricer, settled, 0)[MEASURES.indexOf(goal)];
 		return (
 			this.#constant(goal) +
-			feeds +
-			programme.returnCost(goal, this.#returns, new Set(settled.flat().map((i) => pricer.devices[i].id)))
+			measure(pricer, settled, 0)[MEASURES.indexOf(goal)] +
+			this.#columns
+				.programme([], [])
+				.returnCost(goal, this.#returns, new Set(placed.map((i) => pricer.devices[i].id)))
 		);
 	}
 
 	#goal(goal: PlainGoal): void {
 		const constant = this.#constant(goal);
-		const programme = this.#programme();
-		let known = this.#known(programme, goal);
-		if (known === 0) {
-			// Nothing is better than none.
-			this.#goals.push({ goal, value: 0, bound: 0, proved: true });
-			this.#report(goal, 0, 0);
-			return;
+		this.#columns.addSets(this.#assignment);
+		let known = this.#known(goal);
+		if (goal !== 'unplaced' && known > 0 && !this.solver.over) {
+			this.#better(goal, { goal: 0 });
+			this.#columns.addSets(this.#assignment);
+			known = this.#known(goal);
 		}
-		const relaxed = this.solver.over
-			? null
-			: this.solver.run(programme.milp, { goal: programme.goals[goal], relaxed: true });
-		if (!relaxed?.reduced) {
-			this.#goals.push({ goal, value: known, bound: 0, proved: false });
-			return;
-		}
+		// Nothing is better than none.
+		if (known === 0) return this.#decided({ goal, value: 0, bound: 0, proved: true });
+		const held = this.#held();
+		const relaxed = this.#columns.relax(held, goal, known - constant - 1);
+		if (!relaxed) return this.#decided({ goal, value: known, bound: 0, proved: false });
 		const low = relaxed.bound + constant;
-		const bound = Math.max(0, Math.ceil(low - EPSILON));
-		if (goal === 'crowded' && known > bound && !this.solver.over) {
-			this.#better(goal, { goal: bound });
-			known = this.#known(programme, goal);
-		}
+		const bound = Math.min(known, Math.max(0, Math.ceil(low - EPSILON)));
 		this.#report(goal, known, bound);
 		// Aim at the bound, then one above, and so on: only columns within that reach can take part.
 		for (let target = bound; target < known; target++) {
-			const able = within(programme, relaxed.reduced, target - low);
-			const status = this.#seek(able, programme, relaxed, ({ milp, goals }) =>
+			const status = this.#seek(relaxed, target - low, ({ milp, goals }) =>
 				milp.atMost(goals[goal], target - constant + EPSILON)
 			);
 			if (status === 'optimal') known = target;
-			if (status === 'stopped') {
-				this.#goals.push({ goal, value: known, bound: target, proved: false });
-				return;
-			}
+			if (status === 'stopped') return this.#decided({ goal, value: known, bound: target, proved: false });
 			this.#report(goal, known, status === 'infeasible' ? target + 1 : target);
 		}
-		this.#columns = within(programme, relaxed.reduced, known - low);
-		this.#goals.push({ goal, value: known, bound: known, proved: true });
+		this.#columns.limit(relaxed, known - low);
+		this.#decided({ goal, value: known, bound: known, proved: true });
 	}
 
 	/**
-	 * Looks for a plan among `able`: first among the few that the relaxation makes use of or prices lowest, then among
-	 * all. What is found becomes the plan.
+	 * Looks for a plan within `reach` of a bound: first among the few sets that the relaxation makes use of or prices
+	 * lowest, then among all. What is found becomes the plan.
 	 */
 	#seek(
-		able: SetColumn[],
-		priced: SetProgramme,
-		relaxed: Run,
-		rows: (programme: SetProgramme) => void
+		relaxed: Relaxed,
+		reach: number,
+		rows: (programme: SetProgramme) => void,
+		load = this.#columns.load
 	): Run['status'] {
-		const { values, reduced } = relaxed;
+		const held = this.#held();
+		const all = this.#columns.within(relaxed, reach, load);
+		const listed = all ?? this.#columns.list(load);
+		const used = new Set(
+			relaxed.programme.columns
+				.filter((_, i) => relaxed.run.values![relaxed.programme.columnOf(i)] > EPSILON)
+				.map((column) => JSON.stringify([column.devices, column.out, column.kind]))
+		);
 		const cost = new Map(
-			priced.columns.map((column, i) => {
-				const at = priced.columnOf(i);
-				return [column, values![at] > EPSILON ? -1 : Math.max(0, reduced![at])] as const;
-			})
+			listed.map((column) => [
+				column,
+				used.has(JSON.stringify([column.devices, column.out, column.kind]))
+					? -1
+					: Math.max(0, this.#columns.reduced(relaxed, column))
+			])
 		);
 		// Columns of one cost in a mixed order, another one each time, so that a few of them still cover everything.
 		const cheapest = (few: number, turn: number) =>
-			able
+			listed
 				.map((column, i) => ({
 					column,
 					at: Math.round(cost.get(column)! * 1e3) + ((i * GOLDEN * (1 + 0.37 * turn)) % 1)
@@ -256,130 +233,115 @@ class SetSolve {
 				.sort((a, b) => a.at - b.at)
 				.slice(0, few)
 				.map(({ column }) => column);
-		for (const [turn, size] of [...FEW.filter((few) => few < able.length * 0.7), able.length].entries()) {
-			const all = size === able.length;
-			const programme = this.#programme(all ? able : cheapest(size, turn));
+		const sizes = [...FEW.filter((few) => few < listed.length * 0.7), listed.length];
+		for (const [turn, size] of sizes.entries()) {
+			const whole = all !== null && size === listed.length;
+			const programme = this.#columns.programme(held, whole ? all : cheapest(size, turn));
 			rows(programme);
 			// That there is none counts only where it was found in two ways.
-			for (const anew of all ? [false, true] : [false]) {
+			for (const anew of whole ? [false, true] : [false]) {
 				const run = this.solver.run(programme.milp, {
 					goal: terms([]),
-					seconds: all ? undefined : 1.5,
+					seconds: whole ? undefined : 1.5,
 					anew
 				});
 				if (run.values) {
 					this.#take(programme, run.values);
 					return 'optimal';
 				}
-				if (this.solver.over || (all && (anew || run.status !== 'infeasible'))) return run.status;
+				if (this.solver.over || (whole && (anew || run.status !== 'infeasible'))) return run.status;
 			}
 		}
-		throw new RangeError('No columns to seek among.');
+		return 'stopped';
 	}
 
-	/** The least load that a plan can keep to: halving between what the relaxation allows and what is known. */
+	/** The least load that a plan can keep to. */
 	#busiest(): void {
-		const load = () => measure(this.pricer, this.#assignment, 0)[MEASURES.indexOf('busiest')];
-		const loads = [...new Set(this.#columns.map(({ price }) => price.load))].sort((a, b) => a - b);
-		const within = (limit: number) => this.#columns.filter(({ price }) => price.load <= limit + EPSILON);
-		let high = loads.findIndex((value) => value >= load() - EPSILON);
-		let low = 0;
-		const relaxed = (limit: number) => {
-			const programme = this.#programme(within(limit));
-			return {
-				programme,
-				run: this.solver.run(programme.milp, { goal: programme.goals.channels, relaxed: true })
-			};
+		const { pricer, solver } = this;
+		const load = () => measure(pricer, this.#assignment, 0)[MEASURES.indexOf('busiest')];
+		const steps = commonStep(pricer.devices.map(({ bytesPerSecond }) => bytesPerSecond));
+		const step = steps || 1e-3;
+		const up = (value: number) => Math.ceil(value / step - EPSILON) * step;
+		const total = this.#wanted.reduce((sum, i) => sum + pricer.devices[i].bytesPerSecond, 0);
+		const even = up(total / this.task.outs.length);
+		if (load() > even && !solver.over) this.#better('busiest', { goal: 0, target: even, notch: steps || 1 });
+		this.#columns.addSets(this.#assignment);
+		const held = this.#held();
+		// What the relaxation cannot do, nobody can.
+		const impossible = (limit: number): boolean | null => {
+			const relaxed = this.#columns.relax(held, null, EPSILON, limit);
+			return relaxed && (relaxed.bound > EPSILON || (relaxed.complete ? false : null));
 		};
-		// First by the relaxation alone: what it cannot do, nobody can.
-		for (let top = high; low < top && !this.solver.over;) {
-			const middle = Math.floor((low + top) / 2);
-			if (this.#impossible(within(loads[middle]))) low = middle + 1;
-			else top = middle;
-			this.#report('busiest', load(), loads[low]);
-		}
-		if (low < high && !this.solver.over) {
-			const least = Math.min(...loads.filter((value) => value > 0));
-			this.#better('busiest', { goal: 0, target: loads[low], notch: least });
-			high = loads.findIndex((value) => value >= load() - EPSILON);
+		let [low, high] = [0, Math.round(load() / step)];
+		let open = false;
+		for (let middle = high - 1; low < high && !open; middle = Math.floor((low + high) / 2)) {
+			const answer = solver.over ? null : impossible(middle * step);
+			if (answer === null) open = true;
+			else if (answer) low = middle + 1;
+			else high = middle;
+			this.#report('busiest', load(), low * step);
 		}
 		// Then from below: the first that is possible is the best.
-		while (low < high && !this.solver.over) {
-			const { programme, run } = relaxed(loads[low]);
-			const status = run.values
-				? this.#seek([...programme.columns], programme, run, () => undefined)
-				: this.#impossible(within(loads[low]))
-					? 'infeasible'
-					: 'stopped';
+		let value = load();
+		while (!open && low * step < value - EPSILON) {
+			this.#better('busiest', { goal: 0, target: low * step, notch: steps || 1 });
+			this.#columns.addSets(this.#assignment);
+			value = load();
+			if (low * step >= value - EPSILON) break;
+			const status = this.#within(held, low * step);
 			if (status === 'infeasible') low++;
-			else if (status === 'optimal') high = low;
-			else break;
-			this.#report('busiest', load(), loads[Math.min(low, high)]);
+			else if (status === 'stopped') open = true;
+			value = load();
+			this.#report('busiest', value, low * step);
 		}
-		const proved = low >= high;
-		const value = load();
-		this.#goals.push({ goal: 'busiest', value, bound: proved ? value : (loads[low] ?? 0), proved });
-		this.#columns = within(value);
+		this.#columns.limitLoad(value);
+		this.#decided({
+			goal: 'busiest',
+			value,
+			bound: open ? Math.min(value, low * step) : value,
+			proved: !open
+		});
 	}
 
-	/**
-	 * Whether these columns cannot hold what the earlier goals have reached, by one's own arithmetic: even where parts of
-	 * sets are allowed, they go beyond it by more than nothing.
-	 */
-	#impossible(columns: SetColumn[]): boolean {
-		const programme = new SetProgramme(this.task, this.pricer, this.#classes, columns);
-		const { milp } = programme;
-		const beyond: Entry[] = [];
-		for (const { goal, value } of this.#goals) {
-			if (goal === 'busiest') continue;
-			const more = milp.column(0, MOST_BEYOND, false);
-			beyond.push([more, 1]);
-			milp.atMost([...programme.goals[goal], [more, -1]], value - this.#constant(goal));
-		}
-		return this.solver.run(milp, { goal: terms(beyond), relaxed: true }).bound > EPSILON;
-	}
-
-	/** From here on places count: classes are split by place, for the sets that are left. */
-	#refine(): void {
-		const coarse = new Set(this.#columns.map(columnKey));
-		const kindOf = new Map(
-			this.#classes.flatMap(({ outs }, kind) => outs.map((out) => [out, kind] as const))
-		);
-		const fine = outClasses(this.task, true);
-		const sets = new Map(this.#columns.map(({ devices }) => [devices.join(','), devices]));
-		this.#columns = setColumns(this.pricer, [...sets.values()], fine).filter((column) =>
-			coarse.has(columnKey({ ...column, kind: kindOf.get(fine[column.kind].outs[0])! }))
-		);
-		this.#classes = fine;
+	/** Looks for a plan with no load above a limit, at the goals that are reached. */
+	#within(held: readonly Held[], limit: number): Run['status'] {
+		// The last goal that is not nought leaves the fewest sets: all others cost more than there is to spend.
+		const last = held.findLast(({ value }) => value > EPSILON);
+		const others = held.filter((entry) => entry !== last);
+		const relaxed = this.#columns.relax(last ? others : held, last?.goal ?? 'channels', Infinity, limit);
+		if (!relaxed) return 'stopped';
+		const reach = last ? last.value - relaxed.bound : Infinity;
+		if (reach < -EPSILON) return 'infeasible';
+		return this.#seek(relaxed, reach, () => undefined, limit);
 	}
 
 	#layout(): Solved['layout'] {
 		const { pricer, task } = this;
-		return {
+		const layout: Solved['layout'] = {
 			boxes: new Map(),
 			direct: new Map(),
 			backs: this.#returns.backs,
 			merges: this.#returns.merges,
-			feeds: new Map(
-				settle(pricer, this.#classes, this.#assignment).flatMap((set, out) => {
-					const { order, given } = pricer.price(out, set)!;
-					return order.map((i, at) => {
-						const above = order[at - 1];
-						const { feed } = pricer.devices[i].present;
-						const stays =
-							above !== undefined && feed && 'device' in feed && feed.device === pricer.devices[above].id;
-						const via = above === undefined ? null : stays ? feed.socket : pricer.devices[above].thrus[0];
-						return [
-							pricer.devices[i].id,
-							{ out: task.outs[out].id, hop: at + 1, via, channels: given[at] }
-						] as const;
-					});
-				})
-			)
+			feeds: new Map()
 		};
+		settle(pricer, this.#columns.classes, this.#assignment).forEach((set, out) => {
+			for (const { at, hop, via, channels } of pricer.hang(out, useful(pricer, out, set))) {
+				const place = { out: task.outs[out].id, hop, via };
+				if (pricer.isBox(at)) layout.boxes.set(pricer.nodes[at].id, place);
+				else layout.feeds.set(pricer.nodes[at].id, { ...place, channels });
+			}
+		});
+		return layout;
 	}
 }
 
-/** Columns whose reduced cost is within `reach` of the relaxation's bound: no plan within it can use another one. */
-const within = (programme: SetProgramme, reduced: Float64Array, reach: number): SetColumn[] =>
-	programme.columns.filter((_, i) => reduced[programme.columnOf(i)] <= reach + 1e-5);
+/** A set without the boxes that it can do without at no cost. */
+function useful(pricer: Pricer, out: number, set: readonly number[]): readonly number[] {
+	let rest = set;
+	for (const box of set.filter((at) => pricer.isBox(at))) {
+		const without = rest.filter((at) => at !== box);
+		const [price, now] = [pricer.price(out, without), pricer.price(out, rest)!];
+		if (price && price.moves <= now.moves) rest = without;
+	}
+	return rest;
+}

@@ -1,0 +1,188 @@
+import { terms } from '../milp';
+import type { Run, Solver } from '../solver';
+import type { PlanTask } from '../task';
+import { cheapSets, type Limit } from './cheap-sets';
+import { reducedCost, type Rates } from './rates';
+import type { Pricer } from './price';
+import { columnKey, SetProgramme, type PlainGoal } from './set-programme';
+import { outClasses, setColumns, type OutClass, type SetColumn } from './set-columns';
+
+/** A goal that is held at a value, without what no set has to do with. */
+export interface Held {
+	goal: PlainGoal;
+	value: number;
+}
+
+/** The relaxation over all sets there are, whether they are listed or not. */
+export interface Relaxed {
+	programme: SetProgramme;
+	run: Run;
+	rates: Rates;
+	/** No plan is below it, by one's own arithmetic. */
+	bound: number;
+	/** Whether no other set would lower it. */
+	complete: boolean;
+}
+
+/** Beyond a bound by less than this is as good as at it. */
+const EPSILON = 1e-6;
+/** A set that is cheaper than nothing by less than this is not looked for. */
+const HARDLY = 1e-7;
+/** Sets of each class and home that come in at a time. */
+const EACH = 4;
+/** Steps of a short look. */
+const SHORT = 300;
+/** More sets than this are too many to decide among. */
+const MOST_SETS = 60_000;
+
+/** The sets that are in play: listed as they turn out to be of use, and left out where no plan can use them any more. */
+export class Columns {
+	readonly #pool = new Map<string, SetColumn>();
+	readonly #limits: Limit[] = [];
+	classes: readonly OutClass[];
+	/** No set with more load takes part. */
+	load = Infinity;
+
+	constructor(
+		readonly task: PlanTask,
+		readonly pricer: Pricer,
+		readonly solver: Solver
+	) {
+		this.classes = outClasses(task, false);
+		this.addSets(pricer.nodes.map((_, i) => [i]));
+	}
+
+	/** Whether a set may take part, by all that was proved before. */
+	readonly #may = (column: SetColumn): boolean =>
+		this.#limits.every(
+			({ rates, reach }) => reducedCost(rates, this.#outOf(column), column.devices, column.price) <= reach
+		);
+
+	/** Whether it may take part, and is not listed: what a listed one can bring is in the bound already. */
+	readonly #isNew = (column: SetColumn): boolean => this.#may(column) && !this.#pool.has(columnKey(column));
+
+	/** An out that a column stands for. */
+	#outOf({ devices, out, kind }: SetColumn): number {
+		if (out >= 0) return out;
+		const { outs } = this.classes[kind];
+		return outs.find((other) => !devices.some((at) => this.pricer.homes[at] === other)) ?? outs[0];
+	}
+
+	add(columns: readonly SetColumn[]): void {
+		for (const column of columns)
+			if (column.price.load <= this.load + EPSILON && this.#may(column))
+				this.#pool.set(columnKey(column), column);
+	}
+
+	addSets(sets: readonly number[][]): void {
+		this.add(
+			setColumns(
+				this.pricer,
+				sets.filter((set) => set.length > 0),
+				this.classes
+			)
+		);
+	}
+
+	list(load = this.load): SetColumn[] {
+		return [...this.#pool.values()].filter(({ price }) => price.load <= load + EPSILON);
+	}
+
+	programme(held: readonly Held[], columns = this.list(), loose = false): SetProgramme {
+		const programme = new SetProgramme(this.task, this.pricer, this.classes, columns);
+		for (const { goal, value } of held) programme.hold(goal, value + (loose ? 0 : EPSILON), loose);
+		return programme;
+	}
+
+	/**
+	 * The least that a goal can be where parts of sets are allowed, over all sets: those that would lower it are brought in
+	 * until there are none.
+	 * @param goal `null`: by how much the goals that are held have to be exceeded
+	 * @param enough ends as soon as the bound is above this
+	 * @returns `null` where time ran out before there was any bound
+	 */
+	relax(held: readonly Held[], goal: PlainGoal | null, enough: number, load = this.load): Relaxed | null {
+		let best: Relaxed | null = null;
+		while (!this.solver.over) {
+			const programme = this.programme(held, this.list(load), goal === null);
+			const run = this.solver.run(programme.milp, {
+				goal: goal === null ? terms(programme.beyond) : programme.goals[goal],
+				relaxed: true
+			});
+			if (!run.multipliers) break;
+			const rates = programme.rates(run.multipliers, goal);
+			const look = (steps?: number) =>
+				cheapSets(this.pricer, this.classes, rates, {
+					below: -HARDLY,
+					limits: this.#limits,
+					each: EACH,
+					load,
+					may: this.#isNew,
+					over: () => this.solver.over,
+					steps
+				});
+			// A short look is enough as long as it finds something.
+			let found = look(SHORT);
+			if (!found.all && found.columns.length > 0) {
+				for (const column of found.columns) this.#pool.set(columnKey(column), column);
+				continue;
+			}
+			if (!found.all) found = look();
+			if (!found.all) break;
+			// As many sets of a class as it has outs could each be that much cheaper than nothing.
+			const slack = this.classes.reduce(
+				(sum, { outs }, kind) => sum + outs.length * Math.min(-HARDLY, found.least[kind]),
+				0
+			);
+			const complete = found.columns.length === 0;
+			const bound = run.bound + slack;
+			if (!best || complete || bound > best.bound) best = { programme, run, rates, bound, complete };
+			if (complete || bound > enough + EPSILON) break;
+			for (const column of found.columns) this.#pool.set(columnKey(column), column);
+		}
+		return best;
+	}
+
+	/** All sets that a plan within `reach` of a bound may use; `null` where they are too many to list. */
+	within({ rates }: Relaxed, reach: number, load = this.load): SetColumn[] | null {
+		const { columns, all } = cheapSets(this.pricer, this.classes, rates, {
+			below: reach + 1e-5,
+			limits: this.#limits,
+			each: Infinity,
+			load,
+			most: MOST_SETS,
+			may: this.#may,
+			over: () => this.solver.over
+		});
+		return all ? columns : null;
+	}
+
+	reduced({ rates }: Relaxed, column: SetColumn): number {
+		return reducedCost(rates, this.#outOf(column), column.devices, column.price);
+	}
+
+	/** From here on only what a plan within `reach` of a bound may use. */
+	limit({ rates }: Relaxed, reach: number): void {
+		this.#limits.push({ rates, reach: reach + 1e-5 });
+		this.#purge();
+	}
+
+	limitLoad(load: number): void {
+		this.load = load;
+		this.#purge();
+	}
+
+	#purge(): void {
+		const all = [...this.#pool.values()];
+		this.#pool.clear();
+		this.add(all);
+	}
+
+	/** From here on places count: classes are split by place. */
+	refine(): void {
+		const sets = new Map([...this.#pool.values()].map(({ devices }) => [devices.join(), devices]));
+		this.classes = outClasses(this.task, true);
+		this.#pool.clear();
+		this.addSets([...sets.values()]);
+	}
+}
