@@ -46,8 +46,11 @@ export function cheapSets(pricer: Pricer, classes: readonly OutClass[], rates: R
 	let all = true;
 	for (const [kind, { outs }] of classes.entries()) {
 		const homes = pricer.homes.flatMap((out, at) => (outs.includes(out) ? [at] : []));
-		for (const home of [-1, ...homes]) {
-			const found = new Search(pricer, rates, wanted, kind, outs, home).run();
+		// Tight devices are looked at once with others, and once with nothing but boxes.
+		const alone = pricer.devices.flatMap(({ tight }, at) => (tight ? [at] : []));
+		for (const [home, only] of [-1, ...homes].flatMap((home) => [-1, ...alone].map((only) => [home, only]))) {
+			if (only >= 0 && home >= 0 && home !== only && !pricer.isBox(home)) continue;
+			const found = new Search(pricer, rates, wanted, kind, outs, home, only).run();
 			for (const { column, value } of found.best) {
 				columns.push(column);
 				if (value < least[kind]) least[kind] = value;
@@ -73,13 +76,15 @@ interface Sum {
 	load: number;
 	parts: number;
 	real: number;
-	tight: number;
-	/** Members whose cable of today goes to somebody who may join, and whose own comes from somebody who may. */
-	feeding: number;
-	waiting: number;
+	/** By each meter, what cables can save that go from members to those who may join, and the other way round. */
+	feeding: number[];
+	waiting: number[];
 }
 
-/** Sets on the outs of one class: on any of them, or on the very one where `home` hangs today, with it, and it stays. */
+/**
+ * Sets on the outs of one class: on any of them, or on the very one where `home` hangs today, with it, and it stays.
+ * Of several devices, or of `only` one.
+ */
 class Search {
 	readonly #best: { column: SetColumn; value: number }[] = [];
 	#all = true;
@@ -96,9 +101,8 @@ class Search {
 	readonly #wide: number;
 	/** Thru sockets of the widest. */
 	readonly #widest: number;
-	/** What hangs on each node today, and how many such pairs there are from each place of `order` on. */
+	/** What hangs on each node today. */
 	readonly #fed: number[][];
-	readonly #pairs: Int32Array;
 	readonly #inside: Uint8Array;
 
 	constructor(
@@ -107,19 +111,25 @@ class Search {
 		readonly wanted: Wanted,
 		readonly kind: number,
 		readonly outs: readonly number[],
-		readonly home: number
+		readonly home: number,
+		readonly only: number
 	) {
 		const { nodes, homes, feeders } = pricer;
 		this.#out = home < 0 ? outs[0] : homes[home];
 		this.#meters = [rates, ...wanted.limits.map((limit) => limit.rates)].map(
-			(at) => new Meter(pricer, at, this.#out, home)
+			(at) => new Meter(pricer, at, this.#out, home, only < 0)
 		);
 		this.#below = [wanted.below, ...wanted.limits.map(({ reach }) => reach)];
 		const [{ cost }] = this.#meters;
 		this.#inside = new Uint8Array(nodes.length);
 		this.#rank = new Int32Array(nodes.length).fill(-1);
 		for (let at = 0; at < nodes.length; at++)
-			if (at !== home && cost[at] !== Infinity && nodes[at].bytesPerSecond <= wanted.load + 1e-6)
+			if (
+				at !== home &&
+				(only < 0 || only === at || pricer.isBox(at)) &&
+				cost[at] !== Infinity &&
+				nodes[at].bytesPerSecond <= wanted.load + 1e-6
+			)
 				this.#order.push(at);
 		const wide = (at: number) => (nodes[at].thrus.length > 1 ? 0 : 1);
 		this.#order.sort((a, b) => wide(a) - wide(b) || cost[a] - cost[b]);
@@ -129,11 +139,6 @@ class Search {
 		this.#fed = nodes.map(() => []);
 		feeders.forEach((feeder, at) => {
 			if (feeder >= 0) this.#fed[feeder].push(at);
-		});
-		this.#pairs = new Int32Array(this.#order.length + 1);
-		this.#order.forEach((at, n) => {
-			const first = feeders[at] < 0 ? -1 : Math.min(n, this.#rank[feeders[at]]);
-			for (let from = 0; from <= first; from++) this.#pairs[from]++;
 		});
 		for (const meter of this.#meters) meter.count(this.#order, this.#wide);
 	}
@@ -146,9 +151,8 @@ class Search {
 			load: 0,
 			parts: 0,
 			real: 0,
-			tight: 0,
-			feeding: 0,
-			waiting: 0
+			feeding: this.#meters.map(() => 0),
+			waiting: this.#meters.map(() => 0)
 		};
 		if (home < 0) this.#wides(0, [], empty);
 		else if (this.#meters[0].cost[home] !== Infinity) {
@@ -179,7 +183,8 @@ class Search {
 			const gain = this.#meters.map((meter) =>
 				Math.min(
 					...rooms.map(
-						(most, many) => meter.wideGain(n + 1, n + 1 + many) + meter.narrowGain(this.#wide, most)
+						(most, many) =>
+							meter.wideGain(n + 1, n + 1 + many) + meter.narrowGain(this.#wide, most, this.#spare(sum))
 					)
 				)
 			);
@@ -189,85 +194,99 @@ class Search {
 	}
 
 	#narrow(from: number, set: readonly number[], sum: Sum, room: number): void {
-		const [{ cost }] = this.#meters;
+		const [meter] = this.#meters;
 		for (let n = from; room > 0 && n < this.#order.length && !this.#stopped(); n++) {
-			const gain = this.#meters.map((meter) => meter.narrowGain(n + 1, room - 1));
 			// They stand in the order of what they cost: what comes later brings no more.
-			const more = cost[this.#order[n]] + gain[0] - this.#stay(0, n, room, sum);
+			const more =
+				meter.narrowGain(n, room, this.#spare(sum)) - this.#stay(0, n, room, sum.feeding[0], sum.waiting[0]);
 			if (sum.cost[0] + sum.extra[0] + more >= this.#below[0]) return;
-			this.#add(n, set, sum, gain, room - 1, (members, next) => this.#narrow(n + 1, members, next, room - 1));
+			this.#add(n, set, sum, null, room - 1, (members, next) => this.#narrow(n + 1, members, next, room - 1));
 		}
 	}
 
 	/**
 	 * Goes on with one more in a set, if what may still join could make it cheap enough.
-	 * @param gain what those who may join after it bring at most by each meter, but for cables that stay
+	 * @param gain what those who may join after it bring at most by each meter, but for cables that stay; `null` where
+	 * only narrow ones may
 	 * @param many so many may join
 	 */
 	#add(
 		n: number,
 		set: readonly number[],
 		sum: Sum,
-		gain: readonly number[],
+		gain: readonly number[] | null,
 		many: number,
 		go: (members: number[], next: Sum) => void
 	): void {
 		const at = this.#order[n];
-		const next = this.#joined(sum, at);
-		if (!next || !this.#promising(next, gain, n + 1, many)) return;
+		const spare = this.#spare(sum) - this.pricer.nodes[at].bytesPerSecond;
+		const next = this.#joined(sum, at, (m, cost, feeding, waiting) => {
+			const more = gain ? gain[m] : this.#meters[m].narrowGain(n + 1, many, spare);
+			return cost + sum.extra[m] + more - this.#stay(m, n + 1, many, feeding, waiting) < this.#below[m];
+		});
+		if (!next) return;
 		const members = insert(set, at);
 		this.#inside[at] = 1;
 		if (this.#take(members, next) && this.#promising(next, gain, n + 1, many)) go(members, next);
 		this.#inside[at] = 0;
 	}
 
-	#promising(sum: Sum, gain: readonly number[], from: number, many: number): boolean {
-		for (let m = 0; m < this.#below.length; m++)
-			if (sum.cost[m] + sum.extra[m] + gain[m] - this.#stay(m, from, many, sum) >= this.#below[m])
-				return false;
+	#promising(sum: Sum, gain: readonly number[] | null, from: number, many: number): boolean {
+		for (let m = 0; m < this.#below.length; m++) {
+			const more = gain ? gain[m] : this.#meters[m].narrowGain(from, many, this.#spare(sum));
+			const stay = this.#stay(m, from, many, sum.feeding[m], sum.waiting[m]);
+			if (sum.cost[m] + sum.extra[m] + more - stay >= this.#below[m]) return false;
+		}
 		return true;
 	}
 
-	/** What cables that stay can save at most when so many join from one on. */
-	#stay(meter: number, from: number, many: number, { feeding, waiting }: Sum): number {
-		if (many <= 0) return 0;
-		// Each that joins keeps one cable: from a member, or from another that joins. Members may keep theirs from it.
-		const joining = Math.min(many, feeding + Math.min(this.#pairs[from], many - 1));
-		return this.#meters[meter].rates.moves * (joining + waiting);
+	/** Load that may still join. */
+	#spare({ load }: Sum): number {
+		return Math.min(this.wanted.load, this.pricer.task.capacity) - load + 1e-6;
 	}
 
-	/** What a set costs at least with one more; `null` where it would be too much for the out. */
-	#joined(sum: Sum, at: number): Sum | null {
+	/** What cables that stay can save at most when so many join from one on. */
+	#stay(m: number, from: number, many: number, feeding: number, waiting: number): number {
+		if (many <= 0) return 0;
+		const meter = this.#meters[m];
+		// Each that joins keeps one cable: from a member, or from another that joins. Members may keep theirs from it.
+		const joining = feeding + meter.pairGain(from, this.pricer.pairsOf(many));
+		return Math.min(meter.rates.moves * many, joining) + waiting;
+	}
+
+	/**
+	 * What a set costs at least with one more; `null` where it would be too much for the out.
+	 * @param worth by each meter: whether it is worth it, at that cost
+	 */
+	#joined(
+		sum: Sum,
+		at: number,
+		worth?: (m: number, cost: number, feeding: number, waiting: number) => boolean
+	): Sum | null {
 		const { pricer, wanted } = this;
 		const node = pricer.nodes[at];
 		const one = pricer.isBox(at) ? 0 : 1;
 		const load = sum.load + node.bytesPerSecond;
 		const parts = sum.parts + one * node.parts;
 		if (load > wanted.load + 1e-6 || load > pricer.task.capacity + 1e-9 || parts > MOST_PARTS) return null;
-		const real = sum.real + one;
-		const tight = sum.tight + (one && node.tight ? 1 : 0);
-		const crowded = real > 1 ? tight - (sum.real > 1 ? sum.tight : 0) : 0;
 		// Cables stay between it and what it hangs on today, or what hangs on it.
 		const feeder = pricer.feeders[at];
-		const hangs = feeder >= 0 && this.#inside[feeder] === 1 ? 1 : 0;
-		let [inside, later] = [0, 0];
-		for (const fed of this.#fed[at])
-			if (this.#inside[fed]) inside++;
-			else if (this.#rank[fed] > this.#rank[at]) later++;
-		const stay = hangs + Math.min(inside, node.thrus.length);
-		const waits = !hangs && feeder >= 0 && this.#rank[feeder] > this.#rank[at] ? 1 : 0;
-		return {
-			cost: this.#meters.map(
-				({ cost, rates }, m) => sum.cost[m] + cost[at] + rates.crowded * crowded - rates.moves * stay
-			),
-			extra: [...sum.extra],
-			load,
-			parts,
-			real,
-			tight,
-			feeding: sum.feeding - hangs + later,
-			waiting: sum.waiting - inside + waits
-		};
+		const hangs = feeder >= 0 && this.#inside[feeder] === 1;
+		let inside = 0;
+		for (const fed of this.#fed[at]) inside += this.#inside[fed];
+		const stay = (hangs ? 1 : 0) + Math.min(inside, node.thrus.length);
+		const waits = feeder >= 0 && this.#rank[feeder] > this.#rank[at];
+		const cost: number[] = [];
+		const feeding: number[] = [];
+		const waiting: number[] = [];
+		for (let m = 0; m < this.#meters.length; m++) {
+			const meter = this.#meters[m];
+			cost.push(sum.cost[m] + meter.cost[at] - meter.rates.moves * stay);
+			feeding.push(sum.feeding[m] + meter.later[at] - (hangs ? meter.saves[at] : 0));
+			waiting.push(sum.waiting[m] - inside * meter.saves[at] + (waits ? meter.saves[feeder] : 0));
+			if (worth && !worth(m, cost[m], feeding[m], waiting[m])) return null;
+		}
+		return { cost, extra: [...sum.extra], load, parts, real: sum.real + one, feeding, waiting };
 	}
 
 	/** Keeps a set if it is cheap enough, and counts what its channels cost. @returns whether more may join it */

@@ -20,8 +20,6 @@ export interface Relaxed {
 	rates: Rates;
 	/** No plan is below it, by one's own arithmetic. */
 	bound: number;
-	/** Whether no other set would lower it. */
-	complete: boolean;
 }
 
 /** Beyond a bound by less than this is as good as at it. */
@@ -30,8 +28,14 @@ const EPSILON = 1e-6;
 const HARDLY = 1e-7;
 /** Sets of each class and home that come in at a time. */
 const EACH = 4;
-/** Steps of a short look. */
-const SHORT = 300;
+/** Looks for sets, the shortest first: so many steps, then all that are a good deal cheaper than nothing, then all. */
+const LOOKS: readonly { below: number; steps?: number }[] = [
+	{ below: -HARDLY, steps: 300 },
+	{ below: -HARDLY, steps: 5_000 },
+	{ below: -HARDLY, steps: 80_000 },
+	{ below: -0.5 },
+	{ below: -HARDLY }
+];
 /** More sets than this are too many to decide among. */
 const MOST_SETS = 60_000;
 
@@ -99,46 +103,52 @@ export class Columns {
 	 * until there are none.
 	 * @param goal `null`: by how much the goals that are held have to be exceeded
 	 * @param enough ends as soon as the bound is above this
+	 * @param solver with the time that there is for it
 	 * @returns `null` where time ran out before there was any bound
 	 */
-	relax(held: readonly Held[], goal: PlainGoal | null, enough: number, load = this.load): Relaxed | null {
+	relax(
+		held: readonly Held[],
+		goal: PlainGoal | null,
+		enough: number,
+		{ load = this.load, solver = this.solver } = {}
+	): Relaxed | null {
 		let best: Relaxed | null = null;
-		while (!this.solver.over) {
+		while (!solver.over) {
 			const programme = this.programme(held, this.list(load), goal === null);
-			const run = this.solver.run(programme.milp, {
+			const run = solver.run(programme.milp, {
 				goal: goal === null ? terms(programme.beyond) : programme.goals[goal],
 				relaxed: true
 			});
 			if (!run.multipliers) break;
 			const rates = programme.rates(run.multipliers, goal);
-			const look = (steps?: number) =>
-				cheapSets(this.pricer, this.classes, rates, {
-					below: -HARDLY,
+			// What listed sets can do need not be looked for.
+			if (goal === null && run.bound <= EPSILON) return { programme, run, rates, bound: 0 };
+			let come: SetColumn[] = [];
+			for (const { below, steps } of LOOKS) {
+				const { columns, least, all } = cheapSets(this.pricer, this.classes, rates, {
+					below,
 					limits: this.#limits,
 					each: EACH,
 					load,
 					may: this.#isNew,
-					over: () => this.solver.over,
+					over: () => solver.over,
 					steps
 				});
-			// A short look is enough as long as it finds something.
-			let found = look(SHORT);
-			if (!found.all && found.columns.length > 0) {
-				for (const column of found.columns) this.#pool.set(columnKey(column), column);
-				continue;
+				come = columns;
+				if (all) {
+					// As many sets of a class as it has outs could each be that much cheaper than nothing.
+					const slack = this.classes.reduce(
+						(sum, { outs }, kind) => sum + outs.length * Math.min(below, least[kind]),
+						0
+					);
+					const bound = run.bound + slack;
+					if (!best || bound > best.bound) best = { programme, run, rates, bound };
+					if (bound > enough + EPSILON || (below === -HARDLY && columns.length === 0)) return best;
+				}
+				if (columns.length > 0 || solver.over) break;
 			}
-			if (!found.all) found = look();
-			if (!found.all) break;
-			// As many sets of a class as it has outs could each be that much cheaper than nothing.
-			const slack = this.classes.reduce(
-				(sum, { outs }, kind) => sum + outs.length * Math.min(-HARDLY, found.least[kind]),
-				0
-			);
-			const complete = found.columns.length === 0;
-			const bound = run.bound + slack;
-			if (!best || complete || bound > best.bound) best = { programme, run, rates, bound, complete };
-			if (complete || bound > enough + EPSILON) break;
-			for (const column of found.columns) this.#pool.set(columnKey(column), column);
+			if (come.length === 0) break;
+			for (const column of come) this.#pool.set(columnKey(column), column);
 		}
 		return best;
 	}

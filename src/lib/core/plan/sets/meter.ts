@@ -15,24 +15,36 @@ export class Meter {
 	/** Over an order of the nodes: sums of what is cheaper than nothing. */
 	#gains = new Float64Array(1);
 	/** The same for those from each place on, by how many: of those on one channel today only one keeps it. */
-	#apart: Float64Array[] = [];
+	#tables: { toll: number; apart: Float64Array[] }[] = [];
 	#narrow = 0;
+	/** By node, what a cable that stays saves at most when it joins for it, beyond what it costs itself. */
+	readonly saves: Float64Array;
+	/** By node, what those save so that hang on it today and come later in the order. */
+	readonly later: Float64Array;
+	/** What pairs that hang together today save at most from each place on, by how many. */
+	#pairs: Float64Array[] = [];
 
-	/** @param home the node that stays right at the out, or -1 */
+	/**
+	 * @param home the node that stays right at the out, or -1
+	 * @param company whether a device shares the out with others: then one with tight timing is crowded
+	 */
 	constructor(
 		readonly pricer: Pricer,
 		readonly rates: Rates,
 		readonly out: number,
-		home: number
+		home: number,
+		company: boolean
 	) {
 		const { nodes, task } = pricer;
 		const { off, place } = task.outs[out];
 		this.fixed = (off ? rates.moves : 0) - rates.outs[out];
 		this.cost = new Float64Array(nodes.length).fill(Infinity);
+		this.saves = new Float64Array(nodes.length);
+		this.later = new Float64Array(nodes.length);
 		this.#channelCost = new Float64Array(nodes.length);
 		this.#leastSum = new Float64Array(nodes.length);
 		for (let at = 0; at < nodes.length; at++) {
-			const { present, place: own } = nodes[at];
+			const { present, place: own, tight } = nodes[at];
 			if (!pricer.allowed(at, out)) continue;
 			let cost = (present.player === null ? 0 : rates.moves) + (at === home ? 0 : rates.moves);
 			if (!pricer.isBox(at)) {
@@ -45,13 +57,16 @@ export class Meter {
 				);
 				cost += this.#channelCost[at];
 				if (own && place && own !== place) cost += rates.away;
+				if (tight && company) cost += rates.crowded;
 			}
 			this.cost[at] = cost - rates.nodes[at];
+			this.saves[at] = Math.max(0, rates.moves - this.#share(at));
 		}
 	}
 
 	/** Counts what nodes bring in an order: the wide ones, then from `narrow` on all others. */
 	count(order: readonly number[], narrow: number): void {
+		this.#countPairs(order);
 		this.#narrow = narrow;
 		this.#gains = new Float64Array(narrow + 1);
 		for (let n = 0; n < narrow; n++) this.#gains[n + 1] = this.#gains[n] + Math.min(0, this.cost[order[n]]);
@@ -61,13 +76,27 @@ export class Meter {
 		const rest = order.slice(narrow);
 		for (const at of rest)
 			changing.set(todayOf(at), Math.min(changing.get(todayOf(at)) ?? Infinity, this.#changing(at)));
-		this.#apart = [new Float64Array(1)];
+		const typical = typicalRatio(rest.map((at) => [this.cost[at], this.pricer.nodes[at].bytesPerSecond]));
+		this.#tables = [0, typical / 2, typical].map((toll) => ({
+			toll,
+			apart: this.#gainsApart(rest, changing, todayOf, toll)
+		}));
+	}
+
+	/** Gains of nodes from each place on, by how many, each paying a toll for its load. */
+	#gainsApart(
+		rest: readonly number[],
+		changing: ReadonlyMap<number, number>,
+		todayOf: (at: number) => number,
+		toll: number
+	): Float64Array[] {
+		const apart = [new Float64Array(1)];
 		/** The cheapest of each of today's channels, and all that the others bring. */
 		const first = new Map<number, number>();
 		const others: number[] = [];
 		for (const at of rest.toReversed()) {
 			const today = todayOf(at);
-			const cost = Math.min(0, this.cost[at]);
+			const cost = Math.min(0, this.cost[at] + toll * this.pricer.nodes[at].bytesPerSecond);
 			if (today === 0) others.push(cost);
 			else {
 				const before = first.get(today);
@@ -77,8 +106,42 @@ export class Meter {
 			const values = [...others, ...first.values()].filter((value) => value < 0).sort((a, b) => a - b);
 			const sums = new Float64Array(Math.min(values.length, MOST_PARTS) + 1);
 			for (let n = 1; n < sums.length; n++) sums[n] = sums[n - 1] + values[n - 1];
-			this.#apart.unshift(sums);
+			apart.unshift(sums);
 		}
+		return apart;
+	}
+
+	#countPairs(order: readonly number[]): void {
+		const { feeders, degrees } = this.pricer;
+		const rank = new Map(order.map((at, n) => [at, n]));
+		feeders.forEach((feeder, at) => {
+			const n = rank.get(at);
+			if (feeder >= 0 && n !== undefined && n > (rank.get(feeder) ?? -1))
+				this.later[feeder] += this.saves[at];
+		});
+		const pairs = order.flatMap((at, n) => {
+			const other = rank.get(feeders[at]);
+			if (other === undefined) return [];
+			let saved = this.rates.moves - this.#share(at) - this.#share(feeders[at]);
+			// On one channel today, one of them changes: that is counted here where it is not where they bring something.
+			if (this.cost[at] >= 0 && this.cost[feeders[at]] >= 0 && this.#clash(at, feeders[at]))
+				saved -=
+					Math.min(this.#changing(at), this.#changing(feeders[at])) /
+					Math.max(degrees[at], degrees[feeders[at]]);
+			return saved > 0 ? [{ first: Math.min(n, other), saved }] : [];
+		});
+		pairs.sort((a, b) => b.saved - a.saved);
+		this.#pairs = Array.from({ length: order.length + 1 }, (_, from) => {
+			const sums = [0];
+			for (const { first, saved } of pairs) if (first >= from) sums.push(sums.at(-1)! + saved);
+			return Float64Array.from(sums);
+		});
+	}
+
+	#clash(a: number, b: number): boolean {
+		if (this.pricer.isBox(a) || this.pricer.isBox(b)) return false;
+		const [first, second] = [a, b].map((at) => this.pricer.choice(at, this.out).today?.mask ?? 0);
+		return (first & second) !== 0;
 	}
 
 	/** What it costs more at least if a node does not keep today's channels. */
@@ -93,10 +156,28 @@ export class Meter {
 		return this.#gains[Math.min(this.#narrow, to)] - this.#gains[Math.min(this.#narrow, from)];
 	}
 
-	/** What so many of the narrow nodes from one on bring at most. */
-	narrowGain(from: number, many: number): number {
-		const sums = this.#apart[from - this.#narrow];
-		return sums[Math.min(sums.length - 1, many)];
+	/** What so many of the narrow nodes from one on bring at most, where there is so much load to spare. */
+	narrowGain(from: number, many: number, spare: number): number {
+		let most = -Infinity;
+		for (const { toll, apart } of this.#tables) {
+			// Whoever joins pays for its load, and gets back at most what there is to spare.
+			if (toll > 0 && spare === Infinity) break;
+			const sums = apart[from - this.#narrow];
+			const gain = sums[Math.min(sums.length - 1, many)] - toll * (toll > 0 ? spare : 0);
+			if (gain > most) most = gain;
+		}
+		return Math.min(0, most);
+	}
+
+	/** What so many pairs save at most that join together, both from one place of the order on. */
+	pairGain(from: number, many: number): number {
+		const sums = this.#pairs[Math.min(from, this.#pairs.length - 1)];
+		return sums[Math.min(many, sums.length - 1)];
+	}
+
+	/** What a node costs is shared by the pairs of today that it is in. */
+	#share(at: number): number {
+		return Math.max(0, this.cost[at]) / Math.max(1, this.pricer.degrees[at]);
 	}
 
 	/** What the channels of a set cost beyond what its members cost by themselves: none has one twice. */
@@ -109,4 +190,13 @@ export class Meter {
 		const sum = Math.max(least, (parts * (parts + 1)) / 2);
 		return Math.max(0, this.rates.moves * changed + this.rates.channels * sum - counted);
 	}
+}
+
+/** What those that bring anything typically bring for their load. */
+function typicalRatio(nodes: readonly (readonly [number, number])[]): number {
+	const ratios = nodes
+		.filter(([cost, load]) => cost < 0 && load > 0)
+		.map(([cost, load]) => -cost / load)
+		.sort((a, b) => a - b);
+	return ratios.length === 0 ? 0 : ratios[ratios.length >> 1];
 }

@@ -35,10 +35,13 @@ export class Pricer {
 	readonly homes: number[];
 	/** Index of the node that each node's cable comes from today, or -1. */
 	readonly feeders: number[];
+	/** How many cables of today each node has with others. */
+	readonly degrees: number[];
 	/** Outs that price every set alike, but for the cable that is in them today. */
 	readonly kinds: number[];
 	readonly #known = new Map<number | string, Price | null>();
 	readonly #given = new Map<number | string, Given | null>();
+	readonly #pairs: number[];
 	readonly #allowed: boolean[][];
 	readonly #choices: Choice[][];
 	readonly #base: number;
@@ -60,6 +63,10 @@ export class Pricer {
 		this.#allowed = this.nodes.map((node) =>
 			task.outs.map((out) => compatible(node, out) && (node.lockOut === null || node.lockOut === out.id))
 		);
+		this.degrees = this.feeders.map(
+			(feeder, at) => (feeder < 0 ? 0 : 1) + this.feeders.filter((other) => other === at).length
+		);
+		this.#pairs = pairsBy(this.feeders);
 		const most = shared ? crowd(task) : 1;
 		// Outs with the same reserved channels offer the same ones.
 		const reserved = new Map<string, number>();
@@ -99,6 +106,11 @@ export class Pricer {
 	}
 
 	readonly #scopes: number[];
+
+	/** How many nodes of so many can hang on one another as they do today, at most. */
+	pairsOf(many: number): number {
+		return this.#pairs[Math.min(many, this.#pairs.length - 1)];
+	}
 
 	isBox(at: number): boolean {
 		return at >= this.devices.length;
@@ -221,4 +233,19 @@ export class Pricer {
 					.some((other) => other.model === device.model && other.present.deviceId === device.present.deviceId)
 		).length;
 	}
+}
+
+/** By how many there are: the most of them that can hang on another one of them. Of each group that hangs together, all but one. */
+function pairsBy(feeders: readonly number[]): number[] {
+	const head = (at: number): number => {
+		let top = at;
+		for (let n = 0; n < feeders.length && feeders[top] >= 0; n++) top = feeders[top];
+		return top;
+	};
+	const sizes = new Map<number, number>();
+	feeders.forEach((_, at) => sizes.set(head(at), (sizes.get(head(at)) ?? 0) + 1));
+	const pairs = [0];
+	for (const size of [...sizes.values()].sort((a, b) => b - a))
+		for (let n = 0; n < size; n++) pairs.push(pairs.at(-1)! + (n > 0 ? 1 : 0));
+	return pairs;
 }

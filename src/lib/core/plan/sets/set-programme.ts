@@ -47,7 +47,8 @@ export class SetProgramme {
 			placed.set(device.id, column);
 		}
 		this.#first = milp.columns;
-		columns.forEach(() => milp.choice());
+		// That none is chosen twice follows from the rows: a limit of one would take part in what things are worth.
+		columns.forEach(() => milp.column(0, 2, true));
 		const covers: Entry[][] = pricer.nodes.map(() => []);
 		const uses: Entry[][] = classes.map(() => []);
 		columns.forEach(({ devices, kind }, i) => {

@@ -7,12 +7,15 @@ import { Columns, type Held, type Relaxed } from './columns';
 import { firstAssignment, improve, measure, MEASURES, type Assignment } from './improve';
 import { Pricer } from './price';
 import { readReturns, settle, type PlainGoal, type Returns, type SetProgramme } from './set-programme';
-import type { SetColumn } from './set-columns';
 
 /** Changes that are tried on a plan before the solver is asked. */
 const TRIES = 20_000;
 /** Columns that are tried first, the cheapest by reduced cost; most often they are enough. */
 const FEW = [800, 1500, 3000, 6000];
+/** How much of the time that is left goes into what is listed already. */
+const SHARE = 0.15;
+/** And at most into the relaxation of a goal, so that those after it have theirs. */
+const RELAXING = 0.6;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const EPSILON = 1e-6;
 
@@ -33,6 +36,8 @@ class SetSolve {
 	#assignment: Assignment = [];
 	#returns: Returns = { backs: new Map(), merges: new Map() };
 	#wanted: number[] = [];
+	/** Whether the plan comes from the programme since it was bettered by trying changes. */
+	#taken = false;
 
 	constructor(
 		readonly task: PlanTask,
@@ -87,8 +92,11 @@ class SetSolve {
 					!this.pricer.devices[i].noOut &&
 					(this.pricer.devices[i].back === null || this.#returns.backs.has(this.pricer.devices[i].id))
 			);
-		this.#assignment = firstAssignment(this.pricer, this.#wanted);
+		this.#assign(firstAssignment(this.pricer, this.#wanted));
 		this.#better('unplaced', { goal: 0, tries: 5 * TRIES });
+		this.#show();
+		// A plan that is good in every way, before anything is proved of it.
+		for (const goal of MEASURES.slice(1)) if (!this.solver.over) this.#better(goal, { goal: 0 });
 		this.#show();
 	}
 
@@ -101,12 +109,17 @@ class SetSolve {
 		aim: { goal: number; target?: number; notch?: number; tries?: number }
 	): void {
 		const at = MEASURES.indexOf(goal);
-		this.#assignment = improve(this.pricer, this.#assignment, this.#wanted, {
-			at,
-			tries: TRIES,
-			notch: 1,
-			...aim
-		});
+		this.#taken = false;
+		this.#assign(
+			improve(this.pricer, this.#assignment, this.#wanted, { at, tries: TRIES, notch: 1, ...aim })
+		);
+	}
+
+	/** Takes a plan, without the boxes that it can do without: they cost what it does not count. */
+	#assign(assignment: Assignment): void {
+		this.#assignment = settle(this.pricer, this.#columns.classes, assignment).map((set, out) => [
+			...useful(this.pricer, out, set)
+		]);
 	}
 
 	/** What is reached so far, as rows hold it. */
@@ -132,6 +145,11 @@ class SetSolve {
 	}
 
 	#decided(result: GoalResult): void {
+		// What was left open before may have become better since, by chance.
+		for (const before of this.#goals) {
+			before.value = before.goal === 'busiest' ? this.#load() : this.#known(before.goal);
+			before.proved ||= before.value <= before.bound + EPSILON;
+		}
 		this.#goals.push(result);
 		this.#report(result.goal, result.value, result.bound);
 		this.#show();
@@ -139,28 +157,28 @@ class SetSolve {
 
 	#take(programme: SetProgramme, values: Float64Array): void {
 		const { assignment, returns } = programme.read(values);
-		this.#assignment = assignment;
+		this.#assign(assignment);
 		this.#returns = returns;
 		this.#wanted = assignment
 			.flat()
 			.filter((at) => !this.pricer.isBox(at))
 			.sort((a, b) => a - b);
-		this.#columns.addSets(assignment);
+		this.#columns.addSets(this.#assignment);
+		this.#taken = true;
 		this.#show();
 	}
 
 	/** Value of a goal of the best plan known, counted from its sets and its returns. */
 	#known(goal: PlainGoal): number {
 		const { task, pricer } = this;
-		const settled = settle(pricer, this.#columns.classes, this.#assignment);
-		const placed = settled.flat().filter((at) => !pricer.isBox(at));
+		const placed = this.#assignment.flat().filter((at) => !pricer.isBox(at));
 		if (goal === 'unplaced') {
 			const unfed = task.devices.filter(({ id, into }) => into === null && this.#returns.backs.has(id));
 			return this.#real - placed.length - unfed.length;
 		}
 		return (
 			this.#constant(goal) +
-			measure(pricer, settled, 0)[MEASURES.indexOf(goal)] +
+			measure(pricer, this.#assignment, 0)[MEASURES.indexOf(goal)] +
 			this.#columns
 				.programme([], [])
 				.returnCost(goal, this.#returns, new Set(placed.map((i) => pricer.devices[i].id)))
@@ -171,19 +189,23 @@ class SetSolve {
 		const constant = this.#constant(goal);
 		this.#columns.addSets(this.#assignment);
 		let known = this.#known(goal);
-		if (goal !== 'unplaced' && known > 0 && !this.solver.over) {
+		if (goal !== 'unplaced' && known > 0 && this.#taken && !this.solver.over) {
 			this.#better(goal, { goal: 0 });
 			this.#columns.addSets(this.#assignment);
 			known = this.#known(goal);
 		}
 		// Nothing is better than none.
 		if (known === 0) return this.#decided({ goal, value: 0, bound: 0, proved: true });
-		const held = this.#held();
-		const relaxed = this.#columns.relax(held, goal, known - constant - 1);
+		const solver = this.solver.part(RELAXING);
+		const relaxed = this.#columns.relax(this.#held(), goal, known - constant - 1, { solver });
 		if (!relaxed) return this.#decided({ goal, value: known, bound: 0, proved: false });
 		const low = relaxed.bound + constant;
 		const bound = Math.min(known, Math.max(0, Math.ceil(low - EPSILON)));
 		this.#report(goal, known, bound);
+		if (known > bound) {
+			this.#listed(goal, relaxed);
+			known = this.#known(goal);
+		}
 		// Aim at the bound, then one above, and so on: only columns within that reach can take part.
 		for (let target = bound; target < known; target++) {
 			const status = this.#seek(relaxed, target - low, ({ milp, goals }) =>
@@ -195,6 +217,19 @@ class SetSolve {
 		}
 		this.#columns.limit(relaxed, known - low);
 		this.#decided({ goal, value: known, bound: known, proved: true });
+	}
+
+	/** The best plan of the sets that are listed so far, if it is found in a short time. */
+	#listed(goal: PlainGoal, { programme }: Relaxed): void {
+		const run = this.solver.run(programme.milp, {
+			goal: programme.goals[goal],
+			seconds: SHARE * this.solver.leftSeconds
+		});
+		if (!run.values) return;
+		const before = [this.#assignment, this.#returns, this.#wanted] as const;
+		const was = this.#known(goal);
+		this.#take(programme, run.values);
+		if (this.#known(goal) > was) [this.#assignment, this.#returns, this.#wanted] = before;
 	}
 
 	/**
@@ -255,43 +290,49 @@ class SetSolve {
 		return 'stopped';
 	}
 
+	#load(): number {
+		return measure(this.pricer, this.#assignment, 0)[MEASURES.indexOf('busiest')];
+	}
+
 	/** The least load that a plan can keep to. */
 	#busiest(): void {
 		const { pricer, solver } = this;
-		const load = () => measure(pricer, this.#assignment, 0)[MEASURES.indexOf('busiest')];
 		const steps = commonStep(pricer.devices.map(({ bytesPerSecond }) => bytesPerSecond));
 		const step = steps || 1e-3;
 		const up = (value: number) => Math.ceil(value / step - EPSILON) * step;
 		const total = this.#wanted.reduce((sum, i) => sum + pricer.devices[i].bytesPerSecond, 0);
 		const even = up(total / this.task.outs.length);
-		if (load() > even && !solver.over) this.#better('busiest', { goal: 0, target: even, notch: steps || 1 });
+		if (this.#load() > even && !solver.over)
+			this.#better('busiest', { goal: 0, target: even, notch: steps || 1 });
 		this.#columns.addSets(this.#assignment);
 		const held = this.#held();
 		// What the relaxation cannot do, nobody can.
 		const impossible = (limit: number): boolean | null => {
-			const relaxed = this.#columns.relax(held, null, EPSILON, limit);
-			return relaxed && (relaxed.bound > EPSILON || (relaxed.complete ? false : null));
+			const relaxed = this.#columns.relax(held, null, EPSILON, { load: limit, solver: part });
+			if (!relaxed) return null;
+			return relaxed.bound > EPSILON || (relaxed.run.bound <= EPSILON ? false : null);
 		};
-		let [low, high] = [0, Math.round(load() / step)];
+		const part = solver.part(RELAXING);
+		let [low, high] = [0, Math.round(this.#load() / step)];
 		let open = false;
 		for (let middle = high - 1; low < high && !open; middle = Math.floor((low + high) / 2)) {
-			const answer = solver.over ? null : impossible(middle * step);
+			const answer = part.over ? null : impossible(middle * step);
 			if (answer === null) open = true;
 			else if (answer) low = middle + 1;
 			else high = middle;
-			this.#report('busiest', load(), low * step);
+			this.#report('busiest', this.#load(), low * step);
 		}
 		// Then from below: the first that is possible is the best.
-		let value = load();
+		let value = this.#load();
 		while (!open && low * step < value - EPSILON) {
 			this.#better('busiest', { goal: 0, target: low * step, notch: steps || 1 });
 			this.#columns.addSets(this.#assignment);
-			value = load();
+			value = this.#load();
 			if (low * step >= value - EPSILON) break;
 			const status = this.#within(held, low * step);
 			if (status === 'infeasible') low++;
 			else if (status === 'stopped') open = true;
-			value = load();
+			value = this.#load();
 			this.#report('busiest', value, low * step);
 		}
 		this.#columns.limitLoad(value);
@@ -308,7 +349,10 @@ class SetSolve {
 		// The last goal that is not nought leaves the fewest sets: all others cost more than there is to spend.
 		const last = held.findLast(({ value }) => value > EPSILON);
 		const others = held.filter((entry) => entry !== last);
-		const relaxed = this.#columns.relax(last ? others : held, last?.goal ?? 'channels', Infinity, limit);
+		const relaxed = this.#columns.relax(last ? others : held, last?.goal ?? 'channels', Infinity, {
+			load: limit,
+			solver: this.solver.part(RELAXING)
+		});
 		if (!relaxed) return 'stopped';
 		const reach = last ? last.value - relaxed.bound : Infinity;
 		if (reach < -EPSILON) return 'infeasible';
@@ -324,8 +368,8 @@ class SetSolve {
 			merges: this.#returns.merges,
 			feeds: new Map()
 		};
-		settle(pricer, this.#columns.classes, this.#assignment).forEach((set, out) => {
-			for (const { at, hop, via, channels } of pricer.hang(out, useful(pricer, out, set))) {
+		this.#assignment.forEach((set, out) => {
+			for (const { at, hop, via, channels } of pricer.hang(out, set)) {
 				const place = { out: task.outs[out].id, hop, via };
 				if (pricer.isBox(at)) layout.boxes.set(pricer.nodes[at].id, place);
 				else layout.feeds.set(pricer.nodes[at].id, { ...place, channels });
