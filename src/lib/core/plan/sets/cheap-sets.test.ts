@@ -70,6 +70,18 @@ describe('cheap sets', () => {
 		expect({ seed, missed }).toEqual({ seed, missed: [] });
 		// None that is not cheap.
 		for (const column of found.columns) expect(costOf(column)).toBeLessThan(-0.5);
+		// Without members that bring nothing, the cheapest are found all the same.
+		const spare = cheapSets(pricer, classes, rates, {
+			below: -0.5,
+			each: Infinity,
+			load,
+			limits,
+			spare: true
+		});
+		classes.forEach((_, kind) => {
+			const costs = wanted.filter((column) => column.kind === kind).map(costOf);
+			if (costs.length > 0) expect(spare.least[kind]).toBeLessThanOrEqual(Math.min(...costs) + 1e-6);
+		});
 		expect(Math.min(...found.least)).toBeLessThanOrEqual(Math.min(0, ...wanted.map(costOf)) + 1e-9);
 	}
 

@@ -16,6 +16,11 @@ export interface Wanted {
 	each: number;
 	/** Sets with more load than this are of no use. */
 	load: number;
+	/**
+	 * Leaves out sets that would be no dearer without one of their members: of what is cheap, the cheapest are found all
+	 * the same.
+	 */
+	spare?: boolean;
 	/** Further limits. */
 	limits: readonly Limit[];
 	/** Sets that may take part at all. */
@@ -64,6 +69,8 @@ export function cheapSets(pricer: Pricer, classes: readonly OutClass[], rates: R
 	return { columns, least, all };
 }
 
+/** A node that brings less than this brings nothing. */
+export const NOTHING = 1e-9;
 /** Steps between two looks at the clock. */
 const STEPS = 1024;
 
@@ -104,6 +111,8 @@ class Search {
 	/** What hangs on each node today. */
 	readonly #fed: number[][];
 	readonly #inside: Uint8Array;
+	/** Nodes that bring nothing by themselves. */
+	readonly #idle: boolean[];
 
 	constructor(
 		readonly pricer: Pricer,
@@ -128,6 +137,7 @@ class Search {
 				at !== home &&
 				(only < 0 || only === at || pricer.isBox(at)) &&
 				cost[at] !== Infinity &&
+				!(wanted.spare && this.#useless(at)) &&
 				nodes[at].bytesPerSecond <= wanted.load + 1e-6
 			)
 				this.#order.push(at);
@@ -136,11 +146,36 @@ class Search {
 		this.#wide = this.#order.filter((at) => wide(at) === 0).length;
 		this.#widest = Math.max(0, ...nodes.map(({ thrus }) => thrus.length));
 		this.#order.forEach((at, rank) => (this.#rank[at] = rank));
+		this.#idle = nodes.map((_, at) => this.#bringsNothing(at));
 		this.#fed = nodes.map(() => []);
 		feeders.forEach((feeder, at) => {
 			if (feeder >= 0) this.#fed[feeder].push(at);
 		});
 		for (const meter of this.#meters) meter.count(this.#order, this.#wide);
+	}
+
+	/**
+	 * Whether a set is no dearer without a node: it brings nothing by any meter, no cable of today is between it and another
+	 * one, and what hangs on it can hang where it hung.
+	 */
+	#useless(at: number): boolean {
+		return this.pricer.degrees[at] === 0 && this.#bringsNothing(at);
+	}
+
+	#bringsNothing(at: number): boolean {
+		return (
+			this.pricer.nodes[at].thrus.length < 2 &&
+			at !== this.only &&
+			this.#meters.every(({ cost }) => cost[at] >= -NOTHING)
+		);
+	}
+
+	/** Whether a node is only of use for a cable of today, and nobody at the other end is, or can still come to be, in the set. */
+	#pointless(at: number): boolean {
+		if (!this.wanted.spare || !this.#idle[at]) return false;
+		const feeder = this.pricer.feeders[at];
+		const there = (other: number) => this.#inside[other] === 1 || this.#rank[other] > this.#rank[at];
+		return !(feeder >= 0 && there(feeder)) && !this.#fed[at].some(there);
 	}
 
 	run(): { best: { column: SetColumn; value: number }[]; all: boolean } {
@@ -219,6 +254,7 @@ class Search {
 		go: (members: number[], next: Sum) => void
 	): void {
 		const at = this.#order[n];
+		if (this.#pointless(at)) return;
 		const spare = this.#spare(sum) - this.pricer.nodes[at].bytesPerSecond;
 		const next = this.#joined(sum, at, (m, cost, feeding, waiting) => {
 			const more = gain ? gain[m] : this.#meters[m].narrowGain(n + 1, many, spare);

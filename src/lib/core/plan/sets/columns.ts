@@ -1,7 +1,8 @@
 import { terms } from '../milp';
 import type { Run, Solver } from '../solver';
 import type { PlanTask } from '../task';
-import { cheapSets, type Limit } from './cheap-sets';
+import { cheapSets, NOTHING, type Limit } from './cheap-sets';
+import { MOST_PARTS } from './meter';
 import { reducedCost, type Rates } from './rates';
 import type { Pricer } from './price';
 import { columnKey, SetProgramme, type PlainGoal } from './set-programme';
@@ -127,6 +128,7 @@ export class Columns {
 			for (const { below, steps } of LOOKS) {
 				const { columns, least, all } = cheapSets(this.pricer, this.classes, rates, {
 					below,
+					spare: true,
 					limits: this.#limits,
 					each: EACH,
 					load,
@@ -138,7 +140,8 @@ export class Columns {
 				if (all) {
 					// As many sets of a class as it has outs could each be that much cheaper than nothing.
 					const slack = this.classes.reduce(
-						(sum, { outs }, kind) => sum + outs.length * Math.min(below, least[kind]),
+						(sum, { outs }, kind) =>
+							sum + outs.length * (Math.min(below, least[kind]) - MOST_PARTS * NOTHING),
 						0
 					);
 					const bound = run.bound + slack;
