@@ -57,18 +57,21 @@ async function planning(row: Row): Promise<void> {
 	}
 }
 
-/** Studios with everything in them: parts, loose channels, wide thru sockets, boxes, locks, reserved channels. */
+/**
+ * Studios with everything in them: parts, loose channels, wide thru sockets, boxes, locks, reserved channels. Devices,
+ * outs, seconds for the goals, and how many studios are drawn.
+ */
 const MIXED = [
-	[24, 8, 3],
-	[64, 24, 15]
+	[24, 8, 3, 10],
+	[64, 24, 15, 5]
 ] as const;
 
 async function mixtures(row: Row): Promise<void> {
 	const highs = await loadHighs();
 	for (const policy of Object.keys(POLICIES) as Policy[])
-		for (const [devices, outs, limit] of MIXED) {
-			const runs = [1, 2, 3, 4].map((seed) => {
-				const rig = mixedStudio(devices, outs, seed);
+		for (const [devices, outs, limit, many] of MIXED) {
+			const runs = Array.from({ length: many }, (_, i) => {
+				const rig = mixedStudio(devices, outs, i + 1);
 				const started = performance.now();
 				let first = 0;
 				const plan = makePlan(highs, rig, {
