@@ -17,6 +17,12 @@ function allSets(many: number): number[][] {
 describe('cheap sets', () => {
 	let random = seeded(3);
 	const studio = (seed: number) => planTask(mixedStudio(8, 3, seed), 'shared-ports');
+	/** Now and then some outs are of one TRS type, and some devices of the other. */
+	const withAdapters = (task: ReturnType<typeof studio>, seed: number): typeof task => ({
+		...task,
+		outs: task.outs.map((out, i) => ({ ...out, trs: (seed + i) % 4 === 0 ? 'trs-a' : null })),
+		devices: task.devices.map((device, i) => ({ ...device, intoTrs: (seed + i) % 2 === 0 ? 'trs-b' : null }))
+	});
 	const ratesFor = (pricer: Pricer, task: ReturnType<typeof studio>): Rates => ({
 		crowded: random() < 0.5 ? random() * 2 : 0,
 		moves: random() * 2,
@@ -32,7 +38,7 @@ describe('cheap sets', () => {
 
 	function compare(seed: number) {
 		random = seeded(100 + seed);
-		const task = studio(seed);
+		const task = withAdapters(studio(seed), seed);
 		const pricer = new Pricer(task);
 		const classes = outClasses(task, true);
 		const rates = ratesFor(pricer, task);

@@ -1,7 +1,7 @@
 import { Meter, MOST_PARTS } from './meter';
 import type { Price, Pricer } from './price';
 import { reducedCost, type Rates } from './rates';
-import type { OutClass, SetColumn } from './set-columns';
+import { freshOut, type OutClass, type SetColumn } from './set-columns';
 
 /** Only sets that cost no more than `reach` at these rates. */
 export interface Limit {
@@ -156,7 +156,7 @@ class Search {
 
 	/**
 	 * Whether a set is no dearer without a node: it brings nothing by any meter, no cable of today is between it and another
-	 * one, and what hangs on it can hang where it hung.
+	 * one, and what hangs on it can hang where it hung, right at the out without an adapter too.
 	 */
 	#useless(at: number): boolean {
 		return this.pricer.degrees[at] === 0 && this.#bringsNothing(at);
@@ -165,6 +165,7 @@ class Search {
 	#bringsNothing(at: number): boolean {
 		return (
 			this.pricer.nodes[at].thrus.length < 2 &&
+			!this.pricer.adapters[this.#out] &&
 			at !== this.only &&
 			this.#meters.every(({ cost }) => cost[at] >= -NOTHING)
 		);
@@ -360,7 +361,7 @@ class Search {
 
 	/** An out of the class where no member is at home. */
 	#fresh(set: readonly number[]): number | undefined {
-		return this.outs.find((other) => !set.some((at) => this.pricer.homes[at] === other));
+		return freshOut(this.pricer, this, set);
 	}
 
 	#stopped(): boolean {

@@ -6,7 +6,7 @@ import { MOST_PARTS } from './meter';
 import { reducedCost, type Rates } from './rates';
 import type { Pricer } from './price';
 import { columnKey, SetProgramme, type PlainGoal } from './set-programme';
-import { outClasses, setColumns, type OutClass, type SetColumn } from './set-columns';
+import { freshOut, outClasses, setColumns, type OutClass, type SetColumn } from './set-columns';
 
 /** A goal that is held at a value, without what no set has to do with. */
 export interface Held {
@@ -69,8 +69,7 @@ export class Columns {
 	/** An out that a column stands for. */
 	#outOf({ devices, out, kind }: SetColumn): number {
 		if (out >= 0) return out;
-		const { outs } = this.classes[kind];
-		return outs.find((other) => !devices.some((at) => this.pricer.homes[at] === other)) ?? outs[0];
+		return freshOut(this.pricer, this.classes[kind], devices) ?? this.classes[kind].outs[0];
 	}
 
 	add(columns: readonly SetColumn[]): void {

@@ -37,6 +37,8 @@ export class Pricer {
 	readonly feeders: number[];
 	/** How many cables of today each node has with others. */
 	readonly degrees: number[];
+	/** By out, whether anything needs an adapter there. */
+	readonly adapters: boolean[];
 	/** Outs that price every set alike, but for the cable that is in them today. */
 	readonly kinds: number[];
 	readonly #known = new Map<number | string, Price | null>();
@@ -66,6 +68,7 @@ export class Pricer {
 		this.degrees = this.feeders.map(
 			(feeder, at) => (feeder < 0 ? 0 : 1) + this.feeders.filter((other) => other === at).length
 		);
+		this.adapters = task.outs.map(({ trs }) => this.nodes.some(({ intoTrs }) => crosses(intoTrs, trs)));
 		this.#pairs = pairsBy(this.feeders);
 		const most = shared ? crowd(task) : 1;
 		// Outs with the same reserved channels offer the same ones.

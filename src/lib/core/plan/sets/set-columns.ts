@@ -12,7 +12,7 @@ export interface SetColumn {
 
 /** Outs that are alike but for the cable that is in them today. */
 export interface OutClass {
-	outs: number[];
+	outs: readonly number[];
 }
 
 /** Outs by what matters for a set's price; places matter only where `withPlaces`. */
@@ -33,6 +33,10 @@ export function outClasses(task: PlanTask, withPlaces: boolean): OutClass[] {
 	return [...classes.values()].map((outs) => ({ outs }));
 }
 
+/** An out of a class where no member of a set is at home. */
+export const freshOut = (pricer: Pricer, { outs }: OutClass, set: readonly number[]): number | undefined =>
+	outs.find((out) => !set.some((at) => pricer.homes[at] === out));
+
 /**
  * Sets on every class of outs. Where a member's cable could stay and that saves a move, the set goes to that very
  * out instead of anywhere in the class: letting it stay is never worse.
@@ -46,8 +50,8 @@ export function setColumns(
 	const columns: SetColumn[] = [];
 	for (const devices of sets) {
 		const homes = devices.map((i) => pricer.homes[i]).filter((out) => out >= 0);
-		classes.forEach(({ outs }, kind) => {
-			const fresh = outs.find((out) => !homes.includes(out));
+		classes.forEach((outs, kind) => {
+			const fresh = freshOut(pricer, outs, devices);
 			const price = fresh === undefined ? null : pricer.price(fresh, devices);
 			let stays = false;
 			for (const out of homes) {

@@ -6,7 +6,14 @@ import type { PlanTask } from '../task';
 import { Columns, type Held, type Relaxed } from './columns';
 import { firstAssignment, improve, measure, MEASURES, type Assignment } from './improve';
 import { Pricer } from './price';
-import { readReturns, settle, type PlainGoal, type Returns, type SetProgramme } from './set-programme';
+import {
+	columnKey,
+	readReturns,
+	settle,
+	type PlainGoal,
+	type Returns,
+	type SetProgramme
+} from './set-programme';
 
 /** Changes that are tried on a plan before the solver is asked. */
 const TRIES = 20_000;
@@ -33,6 +40,8 @@ class SetSolve {
 	readonly #goals: GoalResult[] = [];
 	readonly #real: number;
 	readonly #columns: Columns;
+	/** The programme without any set: what returns cost of a goal. */
+	readonly #bare: SetProgramme;
 	#assignment: Assignment = [];
 	#returns: Returns = { backs: new Map(), merges: new Map() };
 	#wanted: number[] = [];
@@ -46,6 +55,7 @@ class SetSolve {
 	) {
 		this.#real = task.devices.filter(({ box }) => !box).length;
 		this.#columns = new Columns(task, pricer, solver);
+		this.#bare = this.#columns.programme([], []);
 	}
 
 	solve(): Solved {
@@ -179,9 +189,7 @@ class SetSolve {
 		return (
 			this.#constant(goal) +
 			measure(pricer, this.#assignment, 0)[MEASURES.indexOf(goal)] +
-			this.#columns
-				.programme([], [])
-				.returnCost(goal, this.#returns, new Set(placed.map((i) => pricer.devices[i].id)))
+			this.#bare.returnCost(goal, this.#returns, new Set(placed.map((i) => pricer.devices[i].id)))
 		);
 	}
 
@@ -248,14 +256,12 @@ class SetSolve {
 		const used = new Set(
 			relaxed.programme.columns
 				.filter((_, i) => relaxed.run.values![relaxed.programme.columnOf(i)] > EPSILON)
-				.map((column) => JSON.stringify([column.devices, column.out, column.kind]))
+				.map(columnKey)
 		);
 		const cost = new Map(
 			listed.map((column) => [
 				column,
-				used.has(JSON.stringify([column.devices, column.out, column.kind]))
-					? -1
-					: Math.max(0, this.#columns.reduced(relaxed, column))
+				used.has(columnKey(column)) ? -1 : Math.max(0, this.#columns.reduced(relaxed, column))
 			])
 		);
 		// Columns of one cost in a mixed order, another one each time, so that a few of them still cover everything.
