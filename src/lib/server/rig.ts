@@ -6,6 +6,7 @@ import {
 	catalogueIds,
 	hostSchema,
 	inverses,
+	keepPorts,
 	rigDeviceOf,
 	rigPortId,
 	rigSchema,
@@ -83,19 +84,9 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 
 /** A host without what points at gear that is gone; it is back when the gear is. */
 function shownHost(host: Host, sockets: ReadonlySet<string>, devices: readonly RigDevice[]): Host {
-	const ports = host.ports.filter(({ port }) => sockets.has(port));
-	const known = (id: string | null) => (ports.some((port) => port.id === id) ? id : null);
 	return {
-		...host,
-		computer: devices.some(({ id }) => id === host.computer) ? host.computer : null,
-		ports,
-		tracks: host.tracks.map((track) => ({
-			...track,
-			input: known(track.input),
-			output: known(track.output),
-			// A track whose input is gone must not begin to take from all of them.
-			echo: track.echo && (track.input === null || known(track.input) !== null)
-		}))
+		...keepPorts(host, ({ port }) => sockets.has(port)),
+		computer: devices.some(({ id }) => id === host.computer) ? host.computer : null
 	};
 }
 

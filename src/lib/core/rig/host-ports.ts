@@ -66,22 +66,26 @@ export const portsFor = (host: Host, sockets: readonly Unshown[]): HostPort[] =>
 		)
 	);
 
-/** A host without the ports of a device; its tracks take from nowhere, and play nowhere, instead. */
-export function withoutPorts(index: RigIndex, host: Host, device: RigDevice): Host {
-	const gone = (id: string | null) =>
-		id !== null && device.ports.some((port) => port.id === index.hostPorts.get(id)?.port);
+/** A host with some of its ports alone; tracks that used the others take from nowhere, and play nowhere, instead. */
+export function keepPorts(host: Host, keep: (port: HostPort) => boolean): Host {
+	const ports = host.ports.filter(keep);
+	const kept = (id: string | null) => (ports.some((port) => port.id === id) ? id : null);
 	return {
 		...host,
-		ports: host.ports.filter(({ id }) => !gone(id)),
+		ports,
 		tracks: host.tracks.map((track) => ({
 			...track,
-			input: gone(track.input) ? null : track.input,
-			output: gone(track.output) ? null : track.output,
+			input: kept(track.input),
+			output: kept(track.output),
 			// A track whose input is gone must not begin to take from all of them.
-			echo: track.echo && !gone(track.input)
+			echo: track.echo && (track.input === null || kept(track.input) !== null)
 		}))
 	};
 }
+
+/** A host without the ports of a device. */
+export const withoutPorts = (host: Host, device: RigDevice): Host =>
+	keepPorts(host, ({ port }) => device.ports.every(({ id }) => id !== port));
 
 /** Interfaces and USB instruments whose ports other hosts have. */
 export const elsewhere = (rig: Rig, host: Host): RigDevice[] =>
@@ -102,7 +106,7 @@ export function takeOver(rig: Rig, host: Host, device: RigDevice): RigChange[] {
 	return [
 		...others.map((other): RigChange => ({
 			do: 'host',
-			host: withoutPorts(indexRig(rig), other, device)
+			host: withoutPorts(other, device)
 		})),
 		{ do: 'host', host: { ...host, ports: [...host.ports, ...numbered(host, ports)] } }
 	];

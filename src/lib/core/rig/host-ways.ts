@@ -3,8 +3,12 @@ import { checkJoin } from './join';
 import { canReceive, indexRig, isUsb, portName, type Placed } from './rig-index';
 import type { Rig } from './schema';
 
+const known = new WeakMap<Rig, ReadonlyMap<string, Placed>>();
+
 /** Where each device comes back to the computer: the interface's in, or its own USB port; merge boxes between or not. */
-export function returnSockets(rig: Rig): Map<string, Placed> {
+export function returnSockets(rig: Rig): ReadonlyMap<string, Placed> {
+	const before = known.get(rig);
+	if (before) return before;
 	const index = indexRig(rig);
 	const returned = new Map<string, Placed>();
 	for (const device of rig.devices) {
@@ -26,6 +30,7 @@ export function returnSockets(rig: Rig): Map<string, Placed> {
 			}
 		}
 	}
+	known.set(rig, returned);
 	return returned;
 }
 

@@ -1,5 +1,13 @@
 <script lang="ts">
-	import { ALL_CHANNELS, indexRig, portName, type Host, type HostPort, type Rig } from '$lib/core/rig';
+	import {
+		ALL_CHANNELS,
+		indexRig,
+		keepPorts,
+		portName,
+		type Host,
+		type HostPort,
+		type Rig
+	} from '$lib/core/rig';
 
 	/** The numbered ports that the computer shows: what each is enabled for, and who listens or plays. */
 	let {
@@ -17,16 +25,7 @@
 	/** A port that the computer no longer shows; tracks that used it stay, without it. */
 	const remove = (port: HostPort) =>
 		save(
-			{
-				ports: host.ports.filter(({ id }) => id !== port.id),
-				tracks: host.tracks.map((track) => ({
-					...track,
-					input: track.input === port.id ? null : track.input,
-					output: track.output === port.id ? null : track.output,
-					// Without an input it would take from all of them.
-					echo: track.echo && track.input !== port.id
-				}))
-			},
+			keepPorts(host, ({ id }) => id !== port.id),
 			`${port.name} removed.`
 		);
 	const setPort = (port: HostPort, values: Partial<HostPort>, says: string) =>

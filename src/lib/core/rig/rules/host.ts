@@ -256,7 +256,6 @@ export const hostRules: readonly Rule[] = [
 		title: 'Two hosts on one USB cable',
 		severity: 'warning',
 		check(rig) {
-			const index = indexRig(rig);
 			return rig.devices.flatMap((device) => {
 				const hosts = rig.hosts.filter(({ ports }) =>
 					ports.some((entry) => device.ports.some(({ id }) => id === entry.port))
@@ -271,7 +270,7 @@ export const hostRules: readonly Rule[] = [
 							title: `It belongs to ${kept.name}`,
 							changes: hosts
 								.filter((host) => host !== kept)
-								.map((host) => ({ do: 'host', host: withoutPorts(index, host, device) }))
+								.map((host) => ({ do: 'host', host: withoutPorts(host, device) }))
 						}))
 					}
 				];

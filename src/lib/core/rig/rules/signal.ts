@@ -113,7 +113,7 @@ export const signalRules: readonly Rule[] = [
 					says: `${sources.map(({ name }) => name).join(' and ')} each send their own clock: what follows them runs apart. One may lead.`,
 					about: sources.flatMap(({ device }) => device?.id ?? []),
 					cures: sources.map((kept): Cure => ({
-						title: `Let ${kept.name === 'The host' ? 'the host' : kept.name} lead`,
+						title: `Let ${kept.host ? hostName(indexRig(rig), kept.host) : kept.name} lead`,
 						changes: sources
 							.filter((source) => source !== kept)
 							.map(({ device, host }) =>
