@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { addDevice, backUp, device, expect, flip, result, start, test } from './studio';
 
 test.describe('at the real speed of the wire', () => {
@@ -121,6 +122,14 @@ test.describe('at the real speed of the wire', () => {
 	});
 });
 
+/** Presses the dump button once the app asks for it in this phase; the next asking may follow at once. */
+async function dumpWhenAsked(page: Page, phase: string): Promise<void> {
+	const progress = page.getByRole('region', { name: 'Progress' });
+	await expect(progress.getByRole('heading', { level: 2 })).toHaveText(phase);
+	await expect(progress.getByRole('alert')).toContainText('On the Nadir press DUMP ALL KITS.');
+	await page.getByRole('button', { name: 'DUMP ALL KITS' }).click();
+}
+
 test('a dump started at the panel, and a protected device refused with the right words', async ({ page }) => {
 	const { id } = await addDevice(page, 'Quillon Nadir — drum machine', 'Protected Nadir');
 	await backUp(page, id, () => page.getByRole('button', { name: 'DUMP ALL KITS' }).click());
@@ -134,11 +143,8 @@ test('a dump started at the panel, and a protected device refused with the right
 	await page.goto(`/gear/${id}/drawer`);
 	await page.keyboard.press('r');
 	await start(page);
-	for (const say of ['On the Nadir press DUMP ALL KITS.', 'On the Nadir press DUMP ALL KITS.']) {
-		await expect(page.getByRole('alert')).toContainText(say);
-		await page.getByRole('button', { name: 'DUMP ALL KITS' }).click();
-		await expect(page.getByRole('alert')).toBeHidden();
-	}
+	await dumpWhenAsked(page, 'Keeping what will be overwritten');
+	await dumpWhenAsked(page, 'Reading back to compare');
 	await expect(result(page)).toContainText('Refused');
 	await expect(result(page)).toContainText(
 		'its memory is protected, or it does not take exclusive messages now'
@@ -150,13 +156,9 @@ test('a dump started at the panel, and a protected device refused with the right
 	await flip(page, /Memory protect/, false);
 	await flip(page, /Exclusive/, true);
 	await start(page);
-	for (let time = 0; time < 2; time++) {
-		await expect(page.getByRole('alert')).toBeVisible();
-		await page.getByRole('button', { name: 'DUMP ALL KITS' }).click();
-		await expect(page.getByRole('alert')).toBeHidden();
-	}
+	await dumpWhenAsked(page, 'Keeping what will be overwritten');
+	await dumpWhenAsked(page, 'Reading back to compare');
 	await expect(result(page)).toContainText('1 slot written and read back equal, 0 already there');
-	expect((await device(page, 'Protected Nadir')).id).toBe(id);
 });
 
 test('faults of the bench end in plain words', async ({ page }) => {

@@ -46,6 +46,12 @@ export async function device(page: Page, name: string): Promise<Device> {
 	return all.find((entry) => entry.name === name)!;
 }
 
+/** The device whose page is open: a name may stand twice, above all where a test is tried again. */
+async function openDevice(page: Page): Promise<Device> {
+	const id = /\/gear\/([-\w]{9})/.exec(page.url())![1];
+	return (await (await page.request.get(`/api/v1/devices/${id}`)).json()) as Device;
+}
+
 /** Adds a device of a model by the two-field form, plugged in to a new unit where none is free. */
 export async function addDevice(page: Page, model: string, name: string): Promise<Device> {
 	await page.goto('/gear/new');
@@ -53,13 +59,13 @@ export async function addDevice(page: Page, model: string, name: string): Promis
 	await page.getByLabel('Your name for it').first().fill(name);
 	await page.getByRole('button', { name: 'Add', exact: true }).click();
 	await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
-	const added = await device(page, name);
+	const added = await openDevice(page);
 	if (!added.benchUnit) {
 		await page.goto(`/gear/${added.id}/ports`);
 		await page.getByRole('button', { name: /^Put a new/ }).click();
 		await expect(page.getByRole('group', { name: /^Front panel/ })).toBeVisible();
 	}
-	return device(page, name);
+	return openDevice(page);
 }
 
 export const result = (page: Page) => page.getByRole('region', { name: 'Result' });
