@@ -1,9 +1,9 @@
 import { recount } from './assemble';
 import type { GoalResult, Layout, Solved } from './layout';
 import type { Milp, Terms } from './milp';
-import { planModel, bestAlone, type PlanModel } from './model';
+import { planModel, bestAlone, chosenChannels, type PlanModel } from './model';
 import type { Goals } from './policy';
-import { readReturns } from './sets/set-programme';
+import { readBeside } from './sets/set-programme';
 import type { Run, Solver } from './solver';
 import type { Candidate, PlanTask } from './task';
 
@@ -147,10 +147,8 @@ const NOTHING: Terms = new Map();
 
 function readLayout(task: PlanTask, model: PlanModel, values: Float64Array): Layout {
 	const on = (column: number) => values[column] > 0.5;
-	const { backs, merges } = readReturns(model, values);
+	const { backs, merges } = readBeside(model, values);
 	const layout: Layout = { feeds: new Map(), boxes: new Map(), backs, merges, direct: new Map() };
-	const chosen = (options: readonly { covers: number[]; column: number }[]) =>
-		options.flatMap(({ covers, column }) => (on(column) ? covers : [])).sort((a, b) => a - b);
 	for (const out of task.outs) {
 		const here = task.devices.filter((device) =>
 			model.seats.get(device.id)?.some((seat) => seat.out === out && on(seat.here))
@@ -168,13 +166,13 @@ function readLayout(task: PlanTask, model: PlanModel, values: Float64Array): Lay
 			const channels =
 				task.policy === 'port-per-instrument'
 					? bestAlone(device, out.reserved)!
-					: chosen(studio ?? seat.options);
+					: chosenChannels(studio ?? seat.options, values);
 			layout.feeds.set(device.id, { out: out.id, hop, via, channels });
 		}
 	}
 	for (const { id } of task.direct) {
 		const options = model.studioOptions.get(id);
-		if (options) layout.direct.set(id, chosen(options));
+		if (options) layout.direct.set(id, chosenChannels(options, values));
 	}
 	return layout;
 }

@@ -1,5 +1,7 @@
 import type { Candidate, PlanTask } from '../task';
-import { allOf, each, sameChannels, type Draft, type Entry, type Option } from './draft';
+import { each, sameChannels, type Draft } from './draft';
+import { Clash, holdLock, kept, options, perDevice } from './options';
+import { keepReserved, studioChannels } from './studio-channels';
 
 /** The most devices that can hang on one out: levels of a chain, each as wide as the thru sockets above it allow. */
 export function crowd(task: PlanTask): number {
@@ -57,6 +59,13 @@ export function giveChannels(draft: Draft): void {
 	else wholeStudio(draft, listening);
 }
 
+function wholeStudio(draft: Draft, listening: Candidate[]): void {
+	studioChannels(draft);
+	for (const device of listening)
+		for (const { out, here } of draft.model.seats.get(device.id)!)
+			keepReserved(draft.model, device, out.reserved, [here]);
+}
+
 function alone({ model, channels, moves }: Draft, device: Candidate): void {
 	for (const { out, here } of model.seats.get(device.id)!) {
 		const block = bestAlone(device, out.reserved);
@@ -72,7 +81,7 @@ function alone({ model, channels, moves }: Draft, device: Candidate): void {
 function onePort(draft: Draft, listening: Candidate[]): void {
 	const { task, model, moves } = draft;
 	const most = crowd(task);
-	const clash = new Clash(draft);
+	const clash = new Clash(draft.model.milp);
 	for (const device of listening) {
 		const others = listening.filter((other) => other !== device);
 		for (const seat of model.seats.get(device.id)!) {
@@ -93,89 +102,4 @@ function onePort(draft: Draft, listening: Candidate[]): void {
 		}
 	}
 	clash.forbid();
-}
-
-function wholeStudio(draft: Draft, listening: Candidate[]): void {
-	const { task, model, moves } = draft;
-	const clash = new Clash(draft);
-	for (const device of listening) {
-		const own = options(draft, device.blocks, device.loose);
-		const placed = model.placed.get(device.id)!;
-		model.milp.equal([...each(own.map(({ column }) => column)), [placed, -perDevice(device)]], 0);
-		holdLock(draft, device, own, placed);
-		model.studioOptions.set(device.id, own);
-		clash.add('studio', own);
-		for (const { out, here } of model.seats.get(device.id)!)
-			for (const { covers, column } of own)
-				if (covers.some((channel) => out.reserved.includes(channel)))
-					model.milp.atMost(each([here, column]), 1);
-		moves.push([placed, 1], ...kept(draft, device, own));
-	}
-	for (const device of task.direct) {
-		const own = options(draft, device.blocks, []);
-		model.milp.equal(each(own.map(({ column }) => column)), 1);
-		model.studioOptions.set(device.id, own);
-		clash.add('studio', own);
-		draft.movesAtLeast++;
-		moves.push(
-			...each(
-				own.filter(({ covers }) => sameChannels(covers, device.present)).map(({ column }) => column),
-				-1
-			)
-		);
-	}
-	clash.forbid();
-}
-
-/** Loose channels are chosen one by one, blocks as a whole. */
-const perDevice = (device: Candidate) => (device.loose.length > 0 ? device.parts : 1);
-
-function options({ model, channels }: Draft, blocks: number[][], loose: number[]): Option[] {
-	return [...blocks, ...loose.map((channel) => [channel])].map((covers) => {
-		const column = model.milp.choice();
-		channels.push([column, covers.reduce((sum, channel) => sum + channel, 0)]);
-		return { covers, column };
-	});
-}
-
-/** A locked channel is among the loose ones, wherever the device is. */
-function holdLock({ model }: Draft, device: Candidate, own: Option[], here: number): void {
-	if (device.loose.length === 0 || device.lockChannel === null) return;
-	const locked = own.find(({ covers }) => covers[0] === device.lockChannel);
-	if (locked) model.milp.needs(here, locked.column);
-	else model.milp.fix(here, 0);
-}
-
-/** What is saved where a device keeps today's channels. */
-function kept(draft: Draft, device: Candidate, own: Option[]): Entry[] {
-	const today = device.present.channels;
-	if (device.loose.length === 0)
-		return each(
-			own.filter(({ covers }) => sameChannels(covers, today)).map(({ column }) => column),
-			-1
-		);
-	const same = own.filter(({ covers }) => today.includes(covers[0])).map(({ column }) => column);
-	return today.length === device.parts && same.length === device.parts ? [[allOf(draft, same), -1]] : [];
-}
-
-/** No channel twice within a scope. */
-class Clash {
-	readonly #covering = new Map<string, number[]>();
-	readonly #draft: Draft;
-
-	constructor(draft: Draft) {
-		this.#draft = draft;
-	}
-
-	add(scope: string, own: Option[]): void {
-		for (const { covers, column } of own)
-			for (const channel of covers) {
-				const key = `${scope} ${channel}`;
-				this.#covering.set(key, [...(this.#covering.get(key) ?? []), column]);
-			}
-	}
-
-	forbid(): void {
-		for (const columns of this.#covering.values()) this.#draft.model.milp.atMost(each(columns), 1);
-	}
 }

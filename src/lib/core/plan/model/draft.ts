@@ -67,7 +67,7 @@ export interface Draft {
 }
 
 /** A column that is 1 only where all of `columns` are. */
-export function allOf({ model }: Draft, columns: readonly number[]): number {
+export function allOf({ model }: { model: { milp: Milp } }, columns: readonly number[]): number {
 	const column = model.milp.share();
 	for (const condition of columns) model.milp.needs(column, condition);
 	return column;

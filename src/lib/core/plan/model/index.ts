@@ -1,4 +1,5 @@
 export { crowd, worthwhile, bestAlone } from './channels';
 export { bringBack } from './returns';
 export { each, sameChannels, type PlanModel, type Seat, type Option, type Entry } from './draft';
-export { commonStep, planModel } from './plan-model';
+export { chosenChannels, keepReserved, studioChannels } from './studio-channels';
+export { commonStep, movesAtLeast, planModel } from './plan-model';

@@ -13,6 +13,10 @@ export function commonStep(loads: readonly number[]): number {
 	return some.every(Number.isInteger) ? some.reduce(gcd, 0) : 0;
 }
 
+/** Moves that no plan can do without: USB cables to plug, and a channel for each device on one that does not keep its own. */
+export const movesAtLeast = (task: PlanTask): number =>
+	task.plugs.length + (task.policy === 'studio-wide-channels' ? task.direct.length : 0);
+
 /** Builds the programme for a task. Every plan that keeps the hard rules is a solution of it, and the other way round. */
 export function planModel(task: PlanTask): PlanModel {
 	const milp = new Milp();
@@ -47,7 +51,7 @@ export function planModel(task: PlanTask): PlanModel {
 		],
 		crowded: [],
 		moves: [],
-		movesAtLeast: task.plugs.length,
+		movesAtLeast: movesAtLeast(task),
 		away: [],
 		channels: []
 	};

@@ -5,7 +5,7 @@ import { planTask } from '../task';
 import { cheapSets } from './cheap-sets';
 import { Pricer } from './price';
 import { reducedCost, type Rates } from './rates';
-import { outClasses, setColumns } from './set-columns';
+import { outClasses, setColumns, type OutClass } from './set-columns';
 
 /** Every set of a small studio, and which of them are cheap at some rates, one by one. */
 function allSets(many: number): number[][] {
@@ -16,21 +16,53 @@ function allSets(many: number): number[][] {
 
 describe('cheap sets', () => {
 	let random = seeded(3);
-	const studio = (seed: number) => planTask(mixedStudio(8, 3, seed), 'shared-ports');
-	/** Now and then some outs are of one TRS type, and some devices of the other. */
-	const withAdapters = (task: ReturnType<typeof studio>, seed: number): typeof task => ({
+	const studio = (seed: number) =>
+		planTask(mixedStudio(8, 3, seed), seed % 5 === 0 ? 'studio-wide-channels' : 'shared-ports');
+	/**
+	 * Now and then some outs are of one TRS type and some devices of the other, an out keeps channels for the host, a
+	 * device has its out, and devices weigh alike.
+	 */
+	const varied = (task: ReturnType<typeof studio>, seed: number): typeof task => ({
 		...task,
-		outs: task.outs.map((out, i) => ({ ...out, trs: (seed + i) % 4 === 0 ? 'trs-a' : null })),
-		devices: task.devices.map((device, i) => ({ ...device, intoTrs: (seed + i) % 2 === 0 ? 'trs-b' : null }))
+		chain: seed % 6 === 1 ? 1 : task.chain,
+		outs: task.outs.map((out, i) => ({
+			...out,
+			trs: seed % 3 === 1 ? 'trs-a' : null,
+			reserved: (seed + i) % 3 === 0 ? [1, 2] : []
+		})),
+		devices: task.devices.map((device, i) => ({
+			...device,
+			intoTrs: (seed + i) % 2 === 0 ? 'trs-b' : null,
+			model: seed % 2 === 1 ? 'Tarn' : device.model,
+			present: { ...device.present, deviceId: (seed + i) % 4 === 0 ? null : i % 2 },
+			thrus: (seed + i) % 3 === 0 && !device.box ? [] : device.thrus,
+			lockOut: (seed + i) % 8 === 0 ? task.outs[seed % 3].id : device.lockOut,
+			bytesPerSecond: seed % 4 === 0 && !device.box ? 100 : device.bytesPerSecond
+		}))
 	});
-	const ratesFor = (pricer: Pricer, task: ReturnType<typeof studio>): Rates => ({
-		crowded: random() < 0.5 ? random() * 2 : 0,
-		moves: random() * 2,
-		away: random() < 0.5 ? random() : 0,
-		channels: random() < 0.5 ? random() * 0.3 : 0,
-		nodes: Float64Array.from(pricer.nodes, (_, i) => (pricer.isBox(i) ? -random() : random() * 5)),
-		outs: new Float64Array(task.outs.length)
-	});
+	/** Outs of one class are worth the same; now and then all are. */
+	const ratesFor = (pricer: Pricer, classes: readonly OutClass[], outWorth: () => number): Rates => {
+		const step = random() < 0.5 ? 1 : 1e-3;
+		const worthOf = (most: number) => Math.round((random() * most) / step) * step;
+		const nodes = () =>
+			Float64Array.from(pricer.nodes, (_, i) => (pricer.isBox(i) ? -worthOf(1) : worthOf(5)));
+		const same = random() < 0.5 ? nodes() : null;
+		const sameOut = random() < 0.5 ? outWorth() : null;
+		const outs = new Float64Array(pricer.task.outs.length);
+		const worth: Float64Array[] = [];
+		for (const entry of classes) {
+			const [there, value] = [same ?? nodes(), sameOut ?? outWorth()];
+			for (const out of entry.outs) [worth[out], outs[out]] = [there, value];
+		}
+		return {
+			crowded: random() < 0.5 ? random() * 2 : 0,
+			moves: random() * 2,
+			away: random() < 0.5 ? random() : 0,
+			channels: random() < 0.5 ? random() * 0.3 : 0,
+			worth,
+			outs
+		};
+	};
 
 	it('are all found, whatever the rates and limits are', () => {
 		for (let seed = 1; seed <= 400; seed++) compare(seed);
@@ -38,16 +70,12 @@ describe('cheap sets', () => {
 
 	function compare(seed: number) {
 		random = seeded(100 + seed);
-		const task = withAdapters(studio(seed), seed);
+		const task = varied(studio(seed), seed);
 		const pricer = new Pricer(task);
 		const classes = outClasses(task, true);
-		const rates = ratesFor(pricer, task);
-		const bound = ratesFor(pricer, task);
+		const rates = ratesFor(pricer, classes, () => -random() * 3);
+		const bound = ratesFor(pricer, classes, () => 0);
 		const limits = seed % 2 === 0 ? [{ rates: bound, reach: -1 }] : [];
-		classes.forEach(({ outs }) => {
-			const worth = -random() * 3;
-			for (const out of outs) rates.outs[out] = worth;
-		});
 		const load = seed % 3 === 0 ? 700 : Infinity;
 		const found = cheapSets(pricer, classes, rates, { below: -0.5, each: Infinity, load, limits });
 		expect(found.all).toBe(true);
@@ -76,27 +104,32 @@ describe('cheap sets', () => {
 		expect({ seed, missed }).toEqual({ seed, missed: [] });
 		// None that is not cheap.
 		for (const column of found.columns) expect(costOf(column)).toBeLessThan(-0.5);
-		// Without members that bring nothing, the cheapest are found all the same.
-		const spare = cheapSets(pricer, classes, rates, {
-			below: -0.5,
-			each: Infinity,
-			load,
-			limits,
-			spare: true
-		});
-		classes.forEach((_, kind) => {
-			const costs = wanted.filter((column) => column.kind === kind).map(costOf);
-			if (costs.length > 0) expect(spare.least[kind]).toBeLessThanOrEqual(Math.min(...costs) + 1e-6);
-		});
-		expect(Math.min(...found.least)).toBeLessThanOrEqual(Math.min(0, ...wanted.map(costOf)) + 1e-9);
+		const leastOf = (columns: typeof wanted) => Math.min(0, ...columns.map(costOf));
+		expect(leastOf(found.columns)).toBeLessThanOrEqual(leastOf(wanted) + 1e-9);
+		expect(Math.min(...found.least)).toBeCloseTo(leastOf(found.columns), 6);
+		// Without members that bring nothing, and without what others can stand in for, the cheapest are found all the same.
+		for (const thorough of [false, true]) {
+			const options = { below: -0.5, each: Infinity, load, limits, spare: true, thorough };
+			const few = cheapSets(pricer, classes, rates, options);
+			expect(few.columns.length).toBeLessThanOrEqual(found.columns.length);
+			expect({ seed, thorough, least: Math.min(0, ...few.columns.map(costOf)) }).toEqual({
+				seed,
+				thorough,
+				least: expect.closeTo(leastOf(found.columns), 6)
+			});
+			classes.forEach((_, kind) => {
+				const here = leastOf(found.columns.filter((column) => column.kind === kind));
+				expect(few.least[kind]).toBeLessThanOrEqual(here + 1e-6);
+			});
+		}
 	}
 
 	it('says when it did not look everywhere', () => {
 		const task = studio(1);
 		const pricer = new Pricer(task);
-		const rates = ratesFor(pricer, task);
-		const wanted = { below: 0, each: 2, load: Infinity, limits: [] };
 		const classes = outClasses(task, false);
+		const rates = ratesFor(pricer, classes, () => 0);
+		const wanted = { below: 0, each: 2, load: Infinity, limits: [] };
 		expect(cheapSets(pricer, classes, rates, { ...wanted, steps: 3 }).all).toBe(false);
 		expect(cheapSets(pricer, classes, rates, { ...wanted, each: Infinity, most: 2 }).all).toBe(false);
 		expect(cheapSets(pricer, classes, rates, wanted).all).toBe(true);

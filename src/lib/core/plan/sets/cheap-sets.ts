@@ -2,6 +2,7 @@ import { Meter, MOST_PARTS } from './meter';
 import type { Price, Pricer } from './price';
 import { reducedCost, type Rates } from './rates';
 import { freshOut, type OutClass, type SetColumn } from './set-columns';
+import { standIns } from './stand-ins';
 
 /** Only sets that cost no more than `reach` at these rates. */
 export interface Limit {
@@ -21,6 +22,12 @@ export interface Wanted {
 	 * the same.
 	 */
 	spare?: boolean;
+	/**
+	 * Leaves out, too, what another set can stand in for. It finds fewer kinds of sets; the cheapest are found all the same.
+	 */
+	thorough?: boolean;
+	/** By class, the least reduced cost of the sets that may not take part because they are listed. */
+	listed?: readonly number[];
 	/** Further limits. */
 	limits: readonly Limit[];
 	/** Sets that may take part at all. */
@@ -49,13 +56,19 @@ export function cheapSets(pricer: Pricer, classes: readonly OutClass[], rates: R
 	const columns: SetColumn[] = [];
 	const least = classes.map(() => 0);
 	let all = true;
-	for (const [kind, { outs }] of classes.entries()) {
-		const homes = pricer.homes.flatMap((out, at) => (outs.includes(out) ? [at] : []));
-		// Tight devices are looked at once with others, and once with nothing but boxes.
-		const alone = pricer.devices.flatMap(({ tight }, at) => (tight ? [at] : []));
-		for (const [home, only] of [-1, ...homes].flatMap((home) => [-1, ...alone].map((only) => [home, only]))) {
-			if (only >= 0 && home >= 0 && home !== only && !pricer.isBox(home)) continue;
-			const found = new Search(pricer, rates, wanted, kind, outs, home, only).run();
+	const searched: number[] = [];
+	for (const kind of inOrder(pricer, classes)) {
+		const { outs } = classes[kind];
+		const model = wanted.thorough
+			? searched.find((other) => covers(pricer, classes[other].outs[0], outs[0], rates, wanted.limits))
+			: undefined;
+		if (model !== undefined) {
+			// A set that can be there is no dearer than here: it was found there, or is listed.
+			const known = Math.min(least[model], wanted.listed?.[model] ?? 0);
+			least[kind] = Math.min(0, known + rates.outs[classes[model].outs[0]] - rates.outs[outs[0]]);
+		}
+		for (const start of startsOn(pricer, outs, model === undefined ? null : classes[model].outs[0])) {
+			const found = new Search(pricer, rates, wanted, kind, outs, start).run();
 			for (const { column, value } of found.best) {
 				columns.push(column);
 				if (value < least[kind]) least[kind] = value;
@@ -65,8 +78,82 @@ export function cheapSets(pricer: Pricer, classes: readonly OutClass[], rates: R
 			if ((!all && wanted.steps === undefined) || columns.length > (wanted.most ?? Infinity))
 				return { columns, least, all: false };
 		}
+		searched.push(kind);
 	}
 	return { columns, least, all };
+}
+
+/** What sets of a search have in common. */
+interface Start {
+	/** The node at home at the out, which stays right there, or -1. */
+	home: number;
+	/** A node that is in all of them, wherever it hangs, or -1; and nodes that are in none. */
+	must: number;
+	without?: readonly number[];
+	/** The only device beside boxes, or -1. */
+	only: number;
+}
+
+/** @param model an out whose sets are known: of those that could be there too, only those with a cable that stays here are of use */
+function startsOn(pricer: Pricer, outs: readonly number[], model: number | null): Start[] {
+	const homes = pricer.homes.flatMap((out, at) => (outs.includes(out) ? [at] : []));
+	// Tight devices are looked at once with others, and once with nothing but boxes.
+	const tight = pricer.devices.flatMap((device, at) => (device.tight ? [at] : []));
+	const isNew = (at: number) => pricer.allowed(at, outs[0]) && (model === null || !pricer.allowed(at, model));
+	const fresh = pricer.nodes.flatMap((_, at) => (isNew(at) ? [at] : []));
+	const others: Start[] =
+		model === null
+			? [-1, ...tight].map((only) => ({ home: -1, must: -1, only }))
+			: fresh.flatMap((must, n) =>
+					[-1, ...tight.filter((only) => only === must || pricer.isBox(must))].map((only) => ({
+						home: -1,
+						must,
+						only,
+						without: fresh.slice(0, n)
+					}))
+				);
+	return [
+		...others,
+		...homes.flatMap((home) =>
+			[-1, ...tight]
+				.filter((only) => only < 0 || home === only || pricer.isBox(home))
+				.map((only) => ({ home, must: -1, only }))
+		)
+	];
+}
+
+/** Classes by how little can be there: what the sets of one are known for may say it for another. */
+function inOrder(pricer: Pricer, classes: readonly OutClass[]): number[] {
+	const many = classes.map(({ outs }) => pricer.nodes.filter((_, at) => pricer.allowed(at, outs[0])).length);
+	const reserved = classes.map(({ outs }) => pricer.task.outs[outs[0]].reserved.length);
+	return classes
+		.map((_, kind) => kind)
+		.sort((a, b) => many[a] - many[b] || reserved[a] - reserved[b] || a - b);
+}
+
+/** Whether every set of nodes that can be on both outs, and is at home on neither, is no dearer on one than on another. */
+function covers(pricer: Pricer, one: number, other: number, rates: Rates, limits: readonly Limit[]): boolean {
+	const { outs } = pricer.task;
+	const [a, b] = [outs[one], outs[other]];
+	const all = [rates, ...limits.map((limit) => limit.rates)];
+	const counts = (goal: 'away' | 'channels') => all.some((at) => at[goal] > 0);
+	const channel = a.reserved.every((at) => b.reserved.includes(at));
+	return (
+		channel &&
+		// A change of channels that is saved might cost more than it brings.
+		(a.reserved.length === b.reserved.length || !counts('channels')) &&
+		(a.place === b.place || !counts('away')) &&
+		(a.trs === b.trs || (!pricer.adapters[one] && !pricer.adapters[other])) &&
+		(!a.off || b.off) &&
+		all.every(
+			({ outs: worth, worth: there }) =>
+				worth[one] >= worth[other] - NOTHING &&
+				pricer.nodes.every(
+					(_, at) =>
+						!pricer.allowed(at, one) || !pricer.allowed(at, other) || there[one][at] >= there[other][at]
+				)
+		)
+	);
 }
 
 /** A node that brings less than this brings nothing. */
@@ -74,25 +161,40 @@ export const NOTHING = 1e-9;
 /** Steps between two looks at the clock. */
 const STEPS = 1024;
 
-/** What is known of a set that is being put together. */
-interface Sum {
-	/** What it costs at least by each meter, member by member. */
-	cost: number[];
-	/** What its channels cost beyond that. */
-	extra: number[];
-	load: number;
-	parts: number;
-	real: number;
-	/** By each meter, what cables can save that go from members to those who may join, and the other way round. */
-	feeding: number[];
-	waiting: number[];
+/** What is known of a set that is being put together. Arrays are by meter. */
+class Frame {
+	/** What it costs at least, member by member. */
+	readonly cost: Float64Array;
+	/** What its channels cost at least beyond that. */
+	readonly extra: Float64Array;
+	/** What they cost member by member, and the least sums of them. */
+	readonly counted: Float64Array;
+	least = 0;
+	/** Of those that are on one channel today all but one change: a bit for each such channel, and how many do at least. */
+	shared = 0;
+	changed = 0;
+	load = 0;
+	parts = 0;
+	real = 0;
+	/** Whether one of its devices answers to every channel. */
+	omni = false;
+
+	constructor(meters: number) {
+		this.cost = new Float64Array(meters);
+		this.extra = new Float64Array(meters);
+		this.counted = new Float64Array(meters);
+	}
 }
 
 /**
  * Sets on the outs of one class: on any of them, or on the very one where `home` hangs today, with it, and it stays.
- * Of several devices, or of `only` one.
+ * Of several devices, or of `only` one; with `must` in them, if there is such a node.
  */
 class Search {
+	readonly home: number;
+	readonly only: number;
+	/** The node that is in all sets, or -1. */
+	readonly #first: number;
 	readonly #best: { column: SetColumn; value: number }[] = [];
 	#all = true;
 	#steps = 0;
@@ -111,8 +213,13 @@ class Search {
 	/** What hangs on each node today. */
 	readonly #fed: number[][];
 	readonly #inside: Uint8Array;
+	/** Members in the order in which they joined, and what is known of the set of the first so many. */
+	readonly #members: number[] = [];
+	readonly #frames: Frame[] = [];
 	/** Nodes that bring nothing by themselves. */
 	readonly #idle: boolean[];
+	/** By node, those that are to be in a set before it is, where only the cheapest sets are asked for. */
+	readonly #before: readonly number[][] | null;
 
 	constructor(
 		readonly pricer: Pricer,
@@ -120,10 +227,12 @@ class Search {
 		readonly wanted: Wanted,
 		readonly kind: number,
 		readonly outs: readonly number[],
-		readonly home: number,
-		readonly only: number
+		{ home, must, only, without = [] }: Start
 	) {
 		const { nodes, homes, feeders } = pricer;
+		this.home = home;
+		this.only = only;
+		this.#first = home >= 0 ? home : must;
 		this.#out = home < 0 ? outs[0] : homes[home];
 		this.#meters = [rates, ...wanted.limits.map((limit) => limit.rates)].map(
 			(at) => new Meter(pricer, at, this.#out, home, only < 0)
@@ -134,15 +243,21 @@ class Search {
 		this.#rank = new Int32Array(nodes.length).fill(-1);
 		for (let at = 0; at < nodes.length; at++)
 			if (
-				at !== home &&
+				at !== this.#first &&
 				(only < 0 || only === at || pricer.isBox(at)) &&
+				!without.includes(at) &&
 				cost[at] !== Infinity &&
 				!(wanted.spare && this.#useless(at)) &&
 				nodes[at].bytesPerSecond <= wanted.load + 1e-6
 			)
 				this.#order.push(at);
 		const wide = (at: number) => (nodes[at].thrus.length > 1 ? 0 : 1);
-		this.#order.sort((a, b) => wide(a) - wide(b) || cost[a] - cost[b]);
+		this.#order.sort(
+			(a, b) =>
+				wide(a) - wide(b) ||
+				rounded(cost[a]) - rounded(cost[b]) ||
+				nodes[a].bytesPerSecond - nodes[b].bytesPerSecond
+		);
 		this.#wide = this.#order.filter((at) => wide(at) === 0).length;
 		this.#widest = Math.max(0, ...nodes.map(({ thrus }) => thrus.length));
 		this.#order.forEach((at, rank) => (this.#rank[at] = rank));
@@ -152,6 +267,7 @@ class Search {
 			if (feeder >= 0) this.#fed[feeder].push(at);
 		});
 		for (const meter of this.#meters) meter.count(this.#order, this.#wide);
+		this.#before = wanted.thorough ? standIns(pricer, this.#out, this.#meters, this.#order) : null;
 	}
 
 	/**
@@ -173,41 +289,59 @@ class Search {
 
 	/** Whether a node is only of use for a cable of today, and nobody at the other end is, or can still come to be, in the set. */
 	#pointless(at: number): boolean {
-		if (!this.wanted.spare || !this.#idle[at]) return false;
+		return this.wanted.spare === true && this.#idle[at] && !this.#linked(at);
+	}
+
+	/** Whether another one, which is not in the set, could stand in for a node. */
+	#replaceable(at: number): boolean {
+		if (!this.#before) return false;
+		for (const other of this.#before[at]) if (this.#inside[other] === 0) return !this.#linked(at);
+		return false;
+	}
+
+	/** Whether somebody at the other end of a cable of today is in the set, or can still come to be. */
+	#linked(at: number): boolean {
+		if (this.pricer.degrees[at] === 0) return false;
 		const feeder = this.pricer.feeders[at];
-		const there = (other: number) => this.#inside[other] === 1 || this.#rank[other] > this.#rank[at];
-		return !(feeder >= 0 && there(feeder)) && !this.#fed[at].some(there);
+		if (feeder >= 0 && this.#comes(feeder, at)) return true;
+		for (const other of this.#fed[at]) if (this.#comes(other, at)) return true;
+		return false;
+	}
+
+	/** Whether a node is in the set, or comes later in the order than another. */
+	#comes(other: number, at: number): boolean {
+		return this.#inside[other] === 1 || this.#rank[other] > this.#rank[at];
 	}
 
 	run(): { best: { column: SetColumn; value: number }[]; all: boolean } {
-		const { home } = this;
-		const empty: Sum = {
-			cost: this.#meters.map(({ fixed }) => fixed),
-			extra: this.#meters.map(() => 0),
-			load: 0,
-			parts: 0,
-			real: 0,
-			feeding: this.#meters.map(() => 0),
-			waiting: this.#meters.map(() => 0)
-		};
-		if (home < 0) this.#wides(0, [], empty);
-		else if (this.#meters[0].cost[home] !== Infinity) {
-			const first = this.#joined(empty, home);
-			this.#inside[home] = 1;
-			if (first && this.#take([home], first)) this.#wides(0, [home], first);
+		const first = this.#first;
+		const empty = this.#frame(0);
+		this.#meters.forEach(({ fixed }, m) => (empty.cost[m] = fixed));
+		if (first >= 0) {
+			if (this.#meters[0].cost[first] === Infinity) return { best: [], all: true };
+			this.#push(first);
 		}
+		if (first < 0 || (this.#join(first) && this.#take())) this.#wides(0);
 		return { best: this.#best, all: this.#all };
 	}
 
+	#frame(many: number): Frame {
+		while (this.#frames.length <= many) this.#frames.push(new Frame(this.#meters.length));
+		return this.#frames[many];
+	}
+
 	/** Chooses among those with several thru sockets; then as many of all others as have room. */
-	#wides(from: number, set: readonly number[], sum: Sum): void {
-		const thrusOf = (at: number) => this.pricer.nodes[at].thrus.length;
-		const thrus = set.filter((at) => at !== this.home).map(thrusOf);
+	#wides(from: number): void {
+		const { nodes } = this.pricer;
+		const thrus = this.#members.flatMap((at) => (at === this.home ? [] : [nodes[at].thrus.length]));
 		const room = this.#room(thrus);
 		if (room < 0) return;
-		this.#narrow(this.#wide, set, sum, room);
+		this.#narrow(this.#wide, room);
+		const spare = this.#spare(this.#frame(this.#members.length));
 		for (let n = from; n < this.#wide && !this.#stopped(); n++) {
-			const with1 = [...thrus, thrusOf(this.#order[n])];
+			const at = this.#order[n];
+			if (this.#pointless(at) || this.#replaceable(at)) continue;
+			const with1 = [...thrus, nodes[at].thrus.length];
 			// So many more, of the widest there are, with the cheapest that then have room.
 			const rooms: number[] = [];
 			for (let many = 0; n + many < this.#wide; many++) {
@@ -219,124 +353,158 @@ class Search {
 			const gain = this.#meters.map((meter) =>
 				Math.min(
 					...rooms.map(
-						(most, many) =>
-							meter.wideGain(n + 1, n + 1 + many) + meter.narrowGain(this.#wide, most, this.#spare(sum))
+						(most, many) => meter.wideGain(n + 1, n + 1 + many) + meter.narrowGain(this.#wide, most, spare)
 					)
 				)
 			);
 			const joining = Math.max(...rooms.map((most, many) => most + many));
-			this.#add(n, set, sum, gain, joining, (members, next) => this.#wides(n + 1, members, next));
+			if (this.#enter(at, n + 1, gain, joining)) this.#wides(n + 1);
+			this.#leave(at);
 		}
 	}
 
-	#narrow(from: number, set: readonly number[], sum: Sum, room: number): void {
+	#narrow(from: number, room: number): void {
 		const [meter] = this.#meters;
+		const frame = this.#frame(this.#members.length);
+		const spare = this.#spare(frame);
+		const cost = frame.cost[0] + frame.extra[0];
 		for (let n = from; room > 0 && n < this.#order.length && !this.#stopped(); n++) {
+			const at = this.#order[n];
+			if (this.#pointless(at) || this.#replaceable(at)) continue;
 			// They stand in the order of what they cost: what comes later brings no more.
-			const more =
-				meter.narrowGain(n, room, this.#spare(sum)) - this.#stay(0, n, room, sum.feeding[0], sum.waiting[0]);
-			if (sum.cost[0] + sum.extra[0] + more >= this.#below[0]) return;
-			this.#add(n, set, sum, null, room - 1, (members, next) => this.#narrow(n + 1, members, next, room - 1));
+			const more = meter.narrowGain(n, room, spare) - this.#stay(0, n, room, 1);
+			if (cost + more >= this.#below[0]) return;
+			if (this.#enter(at, n + 1, null, room - 1)) this.#narrow(n + 1, room - 1);
+			this.#leave(at);
 		}
 	}
 
 	/**
-	 * Goes on with one more in a set, if what may still join could make it cheap enough.
-	 * @param gain what those who may join after it bring at most by each meter, but for cables that stay; `null` where
-	 * only narrow ones may
+	 * One more in the set.
+	 * @param from those who may join after it come from this place of the order on
+	 * @param gain what they bring at most by each meter, but for cables that stay; `null` where only narrow ones may
 	 * @param many so many may join
+	 * @returns whether those could make it cheap enough
 	 */
-	#add(
-		n: number,
-		set: readonly number[],
-		sum: Sum,
-		gain: readonly number[] | null,
-		many: number,
-		go: (members: number[], next: Sum) => void
-	): void {
-		const at = this.#order[n];
-		if (this.#pointless(at)) return;
-		const spare = this.#spare(sum) - this.pricer.nodes[at].bytesPerSecond;
-		const next = this.#joined(sum, at, (m, cost, feeding, waiting) => {
-			const more = gain ? gain[m] : this.#meters[m].narrowGain(n + 1, many, spare);
-			return cost + sum.extra[m] + more - this.#stay(m, n + 1, many, feeding, waiting) < this.#below[m];
-		});
-		if (!next) return;
-		const members = insert(set, at);
-		this.#inside[at] = 1;
-		if (this.#take(members, next) && this.#promising(next, gain, n + 1, many)) go(members, next);
-		this.#inside[at] = 0;
+	#enter(at: number, from: number, gain: readonly number[] | null, many: number): boolean {
+		this.#push(at);
+		return (
+			this.#join(at) &&
+			this.#promising(from, gain, many) &&
+			this.#take() &&
+			many > 0 &&
+			this.#promising(from, gain, many)
+		);
 	}
 
-	#promising(sum: Sum, gain: readonly number[] | null, from: number, many: number): boolean {
-		for (let m = 0; m < this.#below.length; m++) {
-			const more = gain ? gain[m] : this.#meters[m].narrowGain(from, many, this.#spare(sum));
-			const stay = this.#stay(m, from, many, sum.feeding[m], sum.waiting[m]);
-			if (sum.cost[m] + sum.extra[m] + more - stay >= this.#below[m]) return false;
-		}
+	#push(at: number): void {
+		this.#inside[at] = 1;
+		this.#members.push(at);
+	}
+
+	#leave(at: number): void {
+		this.#inside[at] = 0;
+		this.#members.pop();
+	}
+
+	#promising(from: number, gain: readonly number[] | null, many: number): boolean {
+		const frame = this.#frame(this.#members.length);
+		for (let m = 0; m < this.#below.length; m++)
+			if (frame.cost[m] + frame.extra[m] + this.#ahead(m, from, gain, many, frame) >= this.#below[m])
+				return false;
 		return true;
 	}
 
+	/** What those who may still join bring at most by a meter. */
+	#ahead(m: number, from: number, gain: readonly number[] | null, many: number, frame: Frame): number {
+		const more = gain ? gain[m] : this.#meters[m].narrowGain(from, many, this.#spare(frame));
+		return more - this.#stay(m, from, many, gain === null ? 1 : this.#widest);
+	}
+
 	/** Load that may still join. */
-	#spare({ load }: Sum): number {
+	#spare({ load }: Frame): number {
 		return Math.min(this.wanted.load, this.pricer.task.capacity) - load + 1e-6;
 	}
 
-	/** What cables that stay can save at most when so many join from one on. */
-	#stay(m: number, from: number, many: number, feeding: number, waiting: number): number {
+	/**
+	 * What cables that stay can save at most when so many join from one place of the order on.
+	 * @param thrus sockets of each at most
+	 */
+	#stay(m: number, from: number, many: number, thrus: number): number {
 		if (many <= 0) return 0;
 		const meter = this.#meters[m];
+		const { feeders, degrees } = this.pricer;
+		let [feeding, waiting] = [0, 0];
+		for (const at of this.#members) {
+			if (degrees[at] === 0) continue;
+			for (const fed of this.#fed[at])
+				if (this.#rank[fed] >= from && this.#inside[fed] === 0) feeding += meter.saves[fed];
+			const feeder = feeders[at];
+			if (feeder >= 0 && this.#rank[feeder] >= from && this.#inside[feeder] === 0)
+				waiting += meter.saves[feeder];
+		}
 		// Each that joins keeps one cable: from a member, or from another that joins. Members may keep theirs from it.
 		const joining = feeding + meter.pairGain(from, this.pricer.pairsOf(many));
-		return Math.min(meter.rates.moves * many, joining) + waiting;
+		const { moves } = meter.rates;
+		return Math.min(moves * many, joining) + Math.min(moves * many * thrus, waiting);
 	}
 
 	/**
-	 * What a set costs at least with one more; `null` where it would be too much for the out.
-	 * @param worth by each meter: whether it is worth it, at that cost
+	 * What the set costs at least with the one that came last.
+	 * @returns `false` where it would be too much for the out
 	 */
-	#joined(
-		sum: Sum,
-		at: number,
-		worth?: (m: number, cost: number, feeding: number, waiting: number) => boolean
-	): Sum | null {
+	#join(at: number): boolean {
 		const { pricer, wanted } = this;
+		const sum = this.#frame(this.#members.length - 1);
+		const next = this.#frame(this.#members.length);
 		const node = pricer.nodes[at];
-		const one = pricer.isBox(at) ? 0 : 1;
-		const load = sum.load + node.bytesPerSecond;
-		const parts = sum.parts + one * node.parts;
-		if (load > wanted.load + 1e-6 || load > pricer.task.capacity + 1e-9 || parts > MOST_PARTS) return null;
+		const real = !pricer.isBox(at);
+		next.load = sum.load + node.bytesPerSecond;
+		next.parts = sum.parts + (real ? node.parts : 0);
+		next.real = sum.real + (real ? 1 : 0);
+		next.omni = sum.omni || (real && node.omni);
+		if (next.load > wanted.load + 1e-6 || next.load > pricer.task.capacity + 1e-9) return false;
+		if (next.parts > MOST_PARTS || (next.omni && next.real > 1)) return false;
 		// Cables stay between it and what it hangs on today, or what hangs on it.
 		const feeder = pricer.feeders[at];
 		const hangs = feeder >= 0 && this.#inside[feeder] === 1;
 		let inside = 0;
 		for (const fed of this.#fed[at]) inside += this.#inside[fed];
 		const stay = (hangs ? 1 : 0) + Math.min(inside, node.thrus.length);
-		const waits = feeder >= 0 && this.#rank[feeder] > this.#rank[at];
-		const cost: number[] = [];
-		const feeding: number[] = [];
-		const waiting: number[] = [];
+		next.shared = sum.shared;
+		next.changed = sum.changed;
+		if (real) {
+			const { today } = pricer.choice(at, this.#out);
+			if (today === null || today.mask & sum.shared) next.changed++;
+			else next.shared |= today.mask & -today.mask;
+		}
+		next.least = sum.least + this.#meters[0].leastSum[at];
 		for (let m = 0; m < this.#meters.length; m++) {
 			const meter = this.#meters[m];
-			cost.push(sum.cost[m] + meter.cost[at] - meter.rates.moves * stay);
-			feeding.push(sum.feeding[m] + meter.later[at] - (hangs ? meter.saves[at] : 0));
-			waiting.push(sum.waiting[m] - inside * meter.saves[at] + (waits ? meter.saves[feeder] : 0));
-			if (worth && !worth(m, cost[m], feeding[m], waiting[m])) return null;
+			next.cost[m] = sum.cost[m] + meter.cost[at] - meter.rates.moves * stay;
+			next.counted[m] = sum.counted[m] + meter.channelCost[at];
+			next.extra[m] = Math.max(
+				sum.extra[m],
+				meter.extra(next.counted[m], next.least, next.parts, next.changed)
+			);
 		}
-		return { cost, extra: [...sum.extra], load, parts, real: sum.real + one, feeding, waiting };
+		return true;
 	}
 
-	/** Keeps a set if it is cheap enough, and counts what its channels cost. @returns whether more may join it */
-	#take(set: readonly number[], sum: Sum): boolean {
+	/** Keeps a set if it is cheap enough. @returns whether more may join it */
+	#take(): boolean {
 		const { pricer, rates } = this;
-		if (sum.real > 1 && set.some((at) => !pricer.isBox(at) && pricer.nodes[at].omni)) return false;
+		const sum = this.#frame(this.#members.length);
+		// What costs too much by itself is not asked for its price.
+		for (let m = 0; m < this.#below.length; m++)
+			if (sum.cost[m] + sum.extra[m] >= this.#below[m]) return true;
+		const set = this.#members.toSorted((a, b) => a - b);
 		const given = pricer.given(this.#out, set);
 		if (!given) return false;
 		this.#meters.forEach((meter, m) => {
-			sum.extra[m] = Math.max(sum.extra[m], meter.extra(set, sum.parts, given.changed));
+			const extra = meter.extra(sum.counted[m], sum.least, sum.parts, given.changed);
+			sum.extra[m] = Math.max(sum.extra[m], extra);
 		});
-		// What costs too much by itself is not asked for its price.
-		if (this.#meters.some((_, m) => sum.cost[m] + sum.extra[m] >= this.#below[m])) return true;
 		const out = this.home >= 0 ? this.#out : (this.#fresh(set) ?? this.outs[0]);
 		const price = pricer.price(out, set);
 		if (price) {
@@ -386,10 +554,5 @@ class Search {
 	}
 }
 
-const insert = (set: readonly number[], at: number): number[] => {
-	const next = [...set];
-	let n = next.length;
-	while (n > 0 && next[n - 1] > at) n--;
-	next.splice(n, 0, at);
-	return next;
-};
+/** Costs that differ by noise alone are the same. */
+const rounded = (cost: number): number => Math.round(cost * 1e9);

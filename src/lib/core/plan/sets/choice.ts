@@ -30,6 +30,17 @@ const maskOf = (channels: readonly number[]): number =>
 	channels.reduce((mask, channel) => mask | (1 << channel), 0);
 const blockOf = (channels: number[]): Block => ({ channels, mask: maskOf(channels), sum: sumOf(channels) });
 
+/** No channel at all: it is given one elsewhere. */
+export const none = (parts: number): Choice => ({
+	today: blockOf([]),
+	blocks: [],
+	singles: 0,
+	parts,
+	lock: null,
+	leastSum: 0,
+	leastOther: Infinity
+});
+
 /**
  * @param others devices that may be on the same out
  * @param most that many devices can be on one out
@@ -72,6 +83,29 @@ export function choiceOf(
 		leastOther,
 		leastSum: Math.min(today ? sumOf(today) : Infinity, leastOther)
 	};
+}
+
+/**
+ * Whether whatever one choice gives, another gives too, with no more changes.
+ * @param alike it must be given just the same, so that the sum of the channels is too
+ */
+export function offersAll(more: Choice, less: Choice, alike: boolean): boolean {
+	if (more.parts !== less.parts || more.lock !== less.lock) return false;
+	const blocksOf = ({ blocks }: Choice) => blocks.map(({ mask }) => mask);
+	const [all, some] = [blocksOf(more), blocksOf(less)];
+	const today = (more.today?.mask ?? 0) === (less.today?.mask ?? 0);
+	if (alike)
+		return (
+			today &&
+			more.singles === less.singles &&
+			all.length === some.length &&
+			all.every((mask, i) => mask === some[i])
+		);
+	return (
+		(today || less.today === null) &&
+		(less.singles & ~more.singles) === 0 &&
+		some.every((mask) => all.includes(mask))
+	);
 }
 
 /** Channels for several devices on one out, none twice. */

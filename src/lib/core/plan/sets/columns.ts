@@ -30,12 +30,11 @@ const HARDLY = 1e-7;
 /** Sets of each class and home that come in at a time. */
 const EACH = 4;
 /** Looks for sets, the shortest first: so many steps, then all that are a good deal cheaper than nothing, then all. */
-const LOOKS: readonly { below: number; steps?: number }[] = [
+const LOOKS: readonly { below: number; steps?: number; thorough?: boolean }[] = [
 	{ below: -HARDLY, steps: 300 },
 	{ below: -HARDLY, steps: 5_000 },
-	{ below: -HARDLY, steps: 80_000 },
-	{ below: -0.5 },
-	{ below: -HARDLY }
+	{ below: -HARDLY, steps: 40_000, thorough: true },
+	{ below: -HARDLY, thorough: true }
 ];
 /** More sets than this are too many to decide among. */
 const MOST_SETS = 60_000;
@@ -124,10 +123,12 @@ export class Columns {
 			// What listed sets can do need not be looked for.
 			if (goal === null && run.bound <= EPSILON) return { programme, run, rates, bound: 0 };
 			let come: SetColumn[] = [];
-			for (const { below, steps } of LOOKS) {
+			for (const { below, steps, thorough } of LOOKS) {
 				const { columns, least, all } = cheapSets(this.pricer, this.classes, rates, {
 					below,
 					spare: true,
+					thorough,
+					listed: thorough ? this.#leastListed(rates, load) : undefined,
 					limits: this.#limits,
 					each: EACH,
 					load,
@@ -153,6 +154,16 @@ export class Columns {
 			for (const column of come) this.#pool.set(columnKey(column), column);
 		}
 		return best;
+	}
+
+	/** By class, the least reduced cost of the sets that are listed, no more than nothing. */
+	#leastListed(rates: Rates, load: number): number[] {
+		const least = this.classes.map(() => 0);
+		for (const column of this.list(load)) {
+			const value = reducedCost(rates, this.#outOf(column), column.devices, column.price);
+			if (value < least[column.kind]) least[column.kind] = value;
+		}
+		return least;
 	}
 
 	/** All sets that a plan within `reach` of a bound may use; `null` where they are too many to list. */

@@ -38,8 +38,11 @@ export const measure = (pricer: Pricer, assignment: Assignment, wanted: number):
 
 const inOrder = (set: number[]): number[] => set.sort((a, b) => a - b);
 
+/** Whether a node may be on an out, beside what the price of the set says. */
+export type Fits = (at: number, out: number) => boolean;
+
 /** Boxes where they are; then gives each device in turn the out where it costs the least, the awkward ones first. */
-export function firstAssignment(pricer: Pricer, wanted: readonly number[]): Assignment {
+export function firstAssignment(pricer: Pricer, wanted: readonly number[], fits: Fits): Assignment {
 	const { devices, task } = pricer;
 	const awkward = (i: number) => {
 		const { lockOut, omni, tight, thrus, parts, bytesPerSecond } = devices[i];
@@ -61,7 +64,7 @@ export function firstAssignment(pricer: Pricer, wanted: readonly number[]): Assi
 	for (const i of [...wanted].sort((a, b) => awkward(b) - awkward(a))) {
 		let best: { out: number; cost: Measures } | null = null;
 		assignment.forEach((set, out) => {
-			const price = pricer.price(out, inOrder([...set, i]));
+			const price = fits(i, out) ? pricer.price(out, inOrder([...set, i])) : null;
 			if (!price) return;
 			const before = pricer.price(out, set)!;
 			const cost = [price.crowded - before.crowded, price.moves - before.moves, set.length, price.load];
@@ -189,8 +192,9 @@ export function improve(
 		notch,
 		goal,
 		tries,
-		target
-	}: { at: number; notch: number; goal: number; tries: number; target?: number }
+		target,
+		fits
+	}: { at: number; notch: number; goal: number; tries: number; target?: number; fits: Fits }
 ): Assignment {
 	const walker = new Walker(pricer, start, wanted.length, target);
 	let best: Measures = walker.now;
@@ -249,7 +253,7 @@ export function improve(
 				];
 			}
 		}
-		const then = walker.try(moved);
+		const then = moved.every(([i, to]) => to < 0 || fits(i, to)) ? walker.try(moved) : null;
 		if (!then || !takes(then, 1 - turn / tries)) continue;
 		walker.take(moved, then);
 		if (less(then, best)) {

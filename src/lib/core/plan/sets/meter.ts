@@ -10,8 +10,9 @@ export class Meter {
 	readonly fixed: number;
 	/** Of each node by itself, without cables that stay; infinite where it cannot be there. */
 	readonly cost: Float64Array;
-	readonly #channelCost: Float64Array;
-	readonly #leastSum: Float64Array;
+	/** Of that, what its channels cost at least; and the least sum of them. */
+	readonly channelCost: Float64Array;
+	readonly leastSum: Float64Array;
 	/** Over an order of the nodes: sums of what is cheaper than nothing. */
 	#gains = new Float64Array(1);
 	/** The same for those from each place on, by how many: of those on one channel today only one keeps it. */
@@ -41,8 +42,8 @@ export class Meter {
 		this.cost = new Float64Array(nodes.length).fill(Infinity);
 		this.saves = new Float64Array(nodes.length);
 		this.later = new Float64Array(nodes.length);
-		this.#channelCost = new Float64Array(nodes.length);
-		this.#leastSum = new Float64Array(nodes.length);
+		this.channelCost = new Float64Array(nodes.length);
+		this.leastSum = new Float64Array(nodes.length);
 		for (let at = 0; at < nodes.length; at++) {
 			const { present, place: own, tight } = nodes[at];
 			if (!pricer.allowed(at, out)) continue;
@@ -50,18 +51,23 @@ export class Meter {
 			if (!pricer.isBox(at)) {
 				const { today, leastSum, leastOther } = pricer.choice(at, out);
 				if (leastSum === Infinity) continue;
-				this.#leastSum[at] = leastSum;
-				this.#channelCost[at] = Math.min(
+				this.leastSum[at] = leastSum;
+				this.channelCost[at] = Math.min(
 					today ? rates.channels * today.sum : Infinity,
 					leastOther === Infinity ? Infinity : rates.moves + rates.channels * leastOther
 				);
-				cost += this.#channelCost[at];
+				cost += this.channelCost[at];
 				if (own && place && own !== place) cost += rates.away;
 				if (tight && company) cost += rates.crowded;
 			}
-			this.cost[at] = cost - rates.nodes[at];
+			this.cost[at] = cost - rates.worth[out][at];
 			this.saves[at] = Math.max(0, rates.moves - this.#share(at));
 		}
+	}
+
+	/** What a node costs by itself without its channels. */
+	plain(at: number): number {
+		return this.cost[at] - this.channelCost[at];
 	}
 
 	/** Counts what nodes bring in an order: the wide ones, then from `narrow` on all others. */
@@ -148,7 +154,7 @@ export class Meter {
 	#changing(at: number): number {
 		const { leastOther } = this.pricer.choice(at, this.out);
 		if (leastOther === Infinity) return Infinity;
-		return this.rates.moves + this.rates.channels * leastOther - this.#channelCost[at];
+		return this.rates.moves + this.rates.channels * leastOther - this.channelCost[at];
 	}
 
 	/** What wide nodes in a range of the order bring together, of those that bring anything. */
@@ -180,13 +186,14 @@ export class Meter {
 		return Math.max(0, this.cost[at]) / Math.max(1, this.pricer.degrees[at]);
 	}
 
-	/** What the channels of a set cost beyond what its members cost by themselves: none has one twice. */
-	extra(set: readonly number[], parts: number, changed: number): number {
-		let [counted, least] = [0, 0];
-		for (const at of set) {
-			counted += this.#channelCost[at];
-			least += this.#leastSum[at];
-		}
+	/**
+	 * What the channels of a set cost at least beyond what they cost member by member: none has one twice.
+	 * @param counted what they cost member by member
+	 * @param least sum of the least sums of its members
+	 * @param changed members that do not keep today's channels, at least
+	 */
+	extra(counted: number, least: number, parts: number, changed: number): number {
+		if (this.pricer.studioWide) return 0;
 		const sum = Math.max(least, (parts * (parts + 1)) / 2);
 		return Math.max(0, this.rates.moves * changed + this.rates.channels * sum - counted);
 	}

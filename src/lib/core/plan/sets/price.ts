@@ -1,7 +1,7 @@
 import { crowd } from '../model';
 import { compatible, crosses, type Candidate, type PlanTask } from '../task';
 import { bestChain, type Chain } from './chain';
-import { choiceOf, giveAll, type Choice, type Given } from './choice';
+import { choiceOf, giveAll, none, type Choice, type Given } from './choice';
 
 /** What a set costs on one out, with the order and the channels that cost the least. */
 export interface Price {
@@ -51,9 +51,12 @@ export class Pricer {
 	readonly #most: number;
 	/** Devices that can hang one behind the other. */
 	readonly depth: number;
+	/** Channels are those of the whole studio: no set has any by itself. */
+	readonly studioWide: boolean;
 
 	constructor(readonly task: PlanTask) {
 		const shared = task.policy !== 'port-per-instrument';
+		this.studioWide = task.policy === 'studio-wide-channels';
 		this.depth = shared ? task.chain : 1;
 		this.devices = task.devices.filter(({ box, into }) => !box && into !== null);
 		this.nodes = [...this.devices, ...(shared ? task.devices.filter(({ box }) => box) : [])];
@@ -81,12 +84,14 @@ export class Pricer {
 		this.#scopes = scopes;
 		this.#choices = [...reserved.keys()].map((key) =>
 			this.devices.map((device) =>
-				choiceOf(
-					device,
-					this.devices.filter((other) => other !== device),
-					key === '' ? [] : key.split(',').map(Number),
-					most
-				)
+				this.studioWide
+					? none(device.parts)
+					: choiceOf(
+							device,
+							this.devices.filter((other) => other !== device),
+							key === '' ? [] : key.split(',').map(Number),
+							most
+						)
 			)
 		);
 		const kinds = new Map<string, number>();

@@ -6,8 +6,8 @@ export interface Rates {
 	moves: number;
 	away: number;
 	channels: number;
-	/** What having a node in a set is worth, by its index. */
-	nodes: Float64Array;
+	/** By the index of the out: what having a node in a set there is worth, by its index. */
+	worth: readonly Float64Array[];
 	/** What using an out of a class is worth (never more than nothing), by the index of the out. */
 	outs: Float64Array;
 }
@@ -20,6 +20,7 @@ export function reducedCost(rates: Rates, out: number, set: readonly number[], p
 		rates.away * price.away +
 		rates.channels * price.channels -
 		rates.outs[out];
-	for (const at of set) cost -= rates.nodes[at];
+	const worth = rates.worth[out];
+	for (const at of set) cost -= worth[at];
 	return cost;
 }

@@ -1,5 +1,15 @@
 import { Milp, terms, type Terms } from '../milp';
-import { bringBack, each, type Entry } from '../model';
+import {
+	bringBack,
+	chosenChannels,
+	each,
+	keepReserved,
+	sameChannels,
+	studioChannels,
+	type Entry,
+	type Option,
+	type PlanModel
+} from '../model';
 import type { PlanTask } from '../task';
 import type { Rates } from './rates';
 import type { Assignment } from './improve';
@@ -25,6 +35,7 @@ export class SetProgramme {
 	readonly backs = new Map<string, Map<string, number>>();
 	readonly merged = new Map<string, Map<string, number>>();
 	readonly mergeBacks = new Map<string, Map<string, number>>();
+	readonly studioOptions = new Map<string, Option[]>();
 	readonly goals: Record<PlainGoal, Terms>;
 	/** By how much each goal goes beyond what it is held at, where that is allowed. */
 	readonly beyond: Entry[] = [];
@@ -33,6 +44,8 @@ export class SetProgramme {
 	readonly #nodeRows: number[];
 	readonly #classRows: number[];
 	readonly #held = new Map<PlainGoal, number>();
+	/** By class and node: rows that keep what has a reserved channel off its outs. */
+	readonly #reservedRows: number[][][];
 
 	constructor(
 		readonly task: PlanTask,
@@ -51,9 +64,13 @@ export class SetProgramme {
 		columns.forEach(() => milp.column(0, 2, true));
 		const covers: Entry[][] = pricer.nodes.map(() => []);
 		const uses: Entry[][] = classes.map(() => []);
+		const there = classes.map(() => pricer.nodes.map((): number[] => []));
 		columns.forEach(({ devices, kind }, i) => {
 			const at = this.#first + i;
-			for (const device of devices) covers[device].push([at, 1]);
+			for (const device of devices) {
+				covers[device].push([at, 1]);
+				there[kind][device].push(at);
+			}
 			uses[kind].push([at, 1]);
 		});
 		this.#nodeRows = pricer.nodes.map(({ id }, i) =>
@@ -63,6 +80,14 @@ export class SetProgramme {
 		const moves: Entry[] = [];
 		const away: Entry[] = [];
 		bringBack({ task, real, moves, away, model: this });
+		const channels: Entry[] = [];
+		if (pricer.studioWide) studioChannels({ task, real, moves, channels, model: this });
+		this.#reservedRows = classes.map(({ outs }, kind) =>
+			pricer.devices.map((device, at) => {
+				const { reserved } = task.outs[outs[0]];
+				return pricer.studioWide ? keepReserved(this, device, reserved, there[kind][at]) : [];
+			})
+		);
 		const of = (measure: 'crowded' | 'moves' | 'away' | 'channels'): Entry[] =>
 			columns
 				.map(({ price }, i): Entry => [this.#first + i, price[measure]])
@@ -72,7 +97,7 @@ export class SetProgramme {
 			crowded: terms(of('crowded')),
 			moves: terms([...of('moves'), ...moves]),
 			away: terms([...of('away'), ...away]),
-			channels: terms(of('channels'))
+			channels: terms([...of('channels'), ...channels])
 		};
 	}
 
@@ -93,17 +118,26 @@ export class SetProgramme {
 		// A multiplier of the wrong sign says nothing.
 		const rate = (name: PlainGoal) => (goal === name ? 1 : 0) + Math.max(0, -of(this.#held.get(name)));
 		const outs = new Float64Array(this.task.outs.length);
+		const worth: Float64Array[] = [];
+		const nodes = Float64Array.from(this.#nodeRows, (row, i) =>
+			this.pricer.isBox(i) ? Math.min(0, of(row)) : of(row)
+		);
 		this.classes.forEach((entry, kind) => {
-			for (const out of entry.outs) outs[out] = Math.min(0, of(this.#classRows[kind]));
+			const there = nodes.slice();
+			this.#reservedRows[kind].forEach((rows, at) => {
+				for (const row of rows) there[at] += Math.min(0, of(row));
+			});
+			for (const out of entry.outs) {
+				outs[out] = Math.min(0, of(this.#classRows[kind]));
+				worth[out] = there;
+			}
 		});
 		return {
 			crowded: rate('crowded'),
 			moves: rate('moves'),
 			away: rate('away'),
 			channels: rate('channels'),
-			nodes: Float64Array.from(this.#nodeRows, (row, i) =>
-				this.pricer.isBox(i) ? Math.min(0, of(row)) : of(row)
-			),
+			worth,
 			outs
 		};
 	}
@@ -112,8 +146,29 @@ export class SetProgramme {
 		return this.#first + i;
 	}
 
-	/** What the returns of a plan cost of a goal. */
-	returnCost(goal: PlainGoal, returns: Returns, placed: ReadonlySet<string>): number {
+	/** What a plan costs of a goal beside its sets. */
+	costBeside(goal: PlainGoal, beside: Beside, placed: ReadonlySet<string>): number {
+		return this.#returnCost(goal, beside, placed) + this.#channelCost(goal, beside, placed);
+	}
+
+	#channelCost(goal: PlainGoal, { channels }: Beside, placed: ReadonlySet<string>): number {
+		if (!this.pricer.studioWide || (goal !== 'moves' && goal !== 'channels')) return 0;
+		let sum = 0;
+		for (const { id, present } of this.pricer.devices) {
+			if (!placed.has(id)) continue;
+			const given = channels.get(id)!;
+			if (goal === 'channels') sum += total(given);
+			else if (!sameChannels(given, present.channels)) sum++;
+		}
+		for (const { id, present } of this.task.direct) {
+			const given = channels.get(id)!;
+			if (goal === 'channels') sum += total(given);
+			else if (sameChannels(given, present)) sum--;
+		}
+		return sum;
+	}
+
+	#returnCost(goal: PlainGoal, returns: Beside, placed: ReadonlySet<string>): number {
 		const cost = (column: number | undefined) =>
 			column === undefined ? 0 : (this.goals[goal].get(column) ?? 0);
 		let sum = 0;
@@ -126,8 +181,8 @@ export class SetProgramme {
 		return sum;
 	}
 
-	/** The assignment and returns that a solution stands for. */
-	read(values: Float64Array): { assignment: Assignment; returns: Returns } {
+	/** The assignment that a solution stands for, and what is beside it. */
+	read(values: Float64Array): { assignment: Assignment; beside: Beside } {
 		const assignment: Assignment = this.task.outs.map(() => []);
 		const chosen = this.columns.filter((_, i) => values[this.#first + i] > 0.5);
 		for (const { devices, out } of chosen) if (out >= 0) assignment[out] = [...devices];
@@ -136,20 +191,23 @@ export class SetProgramme {
 			const free = this.classes[kind].outs.find((candidate) => assignment[candidate].length === 0)!;
 			assignment[free] = [...devices];
 		}
-		return { assignment, returns: readReturns(this, values) };
+		return { assignment, beside: readBeside(this, values) };
 	}
 }
 
-export interface Returns {
+const total = (channels: readonly number[]): number => channels.reduce((sum, channel) => sum + channel, 0);
+
+/** What a plan has beside its sets: what comes back where, and channels where they are the whole studio's. */
+export interface Beside {
 	backs: Map<string, { in: string; merge: string | null }>;
 	merges: Map<string, string>;
+	channels: Map<string, number[]>;
 }
 
-/** What comes back where, out of the columns of a solution. */
-export function readReturns(
-	model: Pick<SetProgramme, 'backs' | 'merged' | 'mergeBacks'>,
+export function readBeside(
+	model: Pick<PlanModel, 'backs' | 'merged' | 'mergeBacks' | 'studioOptions'>,
 	values: Float64Array
-): Returns {
+): Beside {
 	const on = (columns: Map<string, number>) => [...columns].find(([, column]) => values[column] > 0.5)?.[0];
 	const merges = new Map<string, string>(
 		[...model.mergeBacks].flatMap(([box, columns]) => (on(columns) ? [[box, on(columns)!] as const] : []))
@@ -162,7 +220,10 @@ export function readReturns(
 			return box ? [[id, { in: merges.get(box)!, merge: box }]] : [];
 		})
 	);
-	return { backs, merges };
+	const channels = new Map(
+		[...model.studioOptions].map(([id, own]): [string, number[]] => [id, chosenChannels(own, values)])
+	);
+	return { backs, merges, channels };
 }
 
 /** Puts each set on the out where a member's cable could stay, where that saves moves; nothing gets worse. */

@@ -1,17 +1,17 @@
 import { Milp, terms } from '../milp';
-import { bringBack, commonStep, each, type Entry } from '../model';
+import { bringBack, commonStep, each, movesAtLeast, studioChannels, type Entry, type Option } from '../model';
 import type { GoalResult, SolveProgress, Solved } from '../layout';
 import type { Run, Solver } from '../solver';
 import type { PlanTask } from '../task';
 import { Columns, type Held, type Relaxed } from './columns';
-import { firstAssignment, improve, measure, MEASURES, type Assignment } from './improve';
+import { firstAssignment, improve, measure, MEASURES, type Assignment, type Fits } from './improve';
 import { Pricer } from './price';
 import {
 	columnKey,
-	readReturns,
+	readBeside,
 	settle,
+	type Beside,
 	type PlainGoal,
-	type Returns,
 	type SetProgramme
 } from './set-programme';
 
@@ -29,10 +29,10 @@ const EPSILON = 1e-6;
 /**
  * Solves a task over sets of devices and boxes, goal after goal: the best plan known, a bound from the relaxation over all
  * sets there are, sets that no best plan can use left out, and the rest decided by branching.
- * @returns `null` where the task is not one for sets: every out has one instrument, or channels are the whole studio's
+ * @returns `null` where the task is not one for sets: every out has one instrument
  */
 export function solveBySets(task: PlanTask, solver: Solver): Solved | null {
-	if (task.policy !== 'shared-ports') return null;
+	if (task.policy === 'port-per-instrument') return null;
 	return new SetSolve(task, solver, new Pricer(task)).solve();
 }
 
@@ -40,10 +40,10 @@ class SetSolve {
 	readonly #goals: GoalResult[] = [];
 	readonly #real: number;
 	readonly #columns: Columns;
-	/** The programme without any set: what returns cost of a goal. */
+	/** The programme without any set: what the rest of a plan costs of a goal. */
 	readonly #bare: SetProgramme;
 	#assignment: Assignment = [];
-	#returns: Returns = { backs: new Map(), merges: new Map() };
+	#beside: Beside = { backs: new Map(), merges: new Map(), channels: new Map() };
 	#wanted: number[] = [];
 	/** Whether the plan comes from the programme since it was bettered by trying changes. */
 	#taken = false;
@@ -71,7 +71,7 @@ class SetSolve {
 		return { layout: this.#layout(), goals: this.#goals, cancelled: this.solver.cancelled };
 	}
 
-	/** Returns by themselves, then devices one by one. */
+	/** Returns and the studio's channels by themselves, then devices one by one. */
 	#begin(): void {
 		const { task } = this;
 		const milp = new Milp();
@@ -80,16 +80,18 @@ class SetSolve {
 			placed: new Map<string, number>(),
 			backs: new Map(),
 			merged: new Map(),
-			mergeBacks: new Map()
+			mergeBacks: new Map(),
+			studioOptions: new Map<string, Option[]>()
 		};
 		const real = task.devices.filter(({ box, noOut }) => !box && !noOut);
 		for (const { id } of real) model.placed.set(id, milp.choice());
-		const [moves, away]: Entry[][] = [[], []];
+		const [moves, away, channels]: Entry[][] = [[], [], []];
 		bringBack({ task, real, moves, away, model });
-		for (const goal of [terms(each(model.placed.values(), -1)), terms(moves), terms(away)]) {
+		if (this.pricer.studioWide) studioChannels({ task, real, moves, channels, model });
+		for (const goal of [terms(each(model.placed.values(), -1)), ...[moves, away, channels].map(terms)]) {
 			const { values } = this.solver.run(milp, { goal });
 			if (!values) break;
-			this.#returns = readReturns(model, values);
+			this.#beside = readBeside(model, values);
 			milp.atMost(
 				goal,
 				[...goal].reduce((sum, [column, factor]) => sum + factor * values[column], EPSILON)
@@ -100,9 +102,10 @@ class SetSolve {
 			.filter(
 				(i) =>
 					!this.pricer.devices[i].noOut &&
-					(this.pricer.devices[i].back === null || this.#returns.backs.has(this.pricer.devices[i].id))
+					(this.pricer.devices[i].back === null || this.#beside.backs.has(this.pricer.devices[i].id)) &&
+					this.#beside.channels.get(this.pricer.devices[i].id)?.length !== 0
 			);
-		this.#assign(firstAssignment(this.pricer, this.#wanted));
+		this.#assign(firstAssignment(this.pricer, this.#wanted, this.#fits));
 		this.#better('unplaced', { goal: 0, tries: 5 * TRIES });
 		this.#show();
 		// A plan that is good in every way, before anything is proved of it.
@@ -114,6 +117,12 @@ class SetSolve {
 		this.solver.options.onFound?.(this.#layout(), this.#goals);
 	}
 
+	/** Channels are not changed while sets are bettered: some outs may not do for them. */
+	readonly #fits: Fits = (at, out) =>
+		!this.#beside.channels
+			.get(this.pricer.nodes[at].id)
+			?.some((channel) => this.task.outs[out].reserved.includes(channel));
+
 	#better(
 		goal: (typeof MEASURES)[number],
 		aim: { goal: number; target?: number; notch?: number; tries?: number }
@@ -121,7 +130,13 @@ class SetSolve {
 		const at = MEASURES.indexOf(goal);
 		this.#taken = false;
 		this.#assign(
-			improve(this.pricer, this.#assignment, this.#wanted, { at, tries: TRIES, notch: 1, ...aim })
+			improve(this.pricer, this.#assignment, this.#wanted, {
+				at,
+				tries: TRIES,
+				notch: 1,
+				fits: this.#fits,
+				...aim
+			})
 		);
 	}
 
@@ -140,7 +155,7 @@ class SetSolve {
 	}
 
 	#constant(goal: PlainGoal): number {
-		return goal === 'unplaced' ? this.#real : goal === 'moves' ? this.task.plugs.length : 0;
+		return goal === 'unplaced' ? this.#real : goal === 'moves' ? movesAtLeast(this.task) : 0;
 	}
 
 	#report(goal: GoalResult['goal'], best: number | null, bound: number | null): void {
@@ -166,9 +181,9 @@ class SetSolve {
 	}
 
 	#take(programme: SetProgramme, values: Float64Array): void {
-		const { assignment, returns } = programme.read(values);
+		const { assignment, beside } = programme.read(values);
 		this.#assign(assignment);
-		this.#returns = returns;
+		this.#beside = beside;
 		this.#wanted = assignment
 			.flat()
 			.filter((at) => !this.pricer.isBox(at))
@@ -178,18 +193,18 @@ class SetSolve {
 		this.#show();
 	}
 
-	/** Value of a goal of the best plan known, counted from its sets and its returns. */
+	/** Value of a goal of the best plan known, counted from its sets and what is beside them. */
 	#known(goal: PlainGoal): number {
 		const { task, pricer } = this;
 		const placed = this.#assignment.flat().filter((at) => !pricer.isBox(at));
 		if (goal === 'unplaced') {
-			const unfed = task.devices.filter(({ id, into }) => into === null && this.#returns.backs.has(id));
+			const unfed = task.devices.filter(({ id, into }) => into === null && this.#beside.backs.has(id));
 			return this.#real - placed.length - unfed.length;
 		}
 		return (
 			this.#constant(goal) +
 			measure(pricer, this.#assignment, 0)[MEASURES.indexOf(goal)] +
-			this.#bare.returnCost(goal, this.#returns, new Set(placed.map((i) => pricer.devices[i].id)))
+			this.#bare.costBeside(goal, this.#beside, new Set(placed.map((i) => pricer.devices[i].id)))
 		);
 	}
 
@@ -234,10 +249,10 @@ class SetSolve {
 			seconds: SHARE * this.solver.leftSeconds
 		});
 		if (!run.values) return;
-		const before = [this.#assignment, this.#returns, this.#wanted] as const;
+		const before = [this.#assignment, this.#beside, this.#wanted] as const;
 		const was = this.#known(goal);
 		this.#take(programme, run.values);
-		if (this.#known(goal) > was) [this.#assignment, this.#returns, this.#wanted] = before;
+		if (this.#known(goal) > was) [this.#assignment, this.#beside, this.#wanted] = before;
 	}
 
 	/**
@@ -370,17 +385,24 @@ class SetSolve {
 		const layout: Solved['layout'] = {
 			boxes: new Map(),
 			direct: new Map(),
-			backs: this.#returns.backs,
-			merges: this.#returns.merges,
+			backs: this.#beside.backs,
+			merges: this.#beside.merges,
 			feeds: new Map()
 		};
 		this.#assignment.forEach((set, out) => {
 			for (const { at, hop, via, channels } of pricer.hang(out, set)) {
 				const place = { out: task.outs[out].id, hop, via };
 				if (pricer.isBox(at)) layout.boxes.set(pricer.nodes[at].id, place);
-				else layout.feeds.set(pricer.nodes[at].id, { ...place, channels });
+				else {
+					const { id } = pricer.nodes[at];
+					layout.feeds.set(id, { ...place, channels: this.#beside.channels.get(id) ?? channels });
+				}
 			}
 		});
+		for (const { id } of task.direct) {
+			const channels = this.#beside.channels.get(id);
+			if (channels) layout.direct.set(id, channels);
+		}
 		return layout;
 	}
 }
