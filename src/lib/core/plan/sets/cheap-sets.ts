@@ -338,29 +338,41 @@ class Search {
 		if (room < 0) return;
 		this.#narrow(this.#wide, room);
 		const spare = this.#spare(this.#frame(this.#members.length));
+		/** By thru sockets of the next: room for narrow ones with it and so many more of the widest there are. */
+		const roomsOf = new Map<number, number[]>();
 		for (let n = from; n < this.#wide && !this.#stopped(); n++) {
 			const at = this.#order[n];
 			if (this.#pointless(at) || this.#replaceable(at)) continue;
-			const with1 = [...thrus, nodes[at].thrus.length];
-			// So many more, of the widest there are, with the cheapest that then have room.
-			const rooms: number[] = [];
-			for (let many = 0; n + many < this.#wide; many++) {
-				const most = this.#room([...with1, ...Array<number>(many).fill(this.#widest)]);
-				if (most < 0) break;
-				rooms.push(most);
-			}
-			if (rooms.length === 0) continue;
-			const gain = this.#meters.map((meter) =>
-				Math.min(
-					...rooms.map(
-						(most, many) => meter.wideGain(n + 1, n + 1 + many) + meter.narrowGain(this.#wide, most, spare)
-					)
-				)
-			);
-			const joining = Math.max(...rooms.map((most, many) => most + many));
+			const many = nodes[at].thrus.length;
+			let rooms = roomsOf.get(many);
+			if (!rooms) roomsOf.set(many, (rooms = this.#rooms([...thrus, many])));
+			const most = Math.min(rooms.length, this.#wide - n);
+			if (most === 0) continue;
+			let joining = 0;
+			for (let more = 0; more < most; more++) joining = Math.max(joining, rooms[more] + more);
+			// So many more, with the cheapest that then have room.
+			const gain = this.#meters.map((meter) => {
+				let least = 0;
+				for (let more = 0; more < most; more++)
+					least = Math.min(
+						least,
+						meter.wideGain(n + 1, n + 1 + more) + meter.narrowGain(this.#wide, rooms[more], spare)
+					);
+				return least;
+			});
 			if (this.#enter(at, n + 1, gain, joining)) this.#wides(n + 1);
 			this.#leave(at);
 		}
+	}
+
+	#rooms(thrus: readonly number[]): number[] {
+		const rooms: number[] = [];
+		for (let many = 0; many < this.#wide; many++) {
+			const room = this.#room([...thrus, ...Array<number>(many).fill(this.#widest)]);
+			if (room < 0) break;
+			rooms.push(room);
+		}
+		return rooms;
 	}
 
 	#narrow(from: number, room: number): void {
@@ -372,8 +384,8 @@ class Search {
 			const at = this.#order[n];
 			if (this.#pointless(at) || this.#replaceable(at)) continue;
 			// They stand in the order of what they cost: what comes later brings no more.
-			const more = meter.narrowGain(n, room, spare) - this.#stay(0, n, room, 1);
-			if (cost + more >= this.#below[0]) return;
+			const least = cost + meter.narrowGain(n, room, spare);
+			if (least >= this.#below[0] && least - this.#stay(0, n, room, 1) >= this.#below[0]) return;
 			if (this.#enter(at, n + 1, null, room - 1)) this.#narrow(n + 1, room - 1);
 			this.#leave(at);
 		}
@@ -409,16 +421,16 @@ class Search {
 
 	#promising(from: number, gain: readonly number[] | null, many: number): boolean {
 		const frame = this.#frame(this.#members.length);
-		for (let m = 0; m < this.#below.length; m++)
-			if (frame.cost[m] + frame.extra[m] + this.#ahead(m, from, gain, many, frame) >= this.#below[m])
-				return false;
+		const spare = this.#spare(frame);
+		const thrus = gain === null ? 1 : this.#widest;
+		for (let m = 0; m < this.#below.length; m++) {
+			const least =
+				frame.cost[m] +
+				frame.extra[m] +
+				(gain === null ? this.#meters[m].narrowGain(from, many, spare) : gain[m]);
+			if (least >= this.#below[m] && least - this.#stay(m, from, many, thrus) >= this.#below[m]) return false;
+		}
 		return true;
-	}
-
-	/** What those who may still join bring at most by a meter. */
-	#ahead(m: number, from: number, gain: readonly number[] | null, many: number, frame: Frame): number {
-		const more = gain ? gain[m] : this.#meters[m].narrowGain(from, many, this.#spare(frame));
-		return more - this.#stay(m, from, many, gain === null ? 1 : this.#widest);
 	}
 
 	/** Load that may still join. */

@@ -166,18 +166,26 @@ export class Columns {
 		return least;
 	}
 
-	/** All sets that a plan within `reach` of a bound may use; `null` where they are too many to list. */
-	within({ rates }: Relaxed, reach: number, load = this.load): SetColumn[] | null {
-		const { columns, all } = cheapSets(this.pricer, this.classes, rates, {
+	/**
+	 * The sets that a plan within `reach` of a bound may use.
+	 * @param steps a short look, for some of them
+	 * @returns whether these are all: not where there are too many
+	 */
+	within(
+		{ rates }: Relaxed,
+		reach: number,
+		{ load, steps }: { load: number; steps?: number }
+	): { columns: SetColumn[]; all: boolean } {
+		return cheapSets(this.pricer, this.classes, rates, {
 			below: reach + 1e-5,
 			limits: this.#limits,
 			each: Infinity,
 			load,
 			most: MOST_SETS,
 			may: this.#may,
-			over: () => this.solver.over
+			over: () => this.solver.over,
+			steps
 		});
-		return all ? columns : null;
 	}
 
 	reduced({ rates }: Relaxed, column: SetColumn): number {

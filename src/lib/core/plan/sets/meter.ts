@@ -96,23 +96,36 @@ export class Meter {
 		todayOf: (at: number) => number,
 		toll: number
 	): Float64Array[] {
-		const apart = [new Float64Array(1)];
-		/** The cheapest of each of today's channels, and all that the others bring. */
+		const apart: Float64Array[] = Array(rest.length + 1);
+		let sums = new Float64Array(1);
+		apart[rest.length] = sums;
+		/** What the nodes bring, the most first: the cheapest of each of today's channels, and all others. */
+		const values: number[] = [];
 		const first = new Map<number, number>();
-		const others: number[] = [];
-		for (const at of rest.toReversed()) {
+		for (let n = rest.length - 1; n >= 0; n--) {
+			const at = rest[n];
 			const today = todayOf(at);
 			const cost = Math.min(0, this.cost[at] + toll * this.pricer.nodes[at].bytesPerSecond);
-			if (today === 0) others.push(cost);
+			let changed = false;
+			if (today === 0) changed = insert(values, cost);
 			else {
 				const before = first.get(today);
-				first.set(today, Math.min(cost, before ?? 0));
-				if (before !== undefined) others.push(Math.max(cost, before) + changing.get(today)!);
+				const least = Math.min(cost, before ?? 0);
+				if (before === undefined) changed = insert(values, cost);
+				else {
+					if (least < before) {
+						if (before < 0) values.splice(values.indexOf(before), 1);
+						changed = insert(values, least);
+					}
+					changed = insert(values, Math.max(cost, before) + changing.get(today)!) || changed;
+				}
+				first.set(today, least);
 			}
-			const values = [...others, ...first.values()].filter((value) => value < 0).sort((a, b) => a - b);
-			const sums = new Float64Array(Math.min(values.length, MOST_PARTS) + 1);
-			for (let n = 1; n < sums.length; n++) sums[n] = sums[n - 1] + values[n - 1];
-			apart.unshift(sums);
+			if (changed) {
+				sums = new Float64Array(Math.min(values.length, MOST_PARTS) + 1);
+				for (let many = 1; many < sums.length; many++) sums[many] = sums[many - 1] + values[many - 1];
+			}
+			apart[n] = sums;
 		}
 		return apart;
 	}
@@ -197,6 +210,15 @@ export class Meter {
 		const sum = Math.max(least, (parts * (parts + 1)) / 2);
 		return Math.max(0, this.rates.moves * changed + this.rates.channels * sum - counted);
 	}
+}
+
+/** Puts what is less than nothing among others, the least first. @returns whether it is */
+function insert(values: number[], value: number): boolean {
+	if (!(value < 0)) return false;
+	let at = values.length;
+	while (at > 0 && values[at - 1] > value) at--;
+	values.splice(at, 0, value);
+	return true;
 }
 
 /** What those that bring anything typically bring for their load. */

@@ -6,6 +6,7 @@ import type { PlanTask } from '../task';
 import { Columns, type Held, type Relaxed } from './columns';
 import { firstAssignment, improve, measure, MEASURES, type Assignment, type Fits } from './improve';
 import { Pricer } from './price';
+import type { SetColumn } from './set-columns';
 import {
 	columnKey,
 	readBeside,
@@ -19,6 +20,10 @@ import {
 const TRIES = 20_000;
 /** Columns that are tried first, the cheapest by reduced cost; most often they are enough. */
 const FEW = [800, 1500, 3000, 6000];
+/** Seconds for these, each. */
+const MOMENT = 1.5;
+/** Steps of a look for some of the sets that may take part. */
+const SOME = 2_000;
 /** How much of the time that is left goes into what is listed already. */
 const SHARE = 0.15;
 /** And at most into the relaxation of a goal, so that those after it have theirs. */
@@ -256,8 +261,8 @@ class SetSolve {
 	}
 
 	/**
-	 * Looks for a plan within `reach` of a bound: first among the few sets that the relaxation makes use of or prices
-	 * lowest, then among all. What is found becomes the plan.
+	 * Looks for a plan within `reach` of a bound: among the sets that are listed, then among more of them, then among all.
+	 * What is found becomes the plan. That there is none counts only where all were looked at.
 	 */
 	#seek(
 		relaxed: Relaxed,
@@ -265,50 +270,64 @@ class SetSolve {
 		rows: (programme: SetProgramme) => void,
 		load = this.#columns.load
 	): Run['status'] {
-		const held = this.#held();
-		const all = this.#columns.within(relaxed, reach, load);
-		const listed = all ?? this.#columns.list(load);
+		const columns = this.#columns;
+		const listed = columns.list(load).filter((column) => columns.reduced(relaxed, column) <= reach + EPSILON);
+		if (this.#few(relaxed, listed, rows)) return 'optimal';
+		let within = columns.within(relaxed, reach, { load, steps: SOME });
+		if (!within.all) {
+			const keys = new Set(within.columns.map(columnKey));
+			const more = listed.filter((column) => !keys.has(columnKey(column)));
+			if (this.#few(relaxed, [...within.columns, ...more], rows)) return 'optimal';
+			within = columns.within(relaxed, reach, { load });
+		}
+		if (this.#few(relaxed, within.columns, rows)) return 'optimal';
+		if (!within.all) return 'stopped';
+		// That there is none counts only where it was found in two ways.
+		const programme = columns.programme(this.#held(), within.columns);
+		rows(programme);
+		for (const anew of [false, true]) {
+			const run = this.solver.run(programme.milp, { goal: terms([]), anew });
+			if (run.values) {
+				this.#take(programme, run.values);
+				return 'optimal';
+			}
+			if (run.status !== 'infeasible') return run.status;
+		}
+		return 'infeasible';
+	}
+
+	/** Looks for a plan among those of some sets that the relaxation makes use of or prices lowest. */
+	#few(relaxed: Relaxed, listed: readonly SetColumn[], rows: (programme: SetProgramme) => void): boolean {
 		const used = new Set(
 			relaxed.programme.columns
 				.filter((_, i) => relaxed.run.values![relaxed.programme.columnOf(i)] > EPSILON)
 				.map(columnKey)
 		);
-		const cost = new Map(
-			listed.map((column) => [
-				column,
-				used.has(columnKey(column)) ? -1 : Math.max(0, this.#columns.reduced(relaxed, column))
-			])
+		const cost = listed.map((column) =>
+			used.has(columnKey(column)) ? -1 : Math.max(0, this.#columns.reduced(relaxed, column))
 		);
-		// Columns of one cost in a mixed order, another one each time, so that a few of them still cover everything.
-		const cheapest = (few: number, turn: number) =>
-			listed
+		for (const [turn, size] of FEW.entries()) {
+			if (this.solver.over) return false;
+			// Columns of one cost in a mixed order, another one each time, so that a few of them still cover everything.
+			const cheapest = listed
 				.map((column, i) => ({
 					column,
-					at: Math.round(cost.get(column)! * 1e3) + ((i * GOLDEN * (1 + 0.37 * turn)) % 1)
+					at: Math.round(cost[i] * 1e3) + ((i * GOLDEN * (1 + 0.37 * turn)) % 1)
 				}))
 				.sort((a, b) => a.at - b.at)
-				.slice(0, few)
+				.slice(0, size)
 				.map(({ column }) => column);
-		const sizes = [...FEW.filter((few) => few < listed.length * 0.7), listed.length];
-		for (const [turn, size] of sizes.entries()) {
-			const whole = all !== null && size === listed.length;
-			const programme = this.#columns.programme(held, whole ? all : cheapest(size, turn));
+			const programme = this.#columns.programme(this.#held(), cheapest);
 			rows(programme);
-			// That there is none counts only where it was found in two ways.
-			for (const anew of whole ? [false, true] : [false]) {
-				const run = this.solver.run(programme.milp, {
-					goal: terms([]),
-					seconds: whole ? undefined : 1.5,
-					anew
-				});
-				if (run.values) {
-					this.#take(programme, run.values);
-					return 'optimal';
-				}
-				if (this.solver.over || (whole && (anew || run.status !== 'infeasible'))) return run.status;
+			const seconds = Math.min(MOMENT, SHARE * this.solver.leftSeconds);
+			const run = this.solver.run(programme.milp, { goal: terms([]), seconds });
+			if (run.values) {
+				this.#take(programme, run.values);
+				return true;
 			}
+			if (size >= listed.length) return false;
 		}
-		return 'stopped';
+		return false;
 	}
 
 	#load(): number {
@@ -323,6 +342,8 @@ class SetSolve {
 		const up = (value: number) => Math.ceil(value / step - EPSILON) * step;
 		const total = this.#wanted.reduce((sum, i) => sum + pricer.devices[i].bytesPerSecond, 0);
 		const even = up(total / this.task.outs.length);
+		// Who has a place may be chosen otherwise where not all have one.
+		const least = this.#known('unplaced') > 0 ? 0 : even;
 		if (this.#load() > even && !solver.over)
 			this.#better('busiest', { goal: 0, target: even, notch: steps || 1 });
 		this.#columns.addSets(this.#assignment);
@@ -334,9 +355,11 @@ class SetSolve {
 			return relaxed.bound > EPSILON || (relaxed.run.bound <= EPSILON ? false : null);
 		};
 		const part = solver.part(RELAXING);
-		let [low, high] = [0, Math.round(this.#load() / step)];
+		let [low, high] = [Math.round(least / step), Math.round(this.#load() / step)];
 		let open = false;
-		for (let middle = high - 1; low < high && !open; middle = Math.floor((low + high) / 2)) {
+		// The plan is often as good as can be: from there downwards, further each time.
+		for (let down = 1; low < high && !open; down *= 2) {
+			const middle = Math.max(high - down, Math.floor((low + high) / 2));
 			const answer = part.over ? null : impossible(middle * step);
 			if (answer === null) open = true;
 			else if (answer) low = middle + 1;
