@@ -7,6 +7,7 @@ import { solveCompact } from './compact-solve';
 import { checkPlan, makePlan } from './index';
 import { planner, POLICY_NAMES } from './planner.fixture';
 import type { Milp, MilpData } from './milp';
+import { mixedStudio } from './mixed-studio.fixture';
 import { solveBySets } from './sets/set-solve';
 import { smallStudio } from './small-studio.fixture';
 import { Solver, type Run, type RunOptions } from './solver';
@@ -51,6 +52,63 @@ describe('a proof', () => {
 			return worse;
 		}
 	}
+
+	/** Is out of time once it was asked for it so often. */
+	class Hasty extends Solver {
+		looks = 0;
+		constructor(
+			highs: Highs,
+			readonly most: number
+		) {
+			super(highs, { seconds: 60, now: () => performance.now() });
+		}
+		override part(): Solver {
+			return this;
+		}
+		override get over(): boolean {
+			return ++this.looks > this.most;
+		}
+		override run(milp: Milp, options: RunOptions): Run {
+			const late = this.looks > this.most;
+			return late
+				? { status: 'stopped', values: null, bound: -Infinity, reduced: null, multipliers: null }
+				: super.run(milp, options);
+		}
+	}
+
+	it.each(['shared-ports', 'studio-wide-channels'] as const)(
+		'never says more than it had time for: %s',
+		(policy) => {
+			for (const [devices, outs, seed] of [
+				[9, 3, 6],
+				[12, 4, 3]
+			]) {
+				const task = planTask(mixedStudio(devices, outs, seed), policy);
+				const patient = new Hasty(tools.highs, Infinity);
+				const best = solveBySets(task, patient)!.goals;
+				expect(best.every(({ proved }) => proved)).toBe(true);
+				const stops = Array.from({ length: 16 }, (_, i) => Math.ceil(((i + 1) * patient.looks) / 17));
+				for (const most of new Set(stops)) {
+					const goals = solveBySets(task, new Hasty(tools.highs, most))?.goals ?? [];
+					const open = goals.findIndex(({ value }, i) => value !== best[i].value);
+					// The first that is not as good as can be: later ones have more room.
+					for (const [i, { goal, value, bound, proved }] of goals.entries()) {
+						if (open >= 0 && i > open) break;
+						const says = {
+							seed,
+							most,
+							goal,
+							proved: proved && value > best[i].value,
+							beyond: bound > best[i].value
+						};
+						expect(says).toEqual({ seed, most, goal, proved: false, beyond: false });
+						expect(value).toBeGreaterThanOrEqual(best[i].value);
+					}
+				}
+			}
+		},
+		120_000
+	);
 
 	/** Calls everything impossible that it is asked in the usual way, once there is a plan. */
 	class Denying extends Solver {

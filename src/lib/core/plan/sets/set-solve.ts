@@ -1,4 +1,4 @@
-import { Milp, terms } from '../milp';
+import { Milp, terms, type Terms } from '../milp';
 import { bringBack, commonStep, each, movesAtLeast, studioChannels, type Entry, type Option } from '../model';
 import type { GoalResult, SolveProgress, Solved } from '../layout';
 import type { Run, Solver } from '../solver';
@@ -20,8 +20,11 @@ import {
 const TRIES = 20_000;
 /** Columns that are tried first, the cheapest by reduced cost; most often they are enough. */
 const FEW = [800, 1500, 3000, 6000];
-/** Seconds for these, each. */
+/** Seconds for these, each, and at most how much of what is left. */
 const MOMENT = 1.5;
+const HALF = 0.5;
+/** Values from the bound on that are tried one by one. */
+const NEAR = 2;
 /** Steps of a look for some of the sets that may take part. */
 const SOME = 2_000;
 /** How much of the time that is left goes into what is listed already. */
@@ -34,12 +37,17 @@ const EPSILON = 1e-6;
 /**
  * Solves a task over sets of devices and boxes, goal after goal: the best plan known, a bound from the relaxation over all
  * sets there are, sets that no best plan can use left out, and the rest decided by branching.
- * @returns `null` where the task is not one for sets: every out has one instrument
+ * @returns `null` where the task is not one for sets (every out has one instrument), or there was no time to begin
  */
 export function solveBySets(task: PlanTask, solver: Solver): Solved | null {
 	if (task.policy === 'port-per-instrument') return null;
 	return new SetSolve(task, solver, new Pricer(task)).solve();
 }
+
+/** Says what a programme is to reach. @returns what it is to make least; `null`: anything that reaches it will do */
+type Aim = (programme: SetProgramme) => Terms | null;
+
+const NOTHING: Terms = new Map();
 
 class SetSolve {
 	readonly #goals: GoalResult[] = [];
@@ -63,8 +71,9 @@ class SetSolve {
 		this.#bare = this.#columns.programme([], []);
 	}
 
-	solve(): Solved {
-		this.#begin();
+	/** @returns `null` where not even channels could be given */
+	solve(): Solved | null {
+		if (!this.#begin()) return null;
 		this.#goal('unplaced');
 		this.#goal('crowded');
 		this.#goal('moves');
@@ -77,8 +86,9 @@ class SetSolve {
 	}
 
 	/** Returns and the studio's channels by themselves, then devices one by one. */
-	#begin(): void {
+	#begin(): boolean {
 		const { task } = this;
+		let begun = !this.pricer.studioWide;
 		const milp = new Milp();
 		const model = {
 			milp,
@@ -96,12 +106,14 @@ class SetSolve {
 		for (const goal of [terms(each(model.placed.values(), -1)), ...[moves, away, channels].map(terms)]) {
 			const { values } = this.solver.run(milp, { goal });
 			if (!values) break;
+			begun = true;
 			this.#beside = readBeside(model, values);
 			milp.atMost(
 				goal,
 				[...goal].reduce((sum, [column, factor]) => sum + factor * values[column], EPSILON)
 			);
 		}
+		if (!begun) return false;
 		this.#wanted = this.pricer.devices
 			.map((_, i) => i)
 			.filter(
@@ -116,6 +128,7 @@ class SetSolve {
 		// A plan that is good in every way, before anything is proved of it.
 		for (const goal of MEASURES.slice(1)) if (!this.solver.over) this.#better(goal, { goal: 0 });
 		this.#show();
+		return true;
 	}
 
 	#show(): void {
@@ -234,15 +247,20 @@ class SetSolve {
 			this.#listed(goal, relaxed);
 			known = this.#known(goal);
 		}
-		// Aim at the bound, then one above, and so on: only columns within that reach can take part.
-		for (let target = bound; target < known; target++) {
-			const status = this.#seek(relaxed, target - low, ({ milp, goals }) =>
-				milp.atMost(goals[goal], target - constant + EPSILON)
-			);
-			if (status === 'optimal') known = target;
-			if (status === 'stopped') return this.#decided({ goal, value: known, bound: target, proved: false });
-			this.#report(goal, known, status === 'infeasible' ? target + 1 : target);
+		// Aim at the bound, then one above: only columns within that reach can take part. Far from it, at anything better.
+		let least = bound;
+		while (least < known) {
+			const aim = least - bound < NEAR ? least : known - 1;
+			const status = this.#seek(relaxed, aim - low, ({ milp, goals }) => {
+				milp.atMost(goals[goal], aim - constant + EPSILON);
+				return aim > least ? goals[goal] : null;
+			});
+			if (status === 'optimal') known = this.#known(goal);
+			if (status === 'infeasible') least = aim + 1;
+			this.#report(goal, known, Math.min(known, least));
+			if (status === 'stopped' || this.solver.over || (status === 'optimal' && known > aim)) break;
 		}
+		if (least < known) return this.#decided({ goal, value: known, bound: least, proved: false });
 		this.#columns.limit(relaxed, known - low);
 		this.#decided({ goal, value: known, bound: known, proved: true });
 	}
@@ -264,12 +282,7 @@ class SetSolve {
 	 * Looks for a plan within `reach` of a bound: among the sets that are listed, then among more of them, then among all.
 	 * What is found becomes the plan. That there is none counts only where all were looked at.
 	 */
-	#seek(
-		relaxed: Relaxed,
-		reach: number,
-		rows: (programme: SetProgramme) => void,
-		load = this.#columns.load
-	): Run['status'] {
+	#seek(relaxed: Relaxed, reach: number, rows: Aim, load = this.#columns.load): Run['status'] {
 		const columns = this.#columns;
 		const listed = columns.list(load).filter((column) => columns.reduced(relaxed, column) <= reach + EPSILON);
 		if (this.#few(relaxed, listed, rows)) return 'optimal';
@@ -280,13 +293,14 @@ class SetSolve {
 			if (this.#few(relaxed, [...within.columns, ...more], rows)) return 'optimal';
 			within = columns.within(relaxed, reach, { load });
 		}
-		if (this.#few(relaxed, within.columns, rows)) return 'optimal';
+		const { length } = within.columns;
+		if ((!within.all || length > FEW[0]) && this.#few(relaxed, within.columns, rows)) return 'optimal';
 		if (!within.all) return 'stopped';
 		// That there is none counts only where it was found in two ways.
 		const programme = columns.programme(this.#held(), within.columns);
-		rows(programme);
+		const goal = rows(programme) ?? NOTHING;
 		for (const anew of [false, true]) {
-			const run = this.solver.run(programme.milp, { goal: terms([]), anew });
+			const run = this.solver.run(programme.milp, { goal, anew });
 			if (run.values) {
 				this.#take(programme, run.values);
 				return 'optimal';
@@ -297,7 +311,7 @@ class SetSolve {
 	}
 
 	/** Looks for a plan among those of some sets that the relaxation makes use of or prices lowest. */
-	#few(relaxed: Relaxed, listed: readonly SetColumn[], rows: (programme: SetProgramme) => void): boolean {
+	#few(relaxed: Relaxed, listed: readonly SetColumn[], rows: Aim): boolean {
 		const used = new Set(
 			relaxed.programme.columns
 				.filter((_, i) => relaxed.run.values![relaxed.programme.columnOf(i)] > EPSILON)
@@ -318,9 +332,9 @@ class SetSolve {
 				.slice(0, size)
 				.map(({ column }) => column);
 			const programme = this.#columns.programme(this.#held(), cheapest);
-			rows(programme);
-			const seconds = Math.min(MOMENT, SHARE * this.solver.leftSeconds);
-			const run = this.solver.run(programme.milp, { goal: terms([]), seconds });
+			const goal = rows(programme) ?? NOTHING;
+			const seconds = Math.min(MOMENT, HALF * this.solver.leftSeconds);
+			const run = this.solver.run(programme.milp, { goal, seconds });
 			if (run.values) {
 				this.#take(programme, run.values);
 				return true;
@@ -400,7 +414,7 @@ class SetSolve {
 		if (!relaxed) return 'stopped';
 		const reach = last ? last.value - relaxed.bound : Infinity;
 		if (reach < -EPSILON) return 'infeasible';
-		return this.#seek(relaxed, reach, () => undefined, limit);
+		return this.#seek(relaxed, reach, () => null, limit);
 	}
 
 	#layout(): Solved['layout'] {
