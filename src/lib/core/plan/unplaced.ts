@@ -1,5 +1,6 @@
 import { applyChange, indexRig, playingHost, type Rig, type RigDevice } from '../rig';
 import { planModel } from './model';
+import { placesAll } from './sets/set-solve';
 import type { Unplaced } from './plan';
 import type { Solver } from './solver';
 import { planTask, type PlanTask } from './task';
@@ -114,18 +115,28 @@ const REMEDIES: readonly Remedy[] = [
 	}
 ];
 
-/** The most devices that can be placed, `also` among them. Only the first goal is asked for. */
-function placeable(task: PlanTask, also: string, solver: Solver): number {
-	const model = planModel(task);
-	const column = model.placed.get(also);
-	if (column === undefined) return task.devices.filter(({ box: isBox }) => !isBox).length;
-	model.milp.row([[column, 1]], 1, 1);
-	const run = solver.run(model.milp, { goal: model.goals[0].terms, seconds: 1.5 });
-	return run.values
-		? [...model.placed.values()].reduce((sum, at) => sum + Math.round(run.values![at]), 0)
-		: -1;
+/** Whether all these devices are found a place together, others left out. */
+function haveRoom(task: PlanTask, wanted: ReadonlySet<string>, solver: Solver): boolean {
+	const only = { ...task, devices: task.devices.filter(({ id, box: isBox }) => isBox || wanted.has(id)) };
+	const found = placesAll(only, solver);
+	if (found !== null) return found;
+	const model = planModel(only);
+	for (const column of model.placed.values()) model.milp.row([[column, 1]], 1, 1);
+	return solver.run(model.milp, { goal: new Map(), seconds: 1.5 }).values !== null;
 }
 
+/** Whether those that have a place, and those on a USB cable of their own, take all the channels that there are. */
+function channelsAreTaken(task: PlanTask, placed: readonly string[]): boolean {
+	if (task.policy !== 'studio-wide-channels') return false;
+	const parts = task.devices.flatMap(({ id, parts, into }) =>
+		placed.includes(id) && into !== null ? [parts] : []
+	);
+	const direct = task.direct.map(({ present }) => present.length);
+	return [...parts, ...direct].reduce((sum, many) => sum + many, 0) >= 16;
+}
+
+/** How much of the time for a plan goes into what would help, at most. */
+const SHARE = 0.2;
 /** Devices beyond this many are told about in general words only: each costs a handful of solver runs. */
 const MOST = 8;
 /** Ways out that are named for a device; the smallest come first. */
@@ -137,7 +148,9 @@ const ENOUGH = 3;
  */
 export function findHelp(rig: Rig, task: PlanTask, unplaced: readonly string[], solver: Solver): Unplaced[] {
 	const index = indexRig(rig);
-	const placed = task.devices.filter(({ box: isBox }) => !isBox).length - unplaced.length;
+	const placed = task.devices.flatMap(({ id, box: isBox }) => (isBox || unplaced.includes(id) ? [] : [id]));
+	const full = channelsAreTaken(task, placed);
+	const until = solver.options.now() + SHARE * 1000 * solver.options.seconds;
 	return unplaced.map((id, i): Unplaced => {
 		const device = index.devices.get(id)!;
 		const candidate = task.devices.find((entry) => entry.id === id)!;
@@ -153,23 +166,32 @@ export function findHelp(rig: Rig, task: PlanTask, unplaced: readonly string[], 
 				because: [`its ${candidate.parts} parts do not fit into the channels that it can receive on`],
 				wouldHelp: ['A different range of channels, or fewer parts.']
 			};
-		if (i >= MOST || solver.cancelled)
+		if (i >= MOST || solver.cancelled || solver.options.now() > until)
 			return {
 				device: id,
-				because: ['there is not room for all'],
+				because: [full ? 'the sixteen channels of the studio are taken' : 'there is not room for all'],
 				wouldHelp: ['Free a place for the devices above first.']
+			};
+		if (full)
+			return {
+				device: id,
+				because: ['the sixteen channels of the studio are taken'],
+				wouldHelp: haveRoom(planTask(rig, 'shared-ports'), new Set([...placed, id]), solver)
+					? ['Let instruments share ports instead, with sixteen channels on each.']
+					: ['A free channel, and a place besides.']
 			};
 		const found: Remedy[] = [];
 		for (const remedy of REMEDIES) {
 			const loosened = found.length < ENOUGH ? remedy.change(rig, device) : null;
-			if (loosened && placeable(planTask(loosened, task.policy), id, solver) > placed) found.push(remedy);
+			if (loosened && haveRoom(planTask(loosened, task.policy), new Set([...placed, id]), solver))
+				found.push(remedy);
 		}
 		return {
 			device: id,
 			because:
 				found.length > 0
 					? [...new Set(found.map(({ because }) => because))]
-					: ['several constraints collide at once'],
+					: ['none of the changes that were tried frees it alone'],
 			wouldHelp:
 				found.length > 0
 					? found.map(({ help }) => help)

@@ -16,8 +16,8 @@ import {
 	type SetProgramme
 } from './set-programme';
 
-/** Changes that are tried on a plan before the solver is asked. */
-const TRIES = 20_000;
+/** Changes for each device that are tried on a plan before the solver is asked. */
+const TRIES = 300;
 /** Columns that are tried first, the cheapest by reduced cost; most often they are enough. */
 const FEW = [800, 1500, 3000, 6000];
 /** Seconds for these, each, and at most how much of what is left. */
@@ -49,6 +49,15 @@ type Aim = (programme: SetProgramme) => Terms | null;
 
 const NOTHING: Terms = new Map();
 
+/**
+ * Whether a place is found for all devices of a task, by trying.
+ * @returns `null` where the task is not one for sets
+ */
+export function placesAll(task: PlanTask, solver: Solver): boolean | null {
+	if (task.policy === 'port-per-instrument') return null;
+	return new SetSolve(task, solver, new Pricer(task)).placesAll();
+}
+
 class SetSolve {
 	readonly #goals: GoalResult[] = [];
 	readonly #real: number;
@@ -71,9 +80,18 @@ class SetSolve {
 		this.#bare = this.#columns.programme([], []);
 	}
 
+	/** Whether a place was found for all devices, in a short time. */
+	placesAll(): boolean {
+		return this.#place() && this.#known('unplaced') === 0;
+	}
+
 	/** @returns `null` where not even channels could be given */
 	solve(): Solved | null {
-		if (!this.#begin()) return null;
+		if (!this.#place()) return null;
+		this.#show();
+		// A plan that is good in every way, before anything is proved of it.
+		for (const goal of MEASURES.slice(1)) if (!this.solver.over) this.#better(goal, { goal: 0 });
+		this.#show();
 		this.#goal('unplaced');
 		this.#goal('crowded');
 		this.#goal('moves');
@@ -86,7 +104,7 @@ class SetSolve {
 	}
 
 	/** Returns and the studio's channels by themselves, then devices one by one. */
-	#begin(): boolean {
+	#place(): boolean {
 		const { task } = this;
 		let begun = !this.pricer.studioWide;
 		const milp = new Milp();
@@ -123,11 +141,7 @@ class SetSolve {
 					this.#beside.channels.get(this.pricer.devices[i].id)?.length !== 0
 			);
 		this.#assign(firstAssignment(this.pricer, this.#wanted, this.#fits));
-		this.#better('unplaced', { goal: 0, tries: 5 * TRIES });
-		this.#show();
-		// A plan that is good in every way, before anything is proved of it.
-		for (const goal of MEASURES.slice(1)) if (!this.solver.over) this.#better(goal, { goal: 0 });
-		this.#show();
+		this.#better('unplaced', { goal: 0, tries: 5 * TRIES * this.#real });
 		return true;
 	}
 
@@ -150,7 +164,7 @@ class SetSolve {
 		this.#assign(
 			improve(this.pricer, this.#assignment, this.#wanted, {
 				at,
-				tries: TRIES,
+				tries: TRIES * this.#real,
 				notch: 1,
 				fits: this.#fits,
 				...aim
