@@ -63,7 +63,7 @@ async function planning(row: Row): Promise<void> {
  */
 const MIXED = [
 	[24, 8, 3, 10],
-	[64, 24, 15, 5]
+	[64, 24, 15, 10]
 ] as const;
 
 async function mixtures(row: Row): Promise<void> {

@@ -3,7 +3,7 @@ import type { GoalResult, Layout, Solved } from './layout';
 import type { Milp, Terms } from './milp';
 import { planModel, bestAlone, chosenChannels, type PlanModel } from './model';
 import type { Goals } from './policy';
-import { readBeside } from './sets/set-programme';
+import { readBeside } from './sets/beside';
 import type { Run, Solver } from './solver';
 import type { Candidate, PlanTask } from './task';
 

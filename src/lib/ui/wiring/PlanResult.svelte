@@ -24,13 +24,7 @@
 	};
 	const allProved = $derived(plan.proved.length === Object.keys(GOALS).length - 1);
 	const proof = $derived(
-		draft
-			? 'Best so far, still looking'
-			: allProved
-				? 'Proved best'
-				: plan.gap > 0
-					? `Within ${Math.ceil(plan.gap * 100)} % of the best`
-					: 'Best found, not proved'
+		draft ? 'Best so far, still looking' : allProved ? 'Proved best' : 'Best found, not proved'
 	);
 	const busiest = $derived(
 		plan.loads.reduce(
@@ -58,8 +52,15 @@
 	const goalRows = $derived(
 		(Object.keys(GOALS) as Goal[])
 			.filter((goal) => goal !== 'broken')
-			.map((goal) => ({ goal, value: plan.goals[goal], proved: plan.proved.includes(goal) }))
+			.map((goal, i) => ({ goal, value: plan.goals[goal], says: proofOf(goal, i) }))
 	);
+	/** How far off a goal may be is known of the first that is open. */
+	function proofOf(goal: Goal, i: number): string {
+		if (plan.proved.includes(goal)) return 'proved';
+		return i === plan.proved.length && plan.gap > 0 && plan.gap < 1
+			? `not proved; at most ${Math.ceil(plan.gap * 100)} % less is possible`
+			: 'not proved';
+	}
 </script>
 
 <section aria-labelledby={`plan-${kept.id}`}>
@@ -82,11 +83,8 @@
 		<table class="ledger-table self-start">
 			<thead><tr><th>Goal, in strict order</th><th class="number">Value</th><th>Proof</th></tr></thead>
 			<tbody>
-				{#each goalRows as { goal, value, proved } (goal)}
-					<tr
-						><td>{GOALS[goal]}</td><td class="number">{value}</td><td>{proved ? 'proved' : 'not proved'}</td
-						></tr
-					>
+				{#each goalRows as { goal, value, says } (goal)}
+					<tr><td>{GOALS[goal]}</td><td class="number">{value}</td><td>{says}</td></tr>
 				{/each}
 			</tbody>
 		</table>

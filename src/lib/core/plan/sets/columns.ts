@@ -1,12 +1,13 @@
 import { terms } from '../milp';
 import type { Run, Solver } from '../solver';
 import type { PlanTask } from '../task';
-import { cheapSets, NOTHING, type Limit } from './cheap-sets';
+import { cheapSets } from './cheap-sets';
 import { MOST_PARTS } from './meter';
 import { reducedCost, type Rates } from './rates';
 import type { Pricer } from './price';
 import { columnKey, SetProgramme, type PlainGoal } from './set-programme';
 import { freshOut, outClasses, setColumns, type OutClass, type SetColumn } from './set-columns';
+import { NOTHING, type Limit } from './wanted';
 
 /** A goal that is held at a value, without what no set has to do with. */
 export interface Held {
@@ -91,7 +92,7 @@ export class Columns {
 		return [...this.#pool.values()].filter(({ price }) => price.load <= load + EPSILON);
 	}
 
-	programme(held: readonly Held[], columns = this.list(), loose = false): SetProgramme {
+	programme(held: readonly Held[], columns: readonly SetColumn[] = this.list(), loose = false): SetProgramme {
 		const programme = new SetProgramme(this.task, this.pricer, this.classes, columns);
 		for (const { goal, value } of held) programme.hold(goal, value + (loose ? 0 : EPSILON), loose);
 		return programme;

@@ -1,16 +1,7 @@
 import { Milp, terms, type Terms } from '../milp';
-import {
-	bringBack,
-	chosenChannels,
-	each,
-	keepReserved,
-	sameChannels,
-	studioChannels,
-	type Entry,
-	type Option,
-	type PlanModel
-} from '../model';
+import { bringBack, each, keepReserved, studioChannels, type Entry, type Option } from '../model';
 import type { PlanTask } from '../task';
+import { channelCost, readBeside, type Beside } from './beside';
 import type { Rates } from './rates';
 import type { Assignment } from './improve';
 import type { Pricer } from './price';
@@ -148,24 +139,7 @@ export class SetProgramme {
 
 	/** What a plan costs of a goal beside its sets. */
 	costBeside(goal: PlainGoal, beside: Beside, placed: ReadonlySet<string>): number {
-		return this.#returnCost(goal, beside, placed) + this.#channelCost(goal, beside, placed);
-	}
-
-	#channelCost(goal: PlainGoal, { channels }: Beside, placed: ReadonlySet<string>): number {
-		if (!this.pricer.studioWide || (goal !== 'moves' && goal !== 'channels')) return 0;
-		let sum = 0;
-		for (const { id, present } of this.pricer.devices) {
-			if (!placed.has(id)) continue;
-			const given = channels.get(id)!;
-			if (goal === 'channels') sum += total(given);
-			else if (!sameChannels(given, present.channels)) sum++;
-		}
-		for (const { id, present } of this.task.direct) {
-			const given = channels.get(id)!;
-			if (goal === 'channels') sum += total(given);
-			else if (sameChannels(given, present)) sum--;
-		}
-		return sum;
+		return this.#returnCost(goal, beside, placed) + channelCost(this.pricer, goal, beside, placed);
 	}
 
 	#returnCost(goal: PlainGoal, returns: Beside, placed: ReadonlySet<string>): number {
@@ -193,37 +167,6 @@ export class SetProgramme {
 		}
 		return { assignment, beside: readBeside(this, values) };
 	}
-}
-
-const total = (channels: readonly number[]): number => channels.reduce((sum, channel) => sum + channel, 0);
-
-/** What a plan has beside its sets: what comes back where, and channels where they are the whole studio's. */
-export interface Beside {
-	backs: Map<string, { in: string; merge: string | null }>;
-	merges: Map<string, string>;
-	channels: Map<string, number[]>;
-}
-
-export function readBeside(
-	model: Pick<PlanModel, 'backs' | 'merged' | 'mergeBacks' | 'studioOptions'>,
-	values: Float64Array
-): Beside {
-	const on = (columns: Map<string, number>) => [...columns].find(([, column]) => values[column] > 0.5)?.[0];
-	const merges = new Map<string, string>(
-		[...model.mergeBacks].flatMap(([box, columns]) => (on(columns) ? [[box, on(columns)!] as const] : []))
-	);
-	const backs = new Map<string, { in: string; merge: string | null }>(
-		[...model.backs].flatMap(([id, columns]): [string, { in: string; merge: string | null }][] => {
-			const direct = on(columns);
-			const box = on(model.merged.get(id)!);
-			if (direct) return [[id, { in: direct, merge: null }]];
-			return box ? [[id, { in: merges.get(box)!, merge: box }]] : [];
-		})
-	);
-	const channels = new Map(
-		[...model.studioOptions].map(([id, own]): [string, number[]] => [id, chosenChannels(own, values)])
-	);
-	return { backs, merges, channels };
 }
 
 /** Puts each set on the out where a member's cable could stay, where that saves moves; nothing gets worse. */

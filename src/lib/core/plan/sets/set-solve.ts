@@ -1,37 +1,22 @@
-import { Milp, terms, type Terms } from '../milp';
-import { bringBack, commonStep, each, movesAtLeast, studioChannels, type Entry, type Option } from '../model';
+import { commonStep, movesAtLeast } from '../model';
 import type { GoalResult, SolveProgress, Solved } from '../layout';
 import type { Run, Solver } from '../solver';
 import type { PlanTask } from '../task';
+import { firstBeside, noneBeside } from './beside';
 import { Columns, type Held, type Relaxed } from './columns';
 import { firstAssignment, improve, measure, MEASURES, type Assignment, type Fits } from './improve';
 import { Pricer } from './price';
-import type { SetColumn } from './set-columns';
-import {
-	columnKey,
-	readBeside,
-	settle,
-	type Beside,
-	type PlainGoal,
-	type SetProgramme
-} from './set-programme';
+import { Seeker, type Aim } from './seek';
+import { settle, type PlainGoal, type SetProgramme } from './set-programme';
 
 /** Changes for each device that are tried on a plan before the solver is asked. */
 const TRIES = 300;
-/** Columns that are tried first, the cheapest by reduced cost; most often they are enough. */
-const FEW = [800, 1500, 3000, 6000];
-/** Seconds for these, each, and at most how much of what is left. */
-const MOMENT = 1.5;
-const HALF = 0.5;
 /** Values from the bound on that are tried one by one. */
 const NEAR = 2;
-/** Steps of a look for some of the sets that may take part. */
-const SOME = 2_000;
 /** How much of the time that is left goes into what is listed already. */
 const SHARE = 0.15;
 /** And at most into the relaxation of a goal, so that those after it have theirs. */
 const RELAXING = 0.6;
-const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const EPSILON = 1e-6;
 
 /**
@@ -43,11 +28,6 @@ export function solveBySets(task: PlanTask, solver: Solver): Solved | null {
 	if (task.policy === 'port-per-instrument') return null;
 	return new SetSolve(task, solver, new Pricer(task)).solve();
 }
-
-/** Says what a programme is to reach. @returns what it is to make least; `null`: anything that reaches it will do */
-type Aim = (programme: SetProgramme) => Terms | null;
-
-const NOTHING: Terms = new Map();
 
 /**
  * Whether a place is found for all devices of a task, by trying.
@@ -65,7 +45,7 @@ class SetSolve {
 	/** The programme without any set: what the rest of a plan costs of a goal. */
 	readonly #bare: SetProgramme;
 	#assignment: Assignment = [];
-	#beside: Beside = { backs: new Map(), merges: new Map(), channels: new Map() };
+	#beside = noneBeside();
 	#wanted: number[] = [];
 	/** Whether the plan comes from the programme since it was bettered by trying changes. */
 	#taken = false;
@@ -105,33 +85,9 @@ class SetSolve {
 
 	/** Returns and the studio's channels by themselves, then devices one by one. */
 	#place(): boolean {
-		const { task } = this;
-		let begun = !this.pricer.studioWide;
-		const milp = new Milp();
-		const model = {
-			milp,
-			placed: new Map<string, number>(),
-			backs: new Map(),
-			merged: new Map(),
-			mergeBacks: new Map(),
-			studioOptions: new Map<string, Option[]>()
-		};
-		const real = task.devices.filter(({ box, noOut }) => !box && !noOut);
-		for (const { id } of real) model.placed.set(id, milp.choice());
-		const [moves, away, channels]: Entry[][] = [[], [], []];
-		bringBack({ task, real, moves, away, model });
-		if (this.pricer.studioWide) studioChannels({ task, real, moves, channels, model });
-		for (const goal of [terms(each(model.placed.values(), -1)), ...[moves, away, channels].map(terms)]) {
-			const { values } = this.solver.run(milp, { goal });
-			if (!values) break;
-			begun = true;
-			this.#beside = readBeside(model, values);
-			milp.atMost(
-				goal,
-				[...goal].reduce((sum, [column, factor]) => sum + factor * values[column], EPSILON)
-			);
-		}
-		if (!begun) return false;
+		const beside = firstBeside(this.task, this.pricer, this.solver);
+		if (!beside) return false;
+		this.#beside = beside;
 		this.#wanted = this.pricer.devices
 			.map((_, i) => i)
 			.filter(
@@ -292,70 +248,12 @@ class SetSolve {
 		if (this.#known(goal) > was) [this.#assignment, this.#beside, this.#wanted] = before;
 	}
 
-	/**
-	 * Looks for a plan within `reach` of a bound: among the sets that are listed, then among more of them, then among all.
-	 * What is found becomes the plan. That there is none counts only where all were looked at.
-	 */
-	#seek(relaxed: Relaxed, reach: number, rows: Aim, load = this.#columns.load): Run['status'] {
-		const columns = this.#columns;
-		const listed = columns.list(load).filter((column) => columns.reduced(relaxed, column) <= reach + EPSILON);
-		if (this.#few(relaxed, listed, rows)) return 'optimal';
-		let within = columns.within(relaxed, reach, { load, steps: SOME });
-		if (!within.all) {
-			const keys = new Set(within.columns.map(columnKey));
-			const more = listed.filter((column) => !keys.has(columnKey(column)));
-			if (this.#few(relaxed, [...within.columns, ...more], rows)) return 'optimal';
-			within = columns.within(relaxed, reach, { load });
-		}
-		const { length } = within.columns;
-		if ((!within.all || length > FEW[0]) && this.#few(relaxed, within.columns, rows)) return 'optimal';
-		if (!within.all) return 'stopped';
-		// That there is none counts only where it was found in two ways.
-		const programme = columns.programme(this.#held(), within.columns);
-		const goal = rows(programme) ?? NOTHING;
-		for (const anew of [false, true]) {
-			const run = this.solver.run(programme.milp, { goal, anew });
-			if (run.values) {
-				this.#take(programme, run.values);
-				return 'optimal';
-			}
-			if (run.status !== 'infeasible') return run.status;
-		}
-		return 'infeasible';
-	}
-
-	/** Looks for a plan among those of some sets that the relaxation makes use of or prices lowest. */
-	#few(relaxed: Relaxed, listed: readonly SetColumn[], rows: Aim): boolean {
-		const used = new Set(
-			relaxed.programme.columns
-				.filter((_, i) => relaxed.run.values![relaxed.programme.columnOf(i)] > EPSILON)
-				.map(columnKey)
-		);
-		const cost = listed.map((column) =>
-			used.has(columnKey(column)) ? -1 : Math.max(0, this.#columns.reduced(relaxed, column))
-		);
-		for (const [turn, size] of FEW.entries()) {
-			if (this.solver.over) return false;
-			// Columns of one cost in a mixed order, another one each time, so that a few of them still cover everything.
-			const cheapest = listed
-				.map((column, i) => ({
-					column,
-					at: Math.round(cost[i] * 1e3) + ((i * GOLDEN * (1 + 0.37 * turn)) % 1)
-				}))
-				.sort((a, b) => a.at - b.at)
-				.slice(0, size)
-				.map(({ column }) => column);
-			const programme = this.#columns.programme(this.#held(), cheapest);
-			const goal = rows(programme) ?? NOTHING;
-			const seconds = Math.min(MOMENT, HALF * this.solver.leftSeconds);
-			const run = this.solver.run(programme.milp, { goal, seconds });
-			if (run.values) {
-				this.#take(programme, run.values);
-				return true;
-			}
-			if (size >= listed.length) return false;
-		}
-		return false;
+	/** Looks for a plan within `reach` of a bound; what is found becomes the plan. */
+	#seek(relaxed: Relaxed, reach: number, aim: Aim, load = this.#columns.load): Run['status'] {
+		const seeker = new Seeker(this.#columns, this.solver, relaxed, this.#held(), aim);
+		const { status, found } = seeker.seek(reach, load);
+		if (found) this.#take(found.programme, found.values);
+		return status;
 	}
 
 	#load(): number {

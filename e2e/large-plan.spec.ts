@@ -1,0 +1,44 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { mixedStudio } from '../src/lib/core/plan/mixed-studio.fixture';
+import { serve, type Served } from './server-process';
+import { expect, test } from './studio';
+
+const data = mkdtempSync(join(tmpdir(), 'drawer-large-'));
+let server: Served;
+
+test.use({ baseURL: 'http://127.0.0.1:5396' });
+test.beforeAll(async () => {
+	server = await serve(5396, data);
+});
+test.afterAll(async () => {
+	await server.kill();
+	rmSync(data, { recursive: true, force: true });
+});
+
+test('a large plan is there at once, gets better, and stopped it says how far it came', async ({ page }) => {
+	await page.goto('/wiring/sheets');
+	await page.getByLabel('Open a rig file').setInputFiles({
+		name: 'sixty-four.json',
+		mimeType: 'application/json',
+		buffer: Buffer.from(JSON.stringify(mixedStudio(64, 24, 2)))
+	});
+	await page.getByRole('button', { name: 'Replace the wiring' }).click();
+	await expect(page.getByText('The wiring is that of sixty-four.json')).toBeVisible();
+	await page.goto('/wiring/plan');
+	await page.getByLabel('Time at most, s').fill('300');
+	await page.getByRole('button', { name: 'Make a plan' }).click();
+
+	// Seen, not yet to be carried out, while it goes on.
+	await expect(page.getByText('Best so far, still looking')).toBeVisible({ timeout: 20_000 });
+	await expect(page.getByRole('button', { name: 'Stop planning' })).toBeVisible();
+	await expect(page.getByRole('checkbox').first()).toBeDisabled();
+	await expect(page.getByRole('status').filter({ hasText: 'of 6 goals proved' })).toBeVisible();
+
+	await page.getByRole('button', { name: 'Stop planning' }).click();
+	await expect(page.getByRole('button', { name: 'Make a plan' })).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('; stopped')).toBeVisible();
+	await expect(page.getByText('Proved best', { exact: true })).toBeHidden();
+	await expect(page.getByRole('checkbox').first()).toBeEnabled();
+});
