@@ -25,14 +25,15 @@ export function cheapSets(pricer: Pricer, classes: readonly OutClass[], rates: R
 			least[kind] = Math.min(0, known + rates.outs[classes[model].outs[0]] - rates.outs[outs[0]]);
 		}
 		for (const start of startsOn(pricer, outs, model === undefined ? null : classes[model].outs[0])) {
-			const found = new Search(pricer, rates, wanted, kind, outs, start).run();
+			const found = new Search(pricer, rates, wanted, kind, outs, start, columns.length > 0).run();
 			for (const { column, value } of found.best) {
 				columns.push(column);
 				if (value < least[kind]) least[kind] = value;
 			}
 			all &&= found.all;
-			// A short look goes on with the next.
-			if ((!all && wanted.steps === undefined) || columns.length > (wanted.most ?? Infinity))
+			// A look that was cut short goes on with the next.
+			const short = wanted.steps !== undefined || (wanted.patience !== undefined && columns.length > 0);
+			if ((!all && !short) || columns.length > (wanted.most ?? Infinity) || wanted.over?.())
 				return { columns, least, all: false };
 		}
 		searched.push(kind);

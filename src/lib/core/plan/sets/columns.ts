@@ -7,7 +7,7 @@ import { reducedCost, type Rates } from './rates';
 import type { Pricer } from './price';
 import { columnKey, SetProgramme, type PlainGoal } from './set-programme';
 import { freshOut, outClasses, setColumns, type OutClass, type SetColumn } from './set-columns';
-import { NOTHING, type Limit } from './wanted';
+import { NOTHING, type Limit, type Wanted } from './wanted';
 
 /** A goal that is held at a value, without what no set has to do with. */
 export interface Held {
@@ -30,12 +30,11 @@ const EPSILON = 1e-6;
 const HARDLY = 1e-7;
 /** Sets of each class and home that come in at a time. */
 const EACH = 4;
-/** Looks for sets, the shortest first: so many steps, then all that are a good deal cheaper than nothing, then all. */
-const LOOKS: readonly { below: number; steps?: number; thorough?: boolean }[] = [
-	{ below: -HARDLY, steps: 300 },
-	{ below: -HARDLY, steps: 5_000 },
-	{ below: -HARDLY, steps: 40_000, thorough: true },
-	{ below: -HARDLY, thorough: true }
+/** Looks for sets, the shortest first: so many steps, then whatever it takes until there are some. */
+const LOOKS: readonly Pick<Wanted, 'steps' | 'thorough' | 'patience'>[] = [
+	{ steps: 300 },
+	{ steps: 5_000 },
+	{ thorough: true, patience: 5_000 }
 ];
 /** More sets than this are too many to decide among. */
 const MOST_SETS = 60_000;
@@ -124,30 +123,29 @@ export class Columns {
 			// What listed sets can do need not be looked for.
 			if (goal === null && run.bound <= EPSILON) return { programme, run, rates, bound: 0 };
 			let come: SetColumn[] = [];
-			for (const { below, steps, thorough } of LOOKS) {
+			for (const look of LOOKS) {
 				const { columns, least, all } = cheapSets(this.pricer, this.classes, rates, {
-					below,
+					below: -HARDLY,
 					spare: true,
-					thorough,
-					listed: thorough ? this.#leastListed(rates, load) : undefined,
+					listed: look.thorough ? this.#leastListed(rates, load) : undefined,
 					limits: this.#limits,
 					each: EACH,
 					load,
 					may: this.#isNew,
 					over: () => solver.over,
-					steps
+					...look
 				});
 				come = columns;
 				if (all) {
 					// As many sets of a class as it has outs could each be that much cheaper than nothing.
 					const slack = this.classes.reduce(
 						(sum, { outs }, kind) =>
-							sum + outs.length * (Math.min(below, least[kind]) - MOST_PARTS * NOTHING),
+							sum + outs.length * (Math.min(-HARDLY, least[kind]) - MOST_PARTS * NOTHING),
 						0
 					);
 					const bound = run.bound + slack;
 					if (!best || bound > best.bound) best = { programme, run, rates, bound };
-					if (bound > enough + EPSILON || (below === -HARDLY && columns.length === 0)) return best;
+					if (bound > enough + EPSILON || columns.length === 0) return best;
 				}
 				if (columns.length > 0 || solver.over) break;
 			}

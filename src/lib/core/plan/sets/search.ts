@@ -75,7 +75,9 @@ export class Search {
 		readonly wanted: Wanted,
 		readonly kind: number,
 		readonly outs: readonly number[],
-		{ home, must, only, without = [] }: Start
+		{ home, must, only, without = [] }: Start,
+		/** Whether another search has found something. */
+		readonly found: boolean
 	) {
 		const { nodes, homes, feeders } = pricer;
 		this.home = home;
@@ -233,7 +235,7 @@ export class Search {
 			if (this.#pointless(at) || this.#replaceable(at)) continue;
 			// They stand in the order of what they cost: what comes later brings no more.
 			const least = cost + meter.narrowGain(n, room, spare);
-			if (least >= this.#below[0] && least - this.#stay(0, n, room, 1) >= this.#below[0]) return;
+			if (this.#tooDear(0, least, n, room, 1)) return;
 			if (this.#enter(at, n + 1, null, room - 1)) this.#narrow(n + 1, room - 1);
 			this.#leave(at);
 		}
@@ -276,9 +278,19 @@ export class Search {
 				frame.cost[m] +
 				frame.extra[m] +
 				(gain === null ? this.#meters[m].narrowGain(from, many, spare) : gain[m]);
-			if (least >= this.#below[m] && least - this.#stay(m, from, many, thrus) >= this.#below[m]) return false;
+			if (this.#tooDear(m, least, from, many, thrus)) return false;
 		}
 		return true;
+	}
+
+	/** Whether a set that costs so much at least, but for cables that stay, is too dear with them. */
+	#tooDear(m: number, least: number, from: number, many: number, thrus: number): boolean {
+		const below = this.#below[m];
+		if (least < below) return false;
+		// No more stay than one of each that joins, and one at each of its thru sockets.
+		const { moves } = this.#meters[m].rates;
+		if (least - moves * many * (1 + thrus) >= below) return true;
+		return least - this.#stay(m, from, many, thrus) >= below;
 	}
 
 	/** Load that may still join. */
@@ -291,7 +303,6 @@ export class Search {
 	 * @param thrus sockets of each at most
 	 */
 	#stay(m: number, from: number, many: number, thrus: number): number {
-		if (many <= 0) return 0;
 		const meter = this.#meters[m];
 		const { feeders, degrees } = this.pricer;
 		let [feeding, waiting] = [0, 0];
@@ -394,7 +405,9 @@ export class Search {
 
 	#stopped(): boolean {
 		this.#steps++;
-		if (this.#steps > (this.wanted.steps ?? Infinity)) this.#all = false;
+		const { steps = Infinity, patience = Infinity } = this.wanted;
+		const found = this.found || this.#best.length > 0;
+		if (this.#steps > (found ? Math.min(steps, patience) : steps)) this.#all = false;
 		else if (this.#steps % STEPS === 0 && this.wanted.over?.()) this.#all = false;
 		return !this.#all;
 	}

@@ -35,6 +35,8 @@ export interface Wanted {
 	most?: number;
 	/** Looks no further in each class and home than so many steps. */
 	steps?: number;
+	/** The same, from when something was found. */
+	patience?: number;
 }
 
 export interface Found {
