@@ -20,12 +20,12 @@ test.afterAll(async () => {
 test('a large plan is there at once, gets better, and stopped it says how far it came', async ({ page }) => {
 	await page.goto('/wiring/sheets');
 	await page.getByLabel('Open a rig file').setInputFiles({
-		name: 'sixty-four.json',
+		name: 'ninety-six.json',
 		mimeType: 'application/json',
-		buffer: Buffer.from(JSON.stringify(mixedStudio(64, 24, 2)))
+		buffer: Buffer.from(JSON.stringify(mixedStudio(96, 32, 2)))
 	});
 	await page.getByRole('button', { name: 'Replace the wiring' }).click();
-	await expect(page.getByText('The wiring is that of sixty-four.json')).toBeVisible();
+	await expect(page.getByText('The wiring is that of ninety-six.json')).toBeVisible();
 	await page.goto('/wiring/plan');
 	await page.getByLabel('Time at most, s').fill('300');
 	await page.getByRole('button', { name: 'Make a plan' }).click();

@@ -90,7 +90,7 @@ async function mixtures(row: Row): Promise<void> {
 				`${proved.length} of ${runs.length}`,
 				`within ${limit} s for the goals; ${seconds[0].toFixed(1)}–${seconds.at(-1)!.toFixed(1)} s with what has no place explained; first plan after ${Math.max(...runs.map(({ first }) => first)).toFixed(0)} ms${
 					open.length > 0
-						? `; open: ${open.map(({ plan }) => `${GOAL_ORDER[plan.proved.length]} within ${(plan.gap * 100).toFixed(0)} %`).join(', ')}`
+						? `; open: ${open.map(({ plan }) => `${GOAL_ORDER[plan.proved.length]} ${plan.gap < 1 ? `within ${(plan.gap * 100).toFixed(0)} %` : 'how far is not known'}`).join(', ')}`
 						: ''
 				}; ${runs.reduce((sum, { faults }) => sum + faults, 0)} faults`
 			);

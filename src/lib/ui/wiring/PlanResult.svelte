@@ -68,9 +68,11 @@
 		<h2 id={`plan-${kept.id}`}>{kept.title}</h2>
 		<p class="flex items-center gap-2" role="status">
 			<StateMark state={plan.unplaced.length > 0 ? 'danger' : allProved ? 'verified' : 'attention'} />
-			<strong>{proof}</strong>{plan.unplaced.length > 0
-				? `, ${count(plan.unplaced.length, 'device')} without a place`
-				: ''}
+			<span
+				><strong>{proof}</strong>{plan.unplaced.length > 0
+					? `, ${count(plan.unplaced.length, 'device')} without a place`
+					: ''}</span
+			>
 			<span class="small-print"
 				>{POLICIES[plan.policy].title.toLowerCase()}{draft ? '' : `, in ${duration(kept.tookMs)}`}{!draft &&
 				plan.took.proofMs >= 1
