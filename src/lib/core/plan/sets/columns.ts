@@ -7,7 +7,7 @@ import { reducedCost, type Rates } from './rates';
 import type { Pricer } from './price';
 import { columnKey, SetProgramme, type PlainGoal } from './set-programme';
 import { freshOut, outClasses, setColumns, type OutClass, type SetColumn } from './set-columns';
-import { NOTHING, type Limit, type Wanted } from './wanted';
+import { NOISE, NOTHING, type Limit, type Wanted } from './wanted';
 
 /** A goal that is held at a value, without what no set has to do with. */
 export interface Held {
@@ -137,10 +137,11 @@ export class Columns {
 				});
 				come = columns;
 				if (all) {
-					// As many sets of a class as it has outs could each be that much cheaper than nothing.
+					// As many sets of a class as it has outs could each be that much cheaper than nothing, and what was left out
+					// of them for others by as much again.
+					const spared = MOST_PARTS * (NOTHING + this.pricer.nodes.length * NOISE);
 					const slack = this.classes.reduce(
-						(sum, { outs }, kind) =>
-							sum + outs.length * (Math.min(-HARDLY, least[kind]) - MOST_PARTS * NOTHING),
+						(sum, { outs }, kind) => sum + outs.length * (Math.min(-HARDLY, least[kind]) - spared),
 						0
 					);
 					const bound = run.bound + slack;

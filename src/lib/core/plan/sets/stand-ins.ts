@@ -2,9 +2,7 @@ import { crosses } from '../task';
 import { offersAll } from './choice';
 import type { Meter } from './meter';
 import type { Pricer } from './price';
-
-/** Multipliers that are the same may differ by this. */
-const NOISE = 1e-10;
+import { NOISE } from './wanted';
 
 /**
  * For each node of an order, the earlier ones that can stand in for it: put in its place, they make any set no dearer by any

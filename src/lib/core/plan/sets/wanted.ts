@@ -49,3 +49,5 @@ export interface Found {
 
 /** A node that brings less than this brings nothing. */
 export const NOTHING = 1e-9;
+/** Multipliers that are the same may differ by this: so much dearer may one be that stands in for another. */
+export const NOISE = 1e-10;
