@@ -159,6 +159,11 @@ test('a dump started at the panel, and a protected device refused with the right
 	await dumpWhenAsked(page, 'Keeping what will be overwritten');
 	await dumpWhenAsked(page, 'Reading back to compare');
 	await expect(result(page)).toContainText('1 slot written and read back equal, 0 already there');
+	const heading = page.getByRole('heading', { level: 1 });
+	await expect(heading.getByRole('link', { name: 'Protected Nadir' })).toHaveAttribute(
+		'href',
+		`/gear/${id}/drawer`
+	);
 });
 
 test('faults of the bench end in plain words', async ({ page }) => {
