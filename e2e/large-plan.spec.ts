@@ -1,21 +1,7 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { mixedStudio } from '../src/lib/core/plan/mixed-studio.fixture';
-import { serve, type Served } from './server-process';
-import { expect, test } from './studio';
+import { expect, ownStudio, test } from './studio';
 
-const data = mkdtempSync(join(tmpdir(), 'drawer-large-'));
-let server: Served;
-
-test.use({ baseURL: 'http://127.0.0.1:5396' });
-test.beforeAll(async () => {
-	server = await serve(5396, data);
-});
-test.afterAll(async () => {
-	await server.kill();
-	rmSync(data, { recursive: true, force: true });
-});
+ownStudio(5396);
 
 test('a large plan is there at once, gets better, and stopped it says how far it came', async ({ page }) => {
 	await page.goto('/wiring/sheets');

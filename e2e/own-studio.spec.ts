@@ -1,20 +1,6 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { serve, type Served } from './server-process';
-import { backUp, device, expect, result, start, test } from './studio';
+import { backUp, device, expect, ownStudio, result, start, test } from './studio';
 
-const data = mkdtempSync(join(tmpdir(), 'drawer-own-'));
-let server: Served;
-
-test.use({ baseURL: 'http://127.0.0.1:5394' });
-test.beforeAll(async () => {
-	server = await serve(5394, data);
-});
-test.afterAll(async () => {
-	await server.kill();
-	rmSync(data, { recursive: true, force: true });
-});
+ownStudio(5394);
 
 test('an empty studio says what to do first, and leads there', async ({ page }) => {
 	await page.goto('/');

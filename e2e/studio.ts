@@ -1,4 +1,8 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect, test as base, type Page } from '@playwright/test';
+import { serve, type Served } from './server-process';
 
 /** A page whose console must stay silent, with a fast bench. */
 export const test = base.extend<{ speed: number }>({
@@ -34,6 +38,20 @@ export const test = base.extend<{ speed: number }>({
 });
 
 export { expect };
+
+/** Gives all tests of a file an empty studio of their own, on a port of its own. */
+export function ownStudio(port: number): void {
+	const data = mkdtempSync(join(tmpdir(), 'drawer-own-'));
+	let server: Served;
+	test.use({ baseURL: `http://127.0.0.1:${port}` });
+	test.beforeAll(async () => {
+		server = await serve(port, data);
+	});
+	test.afterAll(async () => {
+		await server.kill();
+		rmSync(data, { recursive: true, force: true });
+	});
+}
 
 interface Device {
 	id: string;

@@ -1,6 +1,6 @@
 import { recount } from './assemble';
 import type { GoalResult, Layout, Solved } from './layout';
-import type { Milp, Terms } from './milp';
+import { NO_GOAL, type Milp } from './milp';
 import { planModel, bestAlone, chosenChannels, type PlanModel } from './model';
 import type { Goals } from './policy';
 import { readBeside } from './sets/beside';
@@ -128,7 +128,7 @@ class Stage {
 		const { terms, constant, step } = this.goal;
 		const better = this.milp.with((programme) => programme.atMost(terms, value - constant - step + EPSILON));
 		for (const anew of ways) {
-			const { values, status } = this.solver.run(better, { goal: NOTHING, anew });
+			const { values, status } = this.solver.run(better, { goal: NO_GOAL, anew });
 			if (values) return values;
 			if (status !== 'infeasible') return 'unknown';
 		}
@@ -142,8 +142,6 @@ class Stage {
 		return step < 1 ? bound + constant : Math.ceil((bound + constant - EPSILON) / step) * step;
 	}
 }
-
-const NOTHING: Terms = new Map();
 
 function readLayout(task: PlanTask, model: PlanModel, values: Float64Array): Layout {
 	const on = (column: number) => values[column] > 0.5;

@@ -7,6 +7,9 @@ export const terms = (entries: Iterable<readonly [number, number]>): Terms => {
 	return sum;
 };
 
+/** Any solution will do. */
+export const NO_GOAL: Terms = new Map();
+
 /** A programme as the solver takes it, rows one after another. */
 export interface MilpData {
 	numCols: number;

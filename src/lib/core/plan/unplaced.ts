@@ -1,4 +1,5 @@
 import { applyChange, indexRig, playingHost, type Rig, type RigDevice } from '../rig';
+import { NO_GOAL } from './milp';
 import { planModel } from './model';
 import { placesAll } from './sets/set-solve';
 import type { Unplaced } from './plan';
@@ -122,7 +123,7 @@ function haveRoom(task: PlanTask, wanted: ReadonlySet<string>, solver: Solver): 
 	if (found !== null) return found;
 	const model = planModel(only);
 	for (const column of model.placed.values()) model.milp.row([[column, 1]], 1, 1);
-	return solver.run(model.milp, { goal: new Map(), seconds: 1.5 }).values !== null;
+	return solver.run(model.milp, { goal: NO_GOAL, seconds: 1.5 }).values !== null;
 }
 
 /** Whether those that have a place, and those on a USB cable of their own, take all the channels that there are. */

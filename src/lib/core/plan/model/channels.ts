@@ -1,5 +1,5 @@
 import type { Candidate, PlanTask } from '../task';
-import { each, sameChannels, type Draft } from './draft';
+import { each, sameChannels, sumOf, type Draft } from './draft';
 import { Clash, holdLock, kept, options, perDevice } from './options';
 import { keepReserved, studioChannels } from './studio-channels';
 
@@ -73,7 +73,7 @@ function alone({ model, channels, moves }: Draft, device: Candidate): void {
 			model.milp.fix(here, 0);
 			continue;
 		}
-		channels.push([here, block.reduce((sum, channel) => sum + channel, 0)]);
+		channels.push([here, sumOf(block)]);
 		if (!sameChannels(block, device.present.channels)) moves.push([here, 1]);
 	}
 }

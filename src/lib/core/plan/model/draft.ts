@@ -80,3 +80,6 @@ export const onOut = ({ fed, model }: Draft, out: Socket): (Seat & { device: Can
 
 export const sameChannels = (a: readonly number[], b: readonly number[]): boolean =>
 	a.length === b.length && a.every((channel, i) => channel === b[i]);
+
+export const sumOf = (channels: readonly number[]): number =>
+	channels.reduce((sum, channel) => sum + channel, 0);

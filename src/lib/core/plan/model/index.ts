@@ -1,5 +1,5 @@
 export { crowd, worthwhile, bestAlone } from './channels';
 export { bringBack } from './returns';
-export { each, sameChannels, type PlanModel, type Seat, type Option, type Entry } from './draft';
+export { each, sameChannels, sumOf, type PlanModel, type Seat, type Option, type Entry } from './draft';
 export { chosenChannels, keepReserved, studioChannels } from './studio-channels';
 export { commonStep, movesAtLeast, planModel } from './plan-model';

@@ -1,6 +1,6 @@
 import type { Milp } from '../milp';
 import type { Candidate } from '../task';
-import { allOf, each, sameChannels, type Draft, type Entry, type Option } from './draft';
+import { allOf, each, sameChannels, sumOf, type Draft, type Entry, type Option } from './draft';
 
 /** As much of a draft as channels need. */
 type Channelled = Pick<Draft, 'channels'> & { model: { milp: Milp } };
@@ -11,7 +11,7 @@ export const perDevice = (device: Candidate) => (device.loose.length > 0 ? devic
 export function options({ model, channels }: Channelled, blocks: number[][], loose: number[]): Option[] {
 	return [...blocks, ...loose.map((channel) => [channel])].map((covers) => {
 		const column = model.milp.choice();
-		channels.push([column, covers.reduce((sum, channel) => sum + channel, 0)]);
+		channels.push([column, sumOf(covers)]);
 		return { covers, column };
 	});
 }
@@ -24,14 +24,17 @@ export function holdLock({ model }: Channelled, device: Candidate, own: Option[]
 	else model.milp.fix(here, 0);
 }
 
+/** What is saved where a block is that of today. */
+export const keptBlock = (own: readonly Option[], today: readonly number[]): Entry[] =>
+	each(
+		own.filter(({ covers }) => sameChannels(covers, today)).map(({ column }) => column),
+		-1
+	);
+
 /** What is saved where a device keeps today's channels. */
 export function kept(draft: Channelled, device: Candidate, own: Option[]): Entry[] {
 	const today = device.present.channels;
-	if (device.loose.length === 0)
-		return each(
-			own.filter(({ covers }) => sameChannels(covers, today)).map(({ column }) => column),
-			-1
-		);
+	if (device.loose.length === 0) return keptBlock(own, today);
 	const same = own.filter(({ covers }) => today.includes(covers[0])).map(({ column }) => column);
 	return today.length === device.parts && same.length === device.parts ? [[allOf(draft, same), -1]] : [];
 }

@@ -1,6 +1,6 @@
 import type { Candidate } from '../task';
-import { each, sameChannels, type Draft, type Option, type PlanModel } from './draft';
-import { Clash, holdLock, kept, options, perDevice } from './options';
+import { each, type Draft, type Option, type PlanModel } from './draft';
+import { Clash, holdLock, kept, keptBlock, options, perDevice } from './options';
 
 /** As much of a draft as channels of the whole studio need. */
 type StudioDraft = Pick<Draft, 'task' | 'real' | 'moves' | 'channels'> & {
@@ -29,12 +29,7 @@ export function studioChannels(draft: StudioDraft): void {
 		model.milp.equal(each(own.map(({ column }) => column)), 1);
 		model.studioOptions.set(device.id, own);
 		clash.add('studio', own);
-		moves.push(
-			...each(
-				own.filter(({ covers }) => sameChannels(covers, device.present)).map(({ column }) => column),
-				-1
-			)
-		);
+		moves.push(...keptBlock(own, device.present));
 	}
 	clash.forbid();
 }

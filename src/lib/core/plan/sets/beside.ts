@@ -5,6 +5,7 @@ import {
 	each,
 	sameChannels,
 	studioChannels,
+	sumOf,
 	type Entry,
 	type Option,
 	type PlanModel
@@ -89,17 +90,15 @@ export function channelCost(
 	for (const { id, present } of devices) {
 		if (!placed.has(id)) continue;
 		const given = channels.get(id)!;
-		if (goal === 'channels') sum += total(given);
+		if (goal === 'channels') sum += sumOf(given);
 		else if (!sameChannels(given, present.channels)) sum++;
 	}
 	for (const { id, present } of task.direct) {
 		const given = channels.get(id)!;
-		if (goal === 'channels') sum += total(given);
+		if (goal === 'channels') sum += sumOf(given);
 		else if (sameChannels(given, present)) sum--;
 	}
 	return sum;
 }
 
 const EPSILON = 1e-6;
-
-const total = (channels: readonly number[]): number => channels.reduce((sum, channel) => sum + channel, 0);

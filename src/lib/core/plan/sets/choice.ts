@@ -1,4 +1,4 @@
-import { bestAlone, sameChannels, worthwhile } from '../model';
+import { bestAlone, sameChannels, sumOf, worthwhile } from '../model';
 import type { Candidate } from '../task';
 
 /** Channels that go together. */
@@ -25,7 +25,6 @@ export interface Choice {
 	leastOther: number;
 }
 
-const sumOf = (channels: readonly number[]): number => channels.reduce((sum, channel) => sum + channel, 0);
 const maskOf = (channels: readonly number[]): number =>
 	channels.reduce((mask, channel) => mask | (1 << channel), 0);
 const blockOf = (channels: number[]): Block => ({ channels, mask: maskOf(channels), sum: sumOf(channels) });

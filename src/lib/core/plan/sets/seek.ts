@@ -1,4 +1,4 @@
-import type { Terms } from '../milp';
+import { NO_GOAL, type Terms } from '../milp';
 import type { Run, Solver } from '../solver';
 import type { Columns, Held, Relaxed } from './columns';
 import type { SetColumn } from './set-columns';
@@ -16,8 +16,6 @@ const EPSILON = 1e-6;
 
 /** Says what a programme is to reach. @returns what it is to make least; `null`: anything that reaches it will do */
 export type Aim = (programme: SetProgramme) => Terms | null;
-
-const NOTHING: Terms = new Map();
 
 /** A solution, and the programme that it is one of. */
 interface FoundPlan {
@@ -58,7 +56,7 @@ export class Seeker {
 
 	#all(columns: readonly SetColumn[]): { status: Run['status']; found: FoundPlan | null } {
 		const programme = this.columns.programme(this.held, columns);
-		const goal = this.aim(programme) ?? NOTHING;
+		const goal = this.aim(programme) ?? NO_GOAL;
 		for (const anew of [false, true]) {
 			const { values, status } = this.solver.run(programme.milp, { goal, anew });
 			if (values) return { status: 'optimal', found: { programme, values } };
@@ -88,7 +86,7 @@ export class Seeker {
 				.slice(0, size)
 				.map(({ column }) => column);
 			const programme = this.columns.programme(this.held, cheapest);
-			const goal = this.aim(programme) ?? NOTHING;
+			const goal = this.aim(programme) ?? NO_GOAL;
 			const seconds = Math.min(MOMENT, HALF * this.solver.leftSeconds);
 			const { values } = this.solver.run(programme.milp, { goal, seconds });
 			if (values) return { programme, values };
