@@ -1,3 +1,4 @@
 export * from './catalogue-table';
 export * from './device';
+export * from './from-profile';
 export * from './midi-ports';
