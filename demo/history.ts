@@ -4,7 +4,7 @@ import { joinBytes } from '../src/lib/core/midi';
 import { putUnit } from '../src/lib/server/bench';
 import type { Studio } from '../src/lib/server/db/connection';
 import { storeFile } from '../src/lib/server/files';
-import { addDevice, factsFromProfile, plugDevice, updateDevice, getDevice } from '../src/lib/server/gear';
+import { addDevice, factsOfModel, plugDevice, updateDevice, getDevice } from '../src/lib/server/gear';
 import { deviceSchema } from '../src/lib/core/gear';
 import { Performer } from './performer';
 import { DEMO_DEVICES, SPARE_UNITS } from './studio';
@@ -126,7 +126,7 @@ function lastDays(performer: Performer): Entry[] {
 async function catalogue(studio: Studio, end: Date): Promise<void> {
 	for (const [i, { unit, ...device }] of DEMO_DEVICES.entries()) {
 		const facts = deviceSchema.parse({
-			...(device.profileId ? factsFromProfile(studio, device.profileId, device.name) : {}),
+			...(device.profileId ? factsOfModel(studio, device.profileId, device.name) : {}),
 			...device
 		});
 		if (device.name === 'Orrery')

@@ -1,20 +1,6 @@
 import type { Page } from '@playwright/test';
 import { device, expect, result, start, test } from './studio';
-import { injectMidi, type StandIn } from './stand-in/inject';
-
-/** Does something with the stand-in of the page. */
-const standIn = <K extends keyof StandIn>(
-	page: Page,
-	what: K,
-	...given: Parameters<StandIn[K]>
-): Promise<Awaited<ReturnType<StandIn[K]>>> =>
-	page.evaluate(
-		([name, list]) =>
-			(window as unknown as { standIn: Record<string, (...of: unknown[]) => unknown> }).standIn[name](
-				...list
-			),
-		[what, given] as [string, unknown[]]
-	) as Promise<Awaited<ReturnType<StandIn[K]>>>;
+import { injectMidi, standIn } from './stand-in/inject';
 
 /** Goes over to the computer's ports and says which is which. */
 async function useHardware(page: Page): Promise<void> {
@@ -33,22 +19,28 @@ test('permission refused: said gracefully, and the bench goes on', async ({ page
 	await page.getByRole('radio', { name: /Hardware/ }).click();
 	await expect(page.getByText('The browser may not use MIDI ports')).toBeVisible();
 	await expect(page.getByText('Allow MIDI for this page')).toBeVisible();
-	await page.getByRole('radio', { name: /Bench/ }).click();
-	await page.getByRole('button', { name: 'Call the roll' }).click();
+	await page.goto('/gear/find');
+	await page.getByRole('button', { name: 'Look on this computer’s MIDI ports instead' }).click();
+	await expect(page.getByRole('alert')).toContainText('The browser may not use MIDI ports');
+	await page.getByRole('button', { name: 'Find it' }).click();
 	await expect(page.getByText(/devices answered on/)).toBeVisible({ timeout: 20_000 });
 });
 
-test('roll call over real ports: as planned, unknown, silent', async ({ page, context }) => {
+test('what is plugged in, over real ports: as noted, elsewhere with another ID, silent', async ({
+	page,
+	context
+}) => {
 	await injectMidi(context);
 	await useHardware(page);
-	await page.getByRole('button', { name: 'Call the roll' }).click();
-	const roll = page.getByRole('region', { name: 'Roll call' });
-	await expect(roll.getByText('This is your Orrery, on the port that you planned.')).toBeVisible({
-		timeout: 40_000
-	});
-	await expect(roll.getByText('This is your Parallax west, on the port that you planned.')).toBeVisible();
-	// An Umbra answers where the drum machine is planned, with another ID.
-	await expect(roll.getByText(/This is your Umbra hall, but the plan has it on Ferry 8 Out 5/)).toBeVisible();
+	await page.goto('/gear/find?now');
+	const answered = page.getByRole('region', { name: 'What answered' });
+	await expect(answered.getByText('This is your Orrery, noted just so.')).toBeVisible({ timeout: 40_000 });
+	await expect(answered.getByText('This is your Parallax west, noted just so.')).toBeVisible();
+	// An Umbra answers where the drum machine is noted, with another ID.
+	await expect(
+		answered.getByText(/This is your Umbra hall, but the plan has it on Ferry 8 Out 5/)
+	).toBeVisible();
+	await expect(answered.getByText('Taking it notes its cables and its device ID.')).toBeVisible();
 });
 
 test('backup, unplugged in mid-restore, plugged in under other names, goes on and is verified', async ({
@@ -98,7 +90,6 @@ test('two tabs that want one port: the second says who has it', async ({ page, c
 	await useHardware(page);
 	const other = await context.newPage();
 	await other.goto('/transfers/ports');
-	await other.getByRole('button', { name: 'Use the computer’s MIDI ports' }).click();
 	await expect(other.getByRole('heading', { name: 'Which port is which' })).toBeVisible();
 	const { id } = await device(page, 'Orrery');
 	await page.getByRole('link', { name: 'Log', exact: true }).click();
@@ -132,8 +123,8 @@ test('the adapter test finds the longest message, to the byte, and its verdict i
 	await expect(panel.getByText('100 bytes is the longest message that survives')).toBeVisible({
 		timeout: 90_000
 	});
+	// Allowed once, a reload asks nobody.
 	await page.reload();
-	await page.getByRole('button', { name: 'Use the computer’s MIDI ports' }).click();
 	await expect(panel.getByText('100 bytes is the longest message that survives')).toBeVisible();
 });
 

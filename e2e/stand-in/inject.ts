@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { BrowserContext } from '@playwright/test';
+import type { BrowserContext, Page } from '@playwright/test';
 import { buildSync } from 'esbuild';
 import type { StandInPort } from './midi-access';
 
 const root = join(import.meta.dirname, '../..');
-const profile = (id: string): unknown =>
+export const profile = (id: string): unknown =>
 	JSON.parse(readFileSync(join(root, 'profiles', `${id}.json`), 'utf8'));
 
 let script: string | null = null;
@@ -57,6 +57,22 @@ export interface StandIn {
 	unplug(): void;
 	plug(): void;
 	fault(port: number, faults: unknown[]): void;
+	press(port: number): void;
+	dump(port: number, device: number): void;
 	records(port: number, device: number, area: string): string[];
 	flood(port: number, perSecond: number, seconds: number): Promise<number>;
 }
+
+/** Does something with the stand-in of the page. */
+export const standIn = <K extends keyof StandIn>(
+	page: Page,
+	what: K,
+	...given: Parameters<StandIn[K]>
+): Promise<Awaited<ReturnType<StandIn[K]>>> =>
+	page.evaluate(
+		([name, list]) =>
+			(window as unknown as { standIn: Record<string, (...of: unknown[]) => unknown> }).standIn[name](
+				...list
+			),
+		[what, given] as [string, unknown[]]
+	) as Promise<Awaited<ReturnType<StandIn[K]>>>;

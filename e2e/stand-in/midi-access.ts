@@ -14,6 +14,10 @@ export interface StandInPort {
 	name: string;
 	devices: { profile: unknown; settings: Record<string, number>; seed: number }[];
 	loopback?: boolean;
+	/** The in (its place in the list) that the devices’ answers come in at, where it is not the one beside their out. */
+	back?: number;
+	/** The out takes nothing: sending to it fails. */
+	dead?: boolean;
 }
 
 type Handler = ((event: { data: Uint8Array; timeStamp: number }) => void) | null;
@@ -70,7 +74,8 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 		clock.runUntil(clock.now() + (now - last) * speed);
 		last = now;
 	}, 4);
-	const lines = ports.map(({ name, devices, loopback }, i): Line => {
+	const inputs = ports.map(({ name }, i) => new Input('input', `in-${i}`, name));
+	const lines = ports.map(({ name, devices, loopback, back, dead }, i): Line => {
 		const bench = new BenchLine(name, clock, seededRandom(i + 1));
 		bench.loopback = loopback ?? false;
 		const units = devices.map(({ profile: json, settings, seed }) => {
@@ -79,12 +84,14 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 			Object.assign(state.settings, settings);
 			return bench.attach(profile, state);
 		});
-		const input = new Input('input', `in-${i}`, name);
+		const input = inputs[i];
+		const ear = inputs[back ?? i];
 		const output = new Output(`out-${i}`, name, (bytes, at) => {
+			if (dead) throw new DOMException('The port takes nothing.', 'InvalidStateError');
 			setTimeout(() => bench.send(bytes, () => undefined), Math.max(0, at - performance.now()));
 		});
 		bench.listen({
-			bytes: (chunk) => input.onmidimessage?.({ data: chunk, timeStamp: performance.now() }),
+			bytes: (chunk) => ear.onmidimessage?.({ data: chunk, timeStamp: performance.now() }),
 			unplugged: () => undefined,
 			plugged: () => undefined
 		});
@@ -96,10 +103,19 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 		onstatechange: null as (() => void) | null,
 		sysexEnabled: true
 	};
+	// As browsers do: what was allowed once is remembered for the page’s address.
+	const GRANTED = 'stand-in.granted';
 	Object.assign(navigator, {
-		requestMIDIAccess: () =>
-			refuse ? Promise.reject(new DOMException('Refused.', 'NotAllowedError')) : Promise.resolve(access)
+		requestMIDIAccess: () => {
+			if (refuse) return Promise.reject(new DOMException('Refused.', 'NotAllowedError'));
+			localStorage.setItem(GRANTED, '1');
+			return Promise.resolve(access);
+		}
 	});
+	navigator.permissions.query = () =>
+		Promise.resolve({
+			state: refuse ? 'denied' : localStorage.getItem(GRANTED) ? 'granted' : 'prompt'
+		} as PermissionStatus);
 	let plugs = 0;
 	Object.assign(window, {
 		standIn: {
@@ -128,6 +144,17 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 			},
 			fault(port: number, faults: unknown[]): void {
 				lines[port].bench.faults = faults.map((fault) => faultSchema.parse(fault));
+			},
+			/** A key is pressed on something at an in. */
+			press(port: number): void {
+				lines[port].input.onmidimessage?.({
+					data: Uint8Array.of(0x92, 60, 100),
+					timeStamp: performance.now()
+				});
+			},
+			/** A device’s panel is told to send its memory. */
+			dump(port: number, device: number): void {
+				lines[port].units[device].dump();
 			},
 			/** Names that a device holds, for the test to compare with what the app says. */
 			records: (port: number, device: number, area: string) =>

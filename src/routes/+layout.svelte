@@ -28,6 +28,7 @@
 
 	// Before this, the page shows everything and answers to nothing but links.
 	onMount(() => {
+		desk.startIn(data.world);
 		document.documentElement.dataset.ready = '';
 	});
 

@@ -34,13 +34,14 @@
 {#if data.empty}
 	<h1>The cabinet is empty</h1>
 	<p class="mt-2 max-w-prose">
-		Begin with one instrument. With a profile it takes a name and the model; then its sounds can be backed up
-		at once.
+		Switch your instruments on and let Silent Drawer look who is there. It asks on every MIDI port of this
+		computer; what answers is in the catalogue with its cables in one step, and can be backed up at once.
 	</p>
-	<p class="mt-4 flex gap-2">
-		<a href="/gear/new" class="btn btn-primary">Add a device</a><a href="/gear/import" class="btn"
-			>Import a list (CSV)</a
-		>
+	<p class="mt-4 flex flex-wrap gap-2">
+		<a href="/gear/find?now" class="btn btn-primary">Find what is plugged in</a><a
+			href="/gear/new"
+			class="btn">Add a device by hand</a
+		><a href="/gear/import" class="btn">Import a list (CSV)</a>
 	</p>
 {:else}
 	<div class="flex items-baseline gap-4">

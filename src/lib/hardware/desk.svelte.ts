@@ -36,6 +36,8 @@ function unwrap<T>(answer: Answer<T>): T {
 interface Way {
 	out: Socket | null;
 	in: Socket | null;
+	/** Its memory can be asked for or listened to: it needs a way back. */
+	readable: boolean;
 }
 
 /** What this tab does with devices: the transfers that run, on the bench or on real ports, and the last outcome. */
@@ -89,6 +91,12 @@ class Desk {
 		if (SPEEDS.some(({ factor }) => factor === stored)) this.speed = stored;
 		if (localStorage.getItem(WORLD_KEY) === 'hardware') this.world = 'hardware';
 		if (this.#worker) void this.#worker.setSpeed(this.speed);
+	}
+
+	/** The world of a tab that nobody has set one for: the studio's own. Ports that were allowed before are opened again. */
+	startIn(own: LiveWorld): void {
+		if (localStorage.getItem(WORLD_KEY) === null) this.world = own;
+		if (this.world === 'hardware') void midiDesk.wake();
 	}
 
 	setSpeed(factor: number): void {
@@ -217,16 +225,22 @@ class Desk {
 			call<Device>('GET', `/devices/${order.deviceId}`),
 			call<Way>('GET', `/devices/${order.deviceId}/way`)
 		]);
-		if (!way.out || !way.in)
+		if (!way.out || (!way.in && way.readable))
 			throw new Problem(
 				'port.no-way',
 				way.out
 					? `Nothing comes back from “${device.name}” to the computer.`
 					: `No port of the computer leads to “${device.name}”.`,
-				'Plug it in under Wiring: its in at an out of an interface, its out at an in.'
+				'Find it: then its cables and ports are noted.'
 			);
 		const doing = `${order.direction === 'capture' ? 'backup' : 'restore'} of ${device.name}`;
 		const line = await midiDesk.open(way.out, way.in, doing);
+		order.line = {
+			out: way.out.port,
+			in: way.in?.port ?? null,
+			outName: way.out.name,
+			inName: way.in?.name ?? ''
+		};
 		try {
 			const run = await runTransfer(order, realClock, () => Promise.resolve(line.link), show);
 			this.#cancels.set(run.session.state.transferId, () => run.session.cancel());

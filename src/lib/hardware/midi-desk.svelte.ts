@@ -2,6 +2,7 @@ import { matchPorts, type PortMatch, type PresentPort, type RememberedPort } fro
 import { Problem } from '../core/problem';
 import { linesOf } from '../core/rig';
 import type { AdapterVerdict } from '../core/transfer';
+import { openAllPorts, type AllPorts } from './all-ports';
 import { call } from './api';
 import { MidiLink, type PortPair } from './midi-link';
 import { holdPorts } from './port-lock';
@@ -33,6 +34,9 @@ export interface OpenLink {
 	close(): void;
 }
 
+/** The ear of a line that nothing comes back on. */
+const DEAF: NonNullable<PortPair['input']> = { state: 'connected', onmidimessage: null };
+
 /** The computer's MIDI ports: asked for only when the musician wants to use them. */
 class MidiDesk {
 	permission = $state<Permission>('not asked');
@@ -45,7 +49,6 @@ class MidiDesk {
 	#access: MIDIAccess | null = null;
 	readonly #links = new Set<MidiLink>();
 	readonly #monitored = new Map<string, MIDIInput>();
-	#ear: { key: string; input: PortPair['input'] } | null = null;
 
 	/** Which present port each remembered socket is. */
 	get matches(): { match: PortMatch; memory: RememberedPort }[] {
@@ -68,7 +71,7 @@ class MidiDesk {
 		this.permission = 'asking';
 		try {
 			this.#access = await navigator.requestMIDIAccess({ sysex: true });
-			await this.#recall();
+			await this.recall();
 			this.#access.onstatechange = () => this.#look();
 			this.permission = 'granted';
 			this.problem = null;
@@ -97,10 +100,35 @@ class MidiDesk {
 		}
 	}
 
-	async #recall(): Promise<void> {
+	/**
+	 * Opens the ports again where the browser says that they were allowed before: a reload asks nobody. Where it does not
+	 * say, nothing happens.
+	 */
+	async wake(): Promise<void> {
+		if (this.permission !== 'not asked' || !('permissions' in navigator)) return;
+		try {
+			const { state } = await navigator.permissions.query({
+				name: 'midi',
+				sysex: true
+			} as PermissionDescriptor & {
+				sysex: boolean;
+			});
+			if (state === 'granted') await this.ask();
+		} catch {
+			// A browser that does not tell, or ports that do not open now: `ask` has noted why, and the page shows the button.
+		}
+	}
+
+	/** Reads again which port is which, and how the adapters did. */
+	async recall(): Promise<void> {
 		const { ports, tests } = await call<StoredPorts>('GET', '/midi/ports');
 		this.remembered = ports;
 		this.tests = tests;
+	}
+
+	/** The same, where this tab uses the ports at all. */
+	async recallIfOpen(): Promise<void> {
+		if (this.permission === 'granted') await this.recall();
 	}
 
 	#look(): void {
@@ -140,6 +168,16 @@ class MidiDesk {
 		return this.tests.find((test) => test.key === key) ?? null;
 	}
 
+	/** The ports of sockets as they are now; null while this tab may not use them. */
+	get sockets(): { key: string; direction: PresentPort['direction']; port: PresentPort | null }[] | null {
+		if (this.permission !== 'granted') return null;
+		return this.matches.map(({ memory, match }) => ({
+			key: memory.key,
+			direction: memory.direction,
+			port: match.port
+		}));
+	}
+
 	/** The browser's port for a socket, or null while it is away. */
 	#portOf(socket: string, direction: PresentPort['direction']): PresentPort | null {
 		const found = this.matches.find(({ memory }) => memory.key === socket && memory.direction === direction);
@@ -152,60 +190,43 @@ class MidiDesk {
 	}
 
 	/**
-	 * Opens the line between two sockets for this tab alone.
+	 * Opens the line between two sockets for this tab alone; without a way back it can only be sent to.
 	 * @throws Problem `port.unknown`, `port.elsewhere`
 	 */
-	async open(out: Socket, back: Socket, doing: string, gapMs?: number): Promise<OpenLink> {
+	async open(out: Socket, back: Socket | null, doing: string, gapMs?: number): Promise<OpenLink> {
 		await this.ask();
 		for (const [socket, direction] of [
 			[out, 'out'],
 			[back, 'in']
 		] as const)
-			if (!this.knows(socket.port, direction))
+			if (socket && !this.knows(socket.port, direction))
 				throw new Problem(
 					'port.unknown',
 					`It is not known yet which port of the computer “${socket.name}” is.`,
-					'Choose it under Transfers, Ports, or call the roll there.'
+					'Find it: what answers is noted with its ports.'
 				);
-		const find = () => this.#pair(this.#portOf(out.port, 'out')?.id, this.#portOf(back.port, 'in')?.id);
-		return this.#hold(
-			find,
-			out.name,
-			linesOf({ out, in: back }),
-			doing,
-			gapMs ?? this.testOf(out.port)?.verdict.gapMs ?? 0
-		);
-	}
-
-	/** Opens an out together with every in: an answer may come back anywhere. */
-	async openForRoll(out: Socket): Promise<OpenLink> {
-		await this.ask();
 		const find = (): PortPair => {
-			const inputs = [...(this.#access?.inputs.values() ?? [])].filter(({ state }) => state === 'connected');
-			const output = this.#pair(this.#portOf(out.port, 'out')?.id, undefined).output;
-			return { output, input: this.#earAt(inputs) };
+			const pair = this.#pair(
+				this.#portOf(out.port, 'out')?.id,
+				back ? this.#portOf(back.port, 'in')?.id : undefined
+			);
+			return back ? pair : { ...pair, input: DEAF };
 		};
-		const ears = this.present.filter(({ direction }) => direction === 'in').map(({ name }) => name);
-		return this.#hold(
-			find,
-			out.name,
-			[`${out.name} out`, ...ears.map((name) => `${name} in`)],
-			'a roll call',
-			0
-		);
+		const lines = back ? linesOf({ out, in: back }) : [`${out.name} out`];
+		return this.#hold(find, out.name, lines, doing, gapMs ?? this.testOf(out.port)?.verdict.gapMs ?? 0);
 	}
 
-	/** One ear for the same inputs: browsers tell of a change also when a port is merely opened. */
-	#earAt(inputs: MIDIInput[]): PortPair['input'] {
-		const key = inputs.map(({ id }) => id).join(' ');
-		if (this.#ear?.key !== key) this.#ear = { key, input: inputs.length > 0 ? everyInput(inputs) : null };
-		return this.#ear.input;
-	}
-
-	/** Reads again what is known of the adapters. */
-	async recallTests(): Promise<void> {
-		const { tests } = await call<StoredPorts>('GET', '/midi/ports');
-		this.tests = tests;
+	/** Opens every port that nobody holds, for a search that needs no catalogue. @throws Problem where the ports may not be used */
+	async openEverything(nameOf: (port: PresentPort) => string, doing: string): Promise<AllPorts> {
+		await this.ask();
+		const all = await openAllPorts(this.#access!, this.present, nameOf, doing, this.#isFree);
+		return {
+			...all,
+			close: () => {
+				all.close();
+				this.#listenAgain();
+			}
+		};
 	}
 
 	/** Opens two ports of the computer by themselves, whatever they are in the catalogue. */
@@ -264,21 +285,6 @@ class MidiDesk {
 				data && traffic.note(input.name ?? '', 'received', Uint8Array.from(data));
 		}
 	}
-}
-
-/** All inputs as one, for an ear that waits at every door. */
-function everyInput(inputs: MIDIInput[]): NonNullable<PortPair['input']> {
-	return {
-		get state() {
-			return inputs.some(({ state }) => state === 'connected') ? 'connected' : 'disconnected';
-		},
-		get onmidimessage() {
-			return inputs[0].onmidimessage;
-		},
-		set onmidimessage(ear) {
-			for (const input of inputs) input.onmidimessage = ear;
-		}
-	};
 }
 
 export const midiDesk = new MidiDesk();

@@ -1,4 +1,5 @@
 import { toHex } from '../core/midi';
+import type { FinishOrder } from '../core/drawer';
 import { Problem, type ProblemData } from '../core/problem';
 import { firmwareOf, type CaptureOutcome, type TransferReport } from '../core/transfer';
 import { call } from './api';
@@ -80,7 +81,12 @@ export class Outbox {
 	}
 
 	/** Tells how it ended, when everything before that is told. `used` are the messages that form the version. */
-	async finish(report: TransferReport, proved: boolean, used: readonly Uint8Array[] | null): Promise<void> {
+	async finish(
+		report: TransferReport,
+		proved: boolean,
+		used: readonly Uint8Array[] | null,
+		line: FinishOrder['line'] = null
+	): Promise<void> {
 		await this.#storing;
 		do await this.#insist(() => this.flush());
 		while (this.#trace.length > 0);
@@ -88,6 +94,7 @@ export class Outbox {
 			call('POST', `/transfers/${this.id}/finish`, {
 				...report,
 				proved,
+				line,
 				use: used?.map((bytes) => this.#all.indexOf(toHex(bytes))) ?? null
 			})
 		);

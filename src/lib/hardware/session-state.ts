@@ -1,4 +1,4 @@
-import type { LiveWorld, RestoreSource } from '../core/drawer';
+import type { FinishOrder, LiveWorld, RestoreSource } from '../core/drawer';
 import type { ProblemData } from '../core/problem';
 import type { Progress, Scope, TraceLine, TransferReport } from '../core/transfer';
 
@@ -23,6 +23,8 @@ export interface TransferOrder {
 	/** An unfinished capture to go on with. */
 	resume: string | null;
 	paceFactor: number;
+	/** Over real ports: the sockets that it goes by. */
+	line?: FinishOrder['line'];
 }
 
 export interface LogLine {

@@ -157,7 +157,8 @@ export class TransferSession {
 			await this.#outbox.finish(
 				report,
 				'proved' in outcome && outcome.proved === true,
-				outcome.kind === 'capture' ? outcome.messages : null
+				outcome.kind === 'capture' ? outcome.messages : null,
+				this.order.line ?? null
 			);
 			this.state.ended = report;
 			return report;

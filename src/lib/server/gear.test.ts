@@ -7,7 +7,7 @@ import {
 	addDevice,
 	archiveDevice,
 	duplicateDevice,
-	factsFromProfile,
+	factsOfModel,
 	findDevice,
 	getDevice,
 	listDevices,
@@ -48,7 +48,7 @@ describe('the catalogue', () => {
 	});
 
 	it('takes from a profile what the profile knows', () => {
-		expect(factsFromProfile(here.studio, 'quillon-nadir', 'Drums')).toMatchObject({
+		expect(factsOfModel(here.studio, 'quillon-nadir', 'Drums')).toMatchObject({
 			name: 'Drums',
 			maker: 'Quillon',
 			kind: 'drum machine',
@@ -57,16 +57,16 @@ describe('the catalogue', () => {
 		});
 		// A device that only listens gets no out: nothing can come back from it.
 		expect(
-			factsFromProfile(here.studio, 'bessel-lantern', 'Pedal').ports.map(({ direction }) => direction)
+			factsOfModel(here.studio, 'bessel-lantern', 'Pedal').ports.map(({ direction }) => direction)
 		).toEqual(['in']);
-		expect(() => factsFromProfile(here.studio, 'nothing', 'X')).toThrow('There is no profile “nothing”');
+		expect(() => factsOfModel(here.studio, 'nothing', 'X')).toThrow('There is no profile “nothing”');
 	});
 
 	it('duplicates without serial number and cable, under a name of its own', async () => {
 		here.studio.world = 'bench';
 		await putUnit(here.studio, 'ternhill-umbra', 'U', 1);
 		const first = await addDevice(here.studio, {
-			...factsFromProfile(here.studio, 'ternhill-umbra', 'Umbra'),
+			...factsOfModel(here.studio, 'ternhill-umbra', 'Umbra'),
 			serial: '123'
 		});
 		expect(first.benchUnit).not.toBeNull();
@@ -106,8 +106,8 @@ describe('cables to the bench', () => {
 	it('go to one device each', async () => {
 		here.studio.world = 'bench';
 		const { id: unit } = await putUnit(here.studio, 'ternhill-umbra', 'U', 1);
-		const a = await addDevice(here.studio, factsFromProfile(here.studio, 'ternhill-umbra', 'A'));
-		const b = await addDevice(here.studio, factsFromProfile(here.studio, 'ternhill-umbra', 'B'));
+		const a = await addDevice(here.studio, factsOfModel(here.studio, 'ternhill-umbra', 'A'));
+		const b = await addDevice(here.studio, factsOfModel(here.studio, 'ternhill-umbra', 'B'));
 		expect([a.benchUnit, b.benchUnit]).toEqual([unit, null]);
 		await expect(plugDevice(here.studio, b.id, unit)).rejects.toMatchObject({
 			code: 'bench.taken',
@@ -121,7 +121,7 @@ describe('cables to the bench', () => {
 
 	it('an edit at the panel counts as a change of the device, storing alone does not', async () => {
 		const unit = await putUnit(here.studio, 'ternhill-umbra', 'U', 1);
-		const device = await addDevice(here.studio, factsFromProfile(here.studio, 'ternhill-umbra', 'A'));
+		const device = await addDevice(here.studio, factsOfModel(here.studio, 'ternhill-umbra', 'A'));
 		expect(device.benchUnit, 'nothing is plugged in to the bench by itself').toBeNull();
 		await plugDevice(here.studio, device.id, unit.id);
 		const touchedAt = async (world: 'bench' | 'hardware') =>

@@ -1,5 +1,6 @@
+import type { Transaction } from 'sequelize';
 import { Problem } from '../core/problem';
-import { deviceSchema, namePorts, type Device, type DeviceFacts } from '../core/gear';
+import { deviceSchema, factsFromProfile, namePorts, type Device, type DeviceFacts } from '../core/gear';
 import { MODELS } from '../core/bench';
 import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
@@ -36,29 +37,9 @@ export async function findDevice(studio: Studio, idOrName: string): Promise<Devi
 	throw notFound(idOrName);
 }
 
-/** What a profile says of a new device, before the musician says more. */
-export function factsFromProfile(studio: Studio, profileId: string, name: string): DeviceFacts {
-	const profile = currentProfile(studio, profileId);
-	const readable = profile.capture.length > 0;
-	return deviceSchema.parse({
-		name,
-		maker: profile.maker,
-		model: profile.model,
-		kind: profile.kind,
-		profileId,
-		deviceId: profile.addressing.deviceId?.default ?? null,
-		channel: 1,
-		ports: [
-			{ id: 'in', name: 'MIDI in', direction: 'in', connector: 'din' },
-			...(readable ? [{ id: 'out', name: 'MIDI out', direction: 'out', connector: 'din' }] : [])
-		],
-		forgets: profile.preflight.restore
-			.filter((check) => check.forgets)
-			.map((check) => check.says)
-			.join(' '),
-		batteryType: profile.battery ?? ''
-	});
-}
+/** What a profile says of a new device, before the musician says more. @throws Problem where there is no such profile */
+export const factsOfModel = (studio: Studio, profileId: string, name: string): DeviceFacts =>
+	factsFromProfile(currentProfile(studio, profileId), name);
 
 /** Facts as they are stored: checked, with an id for every port. */
 function checked(facts: DeviceFacts): DeviceFacts {
@@ -113,21 +94,33 @@ export async function touchDevice(studio: Studio, id: string): Promise<Device> {
 	return device;
 }
 
-/** Plugs a device in to a unit of the bench, or pulls it out. @throws Problem `bench.taken`, `bench.other-model` */
-export async function plugDevice(studio: Studio, id: string, unitId: string | null): Promise<Device> {
-	const device = await getDevice(studio, id);
+/** Plugs a device in to a unit of the bench, or pulls it out. @throws Problem `bench.taken`, `bench.not-found`, `device.not-found` */
+export const plugDevice = (studio: Studio, id: string, unitId: string | null): Promise<Device> =>
+	studio.write((transaction) => plugDeviceIn(studio, id, unitId, transaction));
+
+/** The same within a transaction. */
+export async function plugDeviceIn(
+	studio: Studio,
+	id: string,
+	unitId: string | null,
+	transaction: Transaction
+): Promise<Device> {
+	if (!(await deviceRow(studio, id, transaction))) throw notFound(id);
 	if (unitId !== null) {
-		if (!(await unitRow(studio, unitId)))
+		if (!(await unitRow(studio, unitId, transaction)))
 			throw new Problem('bench.not-found', 'That unit is no longer on the bench.', 'Choose another one.');
-		const taken = (await listDevices(studio)).find((other) => other.benchUnit === unitId && other.id !== id);
+		const taken = (await pluggedDevices(studio, transaction)).find(
+			(other) => other.benchUnit === unitId && other.id !== id
+		);
 		if (taken)
 			throw new Problem(
 				'bench.taken',
-				`“${taken.name}” is plugged in there.`,
+				`“${(await deviceRow(studio, taken.id, transaction))?.name}” is plugged in there.`,
 				'Pull it out first, or choose another unit.'
 			);
 	}
-	return change(studio, device.id, { benchUnit: unitId });
+	await updateDeviceRow(studio, id, { benchUnit: unitId }, transaction);
+	return (await deviceRow(studio, id, transaction))!;
 }
 
 /** A second device like this one, without serial number, history or cable. */

@@ -9,7 +9,7 @@ import { takeBundle } from './bundle';
 import { getVersion, keepVersion, listVersions, openVersion } from './drawer';
 import { inspectFile, storeFile, storeParts } from './files';
 import { findSounds } from './find';
-import { addDevice, factsFromProfile } from './gear';
+import { addDevice, factsOfModel } from './gear';
 import { anUmbra, asFile, bundleOf, dumpOf, keep, renamed } from './heart.fixture';
 import { hashOf } from './hash';
 import { settleWorld } from './indexing';
@@ -123,7 +123,7 @@ describe('the common ground of a bank', () => {
 describe('files', () => {
 	it('a dump of one of twins goes to the one whose device ID it carries', async () => {
 		const one = await anUmbra(here.studio, 'Umbra one');
-		const facts = factsFromProfile(here.studio, one.profile.id, 'Umbra two');
+		const facts = factsOfModel(here.studio, one.profile.id, 'Umbra two');
 		const two = await addDevice(here.studio, { ...facts, deviceId: 2 });
 		const bytes = joinBytes(messagesFor(one.profile, one.slots, { deviceId: 2, channel: 1 }));
 		const { devices } = await inspectFile(here.studio, bytes, 'twin.syx');
@@ -136,7 +136,7 @@ describe('files', () => {
 	it('a file of several devices is cut, and every part kept in its drawer, or none', async () => {
 		const umbra = await anUmbra(here.studio);
 		const nadir = shippedProfile('quillon-nadir');
-		const drums = await addDevice(here.studio, factsFromProfile(here.studio, nadir.id, 'Drums'));
+		const drums = await addDevice(here.studio, factsOfModel(here.studio, nadir.id, 'Drums'));
 		const { memory } = factoryState(nadir, seededRandom(4));
 		const part = memory[nadir.areas[0].id].map((bytes, i) => makeSlot(nadir, nadir.areas[0].id, i, bytes));
 		const bytes = joinBytes([
@@ -167,7 +167,7 @@ describe('files', () => {
 
 	it('can be moved, dated and let go, each with a way back; what was read here cannot be moved', async () => {
 		const { device, profile, slots } = await anUmbra(here.studio);
-		const other = await addDevice(here.studio, factsFromProfile(here.studio, profile.id, 'Umbra two'));
+		const other = await addDevice(here.studio, factsOfModel(here.studio, profile.id, 'Umbra two'));
 		const file = await storeFile(here.studio, {
 			bytes: asFile(profile, slots),
 			name: 'old.syx',
@@ -221,7 +221,7 @@ describe('snapshots', () => {
 		const { device, profile, slots } = await anUmbra(here.studio);
 		const whole = await keep(here.studio, device, profile, slots);
 		const parallax = shippedProfile('tarnow-parallax');
-		const west = await addDevice(here.studio, factsFromProfile(here.studio, parallax.id, 'West'));
+		const west = await addDevice(here.studio, factsOfModel(here.studio, parallax.id, 'West'));
 		const one = makeSlot(parallax, 'programs', 4, factoryState(parallax, seededRandom(1)).memory.programs[4]);
 		await keepVersion(here.studio, {
 			device: west,

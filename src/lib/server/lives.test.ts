@@ -32,7 +32,7 @@ import {
 import { openStudio, type Studio } from './db/connection';
 import { acceptVersion, listVersions, openVersion } from './drawer';
 import { storeFile } from './files';
-import { addDevice, factsFromProfile, touchDevice } from './gear';
+import { addDevice, factsOfModel, touchDevice } from './gear';
 import { hashOf } from './hash';
 import { applyRetention, previewRetention } from './keeping';
 import { readableSlots } from './knowing';
@@ -357,7 +357,7 @@ async function live(acts: readonly Act[]): Promise<void> {
 	const folder = mkdtempSync(join(tmpdir(), 'drawer-life-'));
 	const studio = await openStudio(join(folder, 'studio.sqlite'));
 	try {
-		const device = await addDevice(studio, factsFromProfile(studio, profile.id, 'Parallax'));
+		const device = await addDevice(studio, factsOfModel(studio, profile.id, 'Parallax'));
 		const life = new Life(studio, device);
 		for (const what of acts) {
 			counts.set(what.do, (counts.get(what.do) ?? 0) + 1);

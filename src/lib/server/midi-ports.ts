@@ -1,37 +1,26 @@
 import { z } from 'zod';
-import type { RememberedPort } from '../core/gear';
+import { rememberedPortSchema, type RememberedPort } from '../core/gear';
 import type { AdapterVerdict } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { adapterTestRows, keepPorts, portRows, putAdapterTest, removePort } from './store/ports';
 
 /** A port of the catalogue (as the rig names it) and the computer's port that it is. */
-export const rememberSchema = z.object({
-	ports: z
-		.array(
-			z.object({
-				key: z.string().min(1).max(120),
-				direction: z.enum(['in', 'out']),
-				id: z.string().max(300),
-				name: z.string().max(200),
-				manufacturer: z.string().max(200)
-			})
-		)
-		.max(256)
-});
+export const rememberSchema = z.object({ ports: z.array(rememberedPortSchema).max(256) });
 
 /** Ports of the computer as they were seen the last time. */
-export const rememberedPorts = portRows;
+export const rememberedPorts = (studio: Studio): Promise<RememberedPort[]> => portRows(studio);
 
 /** Remembers which port is which; a port that is already another’s is given over. */
 export async function rememberPorts(
 	studio: Studio,
 	ports: readonly RememberedPort[]
 ): Promise<RememberedPort[]> {
-	await keepPorts(studio, ports, studio.now().toISOString());
+	await studio.write((transaction) => keepPorts(studio, ports, studio.now().toISOString(), transaction));
 	return portRows(studio);
 }
 
-export const forgetPort = removePort;
+export const forgetPort = (studio: Studio, key: string, direction: 'in' | 'out'): Promise<void> =>
+	studio.write((transaction) => removePort(studio, key, direction, transaction));
 
 export const verdictSchema = z.object({
 	through: z.enum(['loopback', 'device']),
@@ -70,5 +59,5 @@ export async function keepAdapterTest(
 	return { key, verdict, testedAt };
 }
 
-export const forgetSchema = rememberSchema.shape.ports.element.pick({ key: true, direction: true });
+export const forgetSchema = rememberedPortSchema.pick({ key: true, direction: true });
 export const keepTestSchema = z.object({ key: z.string().min(1).max(120), verdict: verdictSchema });

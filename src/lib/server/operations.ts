@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { riskSettingsSchema } from '../core/care';
+import { takeSchema } from '../core/contact';
 import {
 	appendSchema,
 	beginSchema,
@@ -16,6 +17,7 @@ import { profileSchema } from '../core/profile';
 import { rigOrderSchema, rigSchema } from '../core/rig';
 import { mergeSchema, newBankSchema, saveBankSchema } from './bank-orders';
 import { checkOrderSchema } from './check';
+import { contactSchema, undoTakeSchema } from './contact';
 import { previewSchema } from './dry-run';
 import { EXPORT_FORMATS } from './exports';
 import { applyRetentionSchema } from './keeping';
@@ -94,12 +96,16 @@ export const OPERATIONS: readonly Operation[] = [
 	get('/check', 'Reads everything again and decodes it'),
 	post('/check', 'As GET; sets damaged contents aside when asked', checkOrderSchema),
 	post('/check/stream', 'As POST /check, as lines of JSON that tell how far it is', checkOrderSchema),
+	post('/contact/take', 'Takes what was found at the ports into the catalogue, as one change', takeSchema),
+	post('/contact/undo', 'Undoes that change', undoTakeSchema),
 	get('/copy', 'A copy of the whole studio as one SQLite file', { gives: 'file' }),
 	get('/devices', 'The catalogue', { query: { archived: 'With archived devices too.' } }),
 	post('/devices', 'Adds a device', deviceSchema),
 	get('/devices/[id]', 'A device'),
 	put('/devices/[id]', 'Changes a device', deviceSchema),
 	{ method: 'DELETE', path: '/devices/[id]', says: 'Archives a device' },
+	post('/devices/[id]/contact', 'Notes where it was heard', contactSchema),
+	post('/devices/[id]/contact/cables', 'Notes the way on which it was heard as its cables'),
 	post('/devices/[id]/duplicate', 'A second device like this one'),
 	put(
 		'/devices/[id]/plug',

@@ -143,6 +143,19 @@ async function store(studio: Studio, before: Rig, after: Rig, transaction: Trans
 			await setRigFact(studio, key, after[key], transaction);
 }
 
+/** Makes changes within a transaction, and counts them as one. */
+export async function changeRigIn(
+	studio: Studio,
+	changes: readonly RigChange[],
+	transaction: Transaction
+): Promise<StudioRig & { undo: RigChange[] }> {
+	const before = await readStudioRig(studio, transaction);
+	const after = applyChanges(before.rig, changes);
+	await store(studio, before.rig, after, transaction);
+	await setRigFact(studio, 'revision', before.revision + 1, transaction);
+	return { rig: after, revision: before.revision + 1, undo: inverses(before.rig, changes) };
+}
+
 /**
  * Makes changes, all or none.
  * @param revision the revision that they were made for, when they only fit that one
@@ -155,17 +168,13 @@ export async function changeStudioRig(
 	revision?: number
 ): Promise<StudioRig & { undo: RigChange[] }> {
 	return studio.write(async (transaction) => {
-		const before = await readStudioRig(studio, transaction);
-		if (revision !== undefined && revision !== before.revision)
+		if (revision !== undefined && revision !== (await readStudioRig(studio, transaction)).revision)
 			throw new Problem(
 				'rig.change.conflict',
 				'The wiring was changed in another tab since you looked.',
 				'It is shown as it is now; do it again if it still fits.'
 			);
-		const after = applyChanges(before.rig, changes);
-		await store(studio, before.rig, after, transaction);
-		await setRigFact(studio, 'revision', before.revision + 1, transaction);
-		return { rig: after, revision: before.revision + 1, undo: inverses(before.rig, changes) };
+		return changeRigIn(studio, changes, transaction);
 	});
 }
 

@@ -16,6 +16,7 @@ import { decodeDump, type Profile } from '../core/profile';
 import { notThere, type Reason } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { keepVersionIn, openVersion } from './drawer';
+import { noteHeard } from './contact';
 import { getDevice } from './gear';
 import { keepCaptured } from './captured';
 import { noteRestored } from './restored';
@@ -325,6 +326,7 @@ export async function finishTransfer(
 			transaction
 		);
 		await packTrace(studio, id, transaction);
+		await noteHeard(studio, { transfer: now, device, profile, world, order }, transaction);
 		if (now.snapshotId && now.direction === 'capture')
 			await noteSnapshotItem(
 				studio,

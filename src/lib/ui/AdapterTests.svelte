@@ -34,7 +34,7 @@
 		key;
 
 	$effect(() => {
-		void midiDesk.recallTests().catch((error: unknown) => (problem = problemOf(error)));
+		void midiDesk.recall().catch((error: unknown) => (problem = problemOf(error)));
 	});
 
 	async function test() {

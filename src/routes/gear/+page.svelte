@@ -25,7 +25,8 @@
 	{#if data.archived}
 		<a href="/gear" class="btn btn-sm">Back to the catalogue</a>
 	{:else}
-		<a href="/gear/new" class="btn btn-primary btn-sm">Add a device</a>
+		<a href="/gear/find?now" class="btn btn-primary btn-sm">Find what is plugged in</a>
+		<a href="/gear/new" class="btn btn-sm">Add a device</a>
 		<a href="/gear/import" class="btn btn-sm">Import CSV</a>
 		<a href="/api/v1/catalogue/export" class="btn btn-sm" download>Export CSV</a>
 		{#if data.archivedCount > 0}<a href="/gear?archived" class="btn btn-sm">Archived ({data.archivedCount})</a

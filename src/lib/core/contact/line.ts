@@ -40,6 +40,9 @@ export interface LineFacts {
 	ports: readonly { key: string; direction: 'in' | 'out'; port: PresentPort | null }[] | null;
 }
 
+/** The same as it is stored: contacts of both worlds; the computer's ports come on top in the browser. */
+export type StoredLine = Omit<LineFacts, 'world' | 'ports' | 'contact'> & { contacts: Contact[] };
+
 export interface LineStop {
 	name: string;
 	/** The computer's own name for it, or the ID on the panel. */

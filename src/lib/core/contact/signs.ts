@@ -1,6 +1,8 @@
 import type { PresentPort } from '../gear';
 import { describeMessage } from '../midi';
 import { recogniseDump, type Profile } from '../profile';
+import { Framer } from '../sysex';
+import type { SeekPorts } from './seek';
 
 /** What came in at a port without being asked for: somebody plays there, or a device sends its memory. */
 export interface Sign {
@@ -37,4 +39,21 @@ export function signOf(profiles: readonly Profile[], port: PresentPort, bytes: U
 	// The end of a note, or a note of no velocity, tells less than its beginning.
 	if (kind === 0x80 || (kind === 0x90 && bytes[2] === 0) || status > 0xf0 || kind < 0x80) return null;
 	return { port, kind: 'played', says: describeMessage(bytes), profileId: null, deviceId: null };
+}
+
+/** Tells of every sign that comes in at any port, until the answer is called. */
+export function listenForSigns(
+	ports: SeekPorts,
+	profiles: readonly Profile[],
+	tell: (sign: Sign) => void
+): () => void {
+	const framers = new Map<string, Framer>();
+	return ports.hear((port, chunk) => {
+		const framer = framers.get(port.id) ?? new Framer();
+		framers.set(port.id, framer);
+		for (const event of framer.push(chunk)) {
+			const sign = event.kind === 'broken' ? null : signOf(profiles, port, event.bytes);
+			if (sign) tell(sign);
+		}
+	});
 }

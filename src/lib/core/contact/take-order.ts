@@ -1,13 +1,7 @@
 import { z } from 'zod';
+import { presentPortSchema } from '../gear';
 
 const id = z.string().min(1).max(300);
-const presentSchema = z.object({
-	id,
-	name: z.string().max(200),
-	manufacturer: z.string().max(200),
-	direction: z.enum(['in', 'out'])
-});
-
 /** One thing that is taken into the catalogue where it was found. */
 const takeItemSchema = z.object({
 	/** Ids of the computer's ports that reach it and that it comes in at; null where that is not known. */
@@ -28,7 +22,7 @@ const takeItemSchema = z.object({
 
 export const takeSchema = z.object({
 	/** The computer's ports as they are now. */
-	present: z.array(presentSchema).max(512),
+	present: z.array(presentPortSchema).max(512),
 	items: z.array(takeItemSchema).max(128),
 	/** Names of groups of ports that are taken as interfaces, whoever hangs on them. */
 	interfaces: z.array(z.string().max(200)).max(64).default([])

@@ -124,7 +124,17 @@ export const finishSchema = z.object({
 		})
 		.default({}),
 	/** For a dump that no profile reads: whether it came twice in the same way. */
-	proved: z.boolean().default(false)
+	proved: z.boolean().default(false),
+	/** Over real ports: the sockets that it went by, as the rig and the studio name them. */
+	line: z
+		.object({
+			out: z.string().max(120).nullable(),
+			in: z.string().max(120).nullable(),
+			outName: z.string().max(200),
+			inName: z.string().max(200)
+		})
+		.nullable()
+		.default(null)
 });
 
 export type AppendOrder = z.infer<typeof appendSchema>;

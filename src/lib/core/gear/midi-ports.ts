@@ -1,21 +1,17 @@
-/** A port as the browser names it. */
-export interface PresentPort {
-	/** Changes when the computer starts anew, on some systems with every plug. */
-	id: string;
-	name: string;
-	manufacturer: string;
-	direction: 'in' | 'out';
-}
+import { z } from 'zod';
 
-/** A port of an interface in the catalogue, with the browser port that it was the last time. */
-export interface RememberedPort {
-	/** `device/port` of the catalogue. */
-	key: string;
-	direction: 'in' | 'out';
-	id: string;
-	name: string;
-	manufacturer: string;
-}
+/** A port as the browser names it. Its id changes when the computer starts anew, on some systems with every plug. */
+export const presentPortSchema = z.object({
+	id: z.string().max(300),
+	name: z.string().max(200),
+	manufacturer: z.string().max(200),
+	direction: z.enum(['in', 'out'])
+});
+export type PresentPort = z.infer<typeof presentPortSchema>;
+
+/** A port of an interface in the catalogue (as the rig names it), with the browser port that it was the last time. */
+export const rememberedPortSchema = presentPortSchema.extend({ key: z.string().min(1).max(120) });
+export type RememberedPort = z.infer<typeof rememberedPortSchema>;
 
 export interface PortMatch {
 	key: string;

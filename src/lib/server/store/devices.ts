@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { Device } from '../../core/gear';
 import type { Studio } from '../db/connection';
 import { plain, type DeviceRow } from '../db/models';
-import { all, parsed } from './sql';
+import { all, one, parsed, run } from './sql';
 
 type Stored = Omit<DeviceRow, 'ports' | 'wiring' | 'settings'> & {
 	ports: string;
@@ -76,4 +76,27 @@ export async function pluggedDevices(
 	transaction?: Transaction
 ): Promise<{ id: string; benchUnit: string }[]> {
 	return all(studio, 'SELECT id, benchUnit FROM devices WHERE benchUnit IS NOT NULL', [], transaction);
+}
+
+/**
+ * Removes a device of which nothing is kept: no version, no transfer, no bank, no place in a snapshot. Its cables and
+ * contacts go with it. @returns whether it could be
+ */
+export async function removeBlankDevice(
+	studio: Studio,
+	id: string,
+	transaction: Transaction
+): Promise<boolean> {
+	const kept = await one<{ n: number }>(
+		studio,
+		`SELECT (SELECT COUNT(*) FROM versions WHERE device = (SELECT id FROM words WHERE text = ?1))
+			+ (SELECT COUNT(*) FROM transfers WHERE device = (SELECT id FROM words WHERE text = ?1))
+			+ (SELECT COUNT(*) FROM banks WHERE deviceId = ?1) + (SELECT COUNT(*) FROM snapshot_items WHERE deviceId = ?1)
+			+ (SELECT COUNT(*) FROM knowledge WHERE deviceId = ?1) AS n`,
+		[id],
+		transaction
+	);
+	if (!kept || kept.n > 0) return false;
+	await run(studio, 'DELETE FROM devices WHERE id = ?', [id], transaction);
+	return true;
 }

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { pageKeys } from '$lib/ui/keys.svelte';
+	import LinePlate from '$lib/ui/contact/LinePlate.svelte';
 	import Tabs from '$lib/ui/Tabs.svelte';
 
 	let { data, children } = $props();
@@ -46,6 +47,7 @@
 		</div>
 		{#if readable}<a href={backUp} class="btn btn-primary">Back up <span class="key">B</span></a>{/if}
 	</div>
+	<LinePlate stored={data.line} device={data.device} profile={data.profile} />
 	<div class="mt-3"><Tabs label="Pages of this device" {tabs} /></div>
 </header>
 {@render children()}

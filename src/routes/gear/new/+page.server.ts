@@ -3,7 +3,7 @@ import { setError, superValidate } from 'sveltekit-superforms';
 import { zod4 } from 'sveltekit-superforms/adapters';
 import { deviceSchema } from '$lib/core/gear';
 import { Problem } from '$lib/core/problem';
-import { addDevice, factsFromProfile } from '$lib/server/gear';
+import { addDevice, factsOfModel } from '$lib/server/gear';
 import { knownProfiles } from '$lib/server/profiles';
 import { quickSchema } from './quick';
 
@@ -27,7 +27,7 @@ export const actions = {
 		try {
 			({ id } = await addDevice(
 				locals.studio,
-				factsFromProfile(locals.studio, form.data.profileId, form.data.name)
+				factsOfModel(locals.studio, form.data.profileId, form.data.name)
 			));
 		} catch (error) {
 			if (!(error instanceof Problem)) throw error;

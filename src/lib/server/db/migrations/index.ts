@@ -1,5 +1,6 @@
 import type { Migration } from './step';
 import * as compact from './0005-compact';
+import * as contacts from './0006-contacts';
 import * as first from './0001-first-slice';
 import * as heart from './0003-dump-heart';
 import * as knowledge from './0004-knowledge';
@@ -11,5 +12,6 @@ export const migrations: Migration[] = [
 	{ name: '0002-wiring', up: wiring.up },
 	{ name: '0003-dump-heart', up: heart.up },
 	{ name: '0004-knowledge', up: knowledge.up },
-	{ name: '0005-compact', up: compact.up }
+	{ name: '0005-compact', up: compact.up },
+	{ name: '0006-contacts', up: contacts.up }
 ];

@@ -1,6 +1,5 @@
-import { firstFeeds, hostWays, indexRig, isUsb, isWire, portName } from '$lib/core/rig';
+import { firstFeeds, indexRig, isUsb, isWire, portName } from '$lib/core/rig';
 import { listUnits } from '$lib/server/bench';
-import { listDevices } from '$lib/server/gear';
 import { knownProfiles } from '$lib/server/profiles';
 import { readStudioRig } from '$lib/server/rig';
 
@@ -24,19 +23,9 @@ export async function load({ locals }) {
 			port.direction === 'both' ? ['out', 'in'] : port.direction === 'in' ? ['in'] : ['out'];
 		return directions.map((direction) => ({ port: port.id, name: portName(placed), direction }));
 	});
-	const devices = await listDevices(locals.studio);
-	const ways = new Map(hostWays(rig).map((way) => [way.device, way]));
 	return {
 		sockets,
 		units: (await listUnits(locals.studio)).map(({ id, name, profileId }) => ({ id, name, profileId })),
-		profiles: knownProfiles(locals.studio),
-		devices: devices.map(({ id, name, profileId, deviceId, benchUnit }) => ({
-			id,
-			name,
-			profileId,
-			deviceId,
-			benchUnit,
-			out: ways.get(id)?.out?.name ?? null
-		}))
+		profiles: knownProfiles(locals.studio)
 	};
 }

@@ -4,7 +4,6 @@
 	import AdapterTests from '$lib/ui/AdapterTests.svelte';
 	import PortTable from '$lib/ui/PortTable.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
-	import RollCall from '$lib/ui/RollCall.svelte';
 	import { problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
@@ -69,6 +68,9 @@
 	<PortTable sockets={data.sockets} />
 {/if}
 {#if desk.world === 'bench' || midiDesk.permission === 'granted'}
-	<RollCall sockets={data.sockets} units={data.units} devices={data.devices} profiles={data.profiles} />
+	<p class="mt-6 flex flex-wrap items-center gap-3">
+		<a class="btn btn-primary btn-sm" href="/gear/find?now">Find what is plugged in</a>
+		<span class="small-print">Asks on every port at once who is there: the roll call.</span>
+	</p>
 	<AdapterTests sockets={data.sockets} units={data.units} profiles={data.profiles} />
 {/if}

@@ -1,12 +1,12 @@
-import { hostWays } from '$lib/core/rig';
 import { answer } from '$lib/server/answer';
+import { storedLine } from '$lib/server/contact';
 import { getDevice } from '$lib/server/gear';
-import { readStudioRig } from '$lib/server/rig';
+import { profileOrNull } from '$lib/server/profiles';
 
 export const GET = ({ locals, params }) =>
 	answer(async () => {
-		await getDevice(locals.studio, params.id);
-		const { rig } = await readStudioRig(locals.studio);
-		const way = hostWays(rig).find(({ device }) => device === params.id);
-		return { out: way?.out ?? null, in: way?.in ?? null };
+		const device = await getDevice(locals.studio, params.id);
+		const profile = profileOrNull(locals.studio, device.profileId);
+		const { way, readable } = await storedLine(locals.studio, device, profile);
+		return { out: way?.out ?? null, in: way?.in ?? null, readable };
 	});

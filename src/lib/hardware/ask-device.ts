@@ -1,0 +1,60 @@
+import type { StoredLine } from '../core/contact';
+import { Problem } from '../core/problem';
+import type { Profile } from '../core/profile';
+import { firmwareOf, identify, isModel, type Target } from '../core/transfer';
+import type { Identity } from '../core/sysex';
+import { call } from './api';
+import { carryOut } from './carry-out';
+import { desk } from './desk.svelte';
+import { midiDesk } from './midi-desk.svelte';
+import { realClock } from './real-clock';
+
+async function onBench(line: StoredLine, profile: Profile, target: Target): Promise<Identity | null> {
+	if (!line.unit) return null;
+	const [{ answers }] = await desk.rollCallOnBench([line.unit.id]);
+	const addressed = profile.addressing.deviceId !== undefined;
+	return (
+		answers.find(
+			({ identity }) => isModel(profile, identity) && (!addressed || identity.deviceId === target.deviceId)
+		)?.identity ?? null
+	);
+}
+
+/**
+ * Asks a device on its own line who it is, and notes that it answered.
+ * @throws Problem where it does not, with what answered instead; `port.unknown`, `port.elsewhere`
+ */
+export async function askDevice(line: StoredLine, profile: Profile, target: Target): Promise<void> {
+	const { device, way, unit } = line;
+	const { world } = desk;
+	let identity: Identity | null;
+	if (world === 'bench') identity = await onBench(line, profile, target);
+	else {
+		if (!way?.out || !way.in)
+			throw new Problem('port.no-way', `The line to “${device.name}” is not whole yet.`, 'Find it.');
+		const open = await midiDesk.open(way.out, way.in, `asking ${device.name} who it is`);
+		try {
+			const found = await carryOut(identify(profile, target), open.link, realClock);
+			if (found.reason) throw new Problem('contact.no-answer', found.reason.says, found.reason.remedy);
+			identity = found.identity;
+		} finally {
+			open.close();
+		}
+	}
+	if (!identity)
+		throw new Problem(
+			'contact.no-answer',
+			`“${device.name}” did not answer.`,
+			'Is it on, is SysEx receive on, and is its device ID the one of the catalogue?'
+		);
+	await call('POST', `/devices/${device.id}/contact`, {
+		world,
+		how: 'identity',
+		out: world === 'bench' ? null : (way?.out?.port ?? null),
+		in: world === 'bench' ? null : (way?.in?.port ?? null),
+		outName: world === 'bench' ? (unit?.name ?? '') : (way?.out?.name ?? ''),
+		inName: world === 'bench' ? (unit?.name ?? '') : (way?.in?.name ?? ''),
+		deviceId: identity.deviceId,
+		firmware: firmwareOf(identity)
+	});
+}
