@@ -158,6 +158,19 @@ export const OPERATIONS: readonly Operation[] = [
 	get('/sounds/[hash]', 'A sound and its life'),
 	get('/transfers', 'Transfers, newest first', { query: { device: 'Only those of this device.' } }),
 	post('/transfers', 'Begins a transfer', beginSchema),
+	get('/transfers/check', 'What a transfer would do, before it begins', {
+		query: {
+			device: 'The device; begins a backup by itself.',
+			version: 'Restores this version.',
+			bank: 'Sends this bank.',
+			again: 'Restores what this transfer wanted.',
+			sounds: 'Sounds to slots: area:index:hash with commas between.',
+			slots: 'Only these slots: area:index with commas between.',
+			area: 'Only this area.',
+			world: 'bench or hardware.',
+			pace: 'How much longer the pauses are made.'
+		}
+	}),
 	get('/transfers/[id]', 'A transfer'),
 	post('/transfers/[id]/abandon', 'Its page goes away'),
 	post('/transfers/[id]/drop', 'Lets an unfinished capture go'),
@@ -165,6 +178,7 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/transfers/[id]/keep', 'Keeps an unfinished capture as it is'),
 	get('/transfers/[id]/messages', 'Messages received so far'),
 	post('/transfers/[id]/messages', 'Stores received messages, durably', appendSchema),
+	get('/transfers/[id]/result', 'How it ended, with what came in'),
 	post('/transfers/[id]/resume', 'Opens an unfinished capture again', resumeSchema),
 	post('/transfers/[id]/safety', 'Stores the safety copy of a restore', safetySchema),
 	get('/transfers/[id]/trace', 'The log of every byte'),

@@ -24,5 +24,6 @@ export * from './snapshot';
 export * from './spans';
 export * from './standing';
 export * from './suspicion';
+export * from './transfer-check';
 export * from './transfer-orders';
 export * from './version';

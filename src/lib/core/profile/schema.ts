@@ -164,7 +164,9 @@ const check = z.strictObject({
 	/** What the device's panel must show, or what must be done on it. */
 	says: sentence,
 	/** Forgotten at power-off, so it is asked every time. */
-	forgets: z.boolean().default(false)
+	forgets: z.boolean().default(false),
+	/** What the panel is set back to when the transfer is over. */
+	after: sentence.optional()
 });
 
 /**

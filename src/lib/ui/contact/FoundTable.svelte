@@ -9,6 +9,8 @@
 	/** Who answered, who it is likeliest to be, and what taking it would note. */
 	let { found, around }: { found: readonly Found[]; around: Surroundings } = $props();
 	let names = $state<Record<string, string>>({});
+	/** Whom the musician says that it is: a device's id, or `new`. */
+	let who = $state<Record<string, string>>({});
 	let taking = $state(false);
 
 	const keyOf = ({ heard }: Found) => `${heard.out.id} ${heard.in.id} ${heard.identity.deviceId}`;
@@ -28,6 +30,15 @@
 		'device ID': 'its device ID',
 		unit: 'the unit that it is'
 	};
+	/** What answered by its model alone may be another unit of it. */
+	const unsure = (one: Found) =>
+		one.entry.device !== null &&
+		one.news.some((news) => news === 'device ID' || news === 'cables' || news === 'unit');
+	const deviceOf = (one: Found) => {
+		const said = who[keyOf(one)];
+		return said === 'new' ? null : said || (one.entry.device?.id ?? null);
+	};
+	const units = (one: Found) => around.devices.filter(({ profileId }) => profileId === one.entry.profileId);
 	const listed = (words: string[]) =>
 		words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
 	const markOf = (one: Found) =>
@@ -45,7 +56,7 @@
 	async function takeThese(list: readonly Found[]) {
 		if (taking) return;
 		taking = true;
-		await take(list.map((one) => itemOf(one, names[keyOf(one)] ?? '')));
+		await take(list.map((one) => itemOf(one, names[keyOf(one)] ?? '', deviceOf(one))));
 		taking = false;
 	}
 </script>
@@ -101,7 +112,19 @@
 							{#if takeable(one)}<span class="small-print block"
 									>Taking it notes {listed(one.news.map((news) => WORDS[news]))}.</span
 								>{/if}
-							{#if takeable(one) && !one.entry.device}
+							{#if takeable(one) && unsure(one)}
+								<label class="mt-1 flex items-center gap-2">
+									<span class="small-print">It is</span>
+									<select class="select w-44 select-sm" bind:value={who[keyOf(one)]}>
+										<option value={undefined}>{one.entry.device!.name}</option>
+										{#each units(one).filter(({ id: device }) => device !== one.entry.device!.id) as device (device.id)}
+											<option value={device.id}>{device.name}</option>
+										{/each}
+										<option value="new">another one, new</option>
+									</select>
+								</label>
+							{/if}
+							{#if takeable(one) && deviceOf(one) === null}
 								<label class="mt-1 flex items-center gap-2">
 									<span class="small-print">Name</span>
 									<input

@@ -15,14 +15,18 @@ export interface Taken {
 	undo: unknown;
 }
 
-/** What was found as an order to take it. `name` is asked for where it is new. */
-export const itemOf = ({ heard, entry }: Found, name = ''): TakeItem => {
+/** What was found as an order to take it: as the device that it is likeliest to be, or as the one that is said. */
+export const itemOf = (
+	{ heard, entry }: Found,
+	name = '',
+	device: string | null = entry.device?.id ?? null
+): TakeItem => {
 	const bench = desk.world === 'bench';
 	return {
 		out: bench ? null : heard.out.id,
 		in: bench ? null : heard.in.id,
 		unit: bench ? heard.out.id : null,
-		device: entry.device?.id ?? null,
+		device,
 		name,
 		profileId: entry.profileId,
 		deviceId: heard.identity.deviceId,

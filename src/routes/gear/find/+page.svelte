@@ -118,8 +118,8 @@
 			{#each finder.loops as { out, in: back } (out.id + back.id)}
 				<li class="flex items-center gap-2">
 					<StateMark state="quiet" size={11} /><span
-						>{out.name} comes straight back at {back.name}: a cable from out to in, or something that repeats
-						everything.</span
+						>{socketName(around, out)} (out) comes straight back at {socketName(around, back)} (in): a cable from
+						out to in, or something that repeats everything.</span
 					>
 				</li>
 			{/each}

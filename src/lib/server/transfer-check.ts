@@ -1,0 +1,267 @@
+import {
+	checkCapture,
+	checkRestore,
+	sourceSchema,
+	tornBy,
+	type LiveWorld,
+	type RestoreSource,
+	type TransferCheck,
+	type Version
+} from '../core/drawer';
+import type { StoredLine } from '../core/contact';
+import type { Device } from '../core/gear';
+import { Problem } from '../core/problem';
+import { slotKey, type Profile, type Slot } from '../core/profile';
+import { predictCapture, wireTime, type AdapterVerdict, type Scope } from '../core/transfer';
+import type { Studio } from './db/connection';
+import { getBank } from './banks';
+import { storedLine } from './contact';
+import { openVersion } from './drawer';
+import { getDevice } from './gear';
+import { lastSeenSlots } from './knowing';
+import { adapterTests } from './midi-ports';
+import { profileOrNull } from './profiles';
+import { readKnowledge } from './store/knowledge';
+import { pastCaptures } from './store/transfers';
+import { getTransfer } from './transfers';
+import { slotsOfSource } from './wanted';
+
+/** A slot of a restore before it begins, by what was last read. */
+export interface CheckedSlot {
+	area: string;
+	index: number;
+	label: string;
+	/** What is wanted there, and what was there when it was last read. */
+	name: string | null;
+	now: string | null;
+	state: 'differs' | 'already there' | 'not known';
+}
+
+/** Everything that a transfer is judged by before it begins, and the order that begins it. */
+export interface Checked {
+	direction: 'capture' | 'restore';
+	device: Device;
+	/** The model, where a profile knows it; null is kept raw. */
+	model: string | null;
+	profile: Pick<Profile, 'id' | 'maker' | 'model'> | null;
+	/** What is brought back, in words; empty for a backup. */
+	title: string;
+	version: Pick<Version, 'id' | 'takenAt' | 'verified'> | null;
+	/** The area that is chosen by itself, where one is. */
+	area: string | null;
+	/** Whether slots were chosen one by one. */
+	chosen: number;
+	source: RestoreSource | null;
+	scope: Scope;
+	check: TransferCheck | null;
+	rawMessages: number;
+	slots: CheckedSlot[];
+	line: StoredLine;
+	adapter: AdapterVerdict | null;
+	expectedMs: number;
+	wireMs: number | null;
+	/** A restore to it broke off, so that a backup of now is a backup of half of it. */
+	torn: boolean;
+}
+
+interface Asked {
+	source: RestoreSource | null;
+	deviceId: string | null;
+	title: string;
+	versionId: string | null;
+}
+
+/** What is asked for: a version, a bank, sounds to slots, what an earlier restore wanted, or a backup. */
+async function askedFor(studio: Studio, query: URLSearchParams): Promise<Asked> {
+	const versionId = query.get('version');
+	const bankId = query.get('bank');
+	const again = query.get('again');
+	const sounds = query.get('sounds');
+	if (bankId) {
+		const { deviceId, document } = await getBank(studio, bankId);
+		return {
+			source: { from: 'bank', bankId },
+			deviceId,
+			title: `the bank “${document.title}”`,
+			versionId: null
+		};
+	}
+	if (again) {
+		const { wanted, deviceId } = await getTransfer(studio, again);
+		return {
+			source: wanted ? { from: 'sounds', sounds: wanted } : null,
+			deviceId,
+			title: 'what the earlier restore wanted',
+			versionId: null
+		};
+	}
+	if (sounds) {
+		const source = sourceSchema.safeParse({
+			from: 'sounds',
+			sounds: sounds.split(',').map((text) => {
+				const [area, index, record] = text.split(':');
+				return { area, index: Number(index), record };
+			})
+		});
+		if (!source.success)
+			throw new Problem('transfer.no-sounds', 'That address names no sounds.', 'Begin from a sound’s page.');
+		const one = source.data.from === 'sounds' && source.data.sounds.length === 1;
+		return {
+			source: source.data,
+			deviceId: null,
+			title: one ? 'one sound' : 'chosen sounds',
+			versionId: null
+		};
+	}
+	if (versionId) {
+		const { version } = await openVersion(studio, versionId);
+		return {
+			source: { from: 'version', versionId, scope: { kind: 'all' } },
+			deviceId: version.deviceId,
+			title: version.title ? `“${version.title}”` : 'the version',
+			versionId
+		};
+	}
+	return { source: null, deviceId: null, title: '', versionId: null };
+}
+
+/** A source narrowed to chosen slots or one area. @throws Problem `transfer.no-slots` where nothing is left of it */
+function narrow(
+	source: RestoreSource,
+	area: string | null,
+	chosen: readonly { area: string; index: number }[]
+): RestoreSource {
+	if (chosen.length === 0 && !area) return source;
+	if (source.from === 'version')
+		return {
+			...source,
+			scope: chosen.length > 0 ? { kind: 'slots', slots: [...chosen] } : { kind: 'area', area: area! }
+		};
+	// A bank is sent as it stands: its slots are chosen on its own page.
+	if (source.from === 'bank') return source;
+	const sounds = source.sounds.filter((sound) =>
+		chosen.length > 0
+			? chosen.some((slot) => slot.area === sound.area && slot.index === sound.index)
+			: sound.area === area
+	);
+	if (sounds.length === 0)
+		throw new Problem(
+			'transfer.no-slots',
+			'None of the chosen slots is among what is wanted.',
+			'Choose again.'
+		);
+	return { ...source, sounds };
+}
+
+const slotsOfQuery = (query: URLSearchParams) =>
+	(query.get('slots') ?? '')
+		.split(',')
+		.map((text) => text.split(':'))
+		.filter(([area, index]) => area && /^\d+$/.test(index ?? ''))
+		.map(([area, index]) => ({ area, index: Number(index) }));
+
+/**
+ * Judges a transfer before it begins. `device=` begins a backup; `version=`, `bank=`, `again=` or
+ * `sounds=area:index:hash,…` a restore, to `device=` where given; `slots=area:index,…` chooses slots, `area=` an area.
+ * @throws Problem `transfer.no-device`, and whatever its source lacks
+ */
+export async function checkTransfer(
+	studio: Studio,
+	query: URLSearchParams,
+	world: LiveWorld,
+	paceFactor = 1
+): Promise<Checked> {
+	const asked = await askedFor(studio, query);
+	const deviceId = query.get('device') ?? asked.deviceId;
+	if (!deviceId)
+		throw new Problem(
+			'transfer.no-device',
+			'Which device is it about?',
+			'Choose one in the list of transfers.'
+		);
+	const device = await getDevice(studio, deviceId);
+	const profile = profileOrNull(studio, device.profileId);
+	const area = query.get('area');
+	const chosen = slotsOfQuery(query);
+	const restoring = asked.source !== null;
+	const version = asked.versionId ? await openVersion(studio, asked.versionId) : null;
+	const source = asked.source && profile ? narrow(asked.source, area, chosen) : asked.source;
+	const knowledge = await readKnowledge(studio, device.id, world);
+	const line = await storedLine(studio, device, profile);
+	const tests = await adapterTests(studio);
+	const keys = [line.way?.out?.port, line.way?.in?.port, `bench:${device.benchUnit}`];
+	const base = {
+		direction: restoring ? ('restore' as const) : ('capture' as const),
+		device,
+		model: profile ? `${profile.maker} ${profile.model}` : null,
+		profile: profile && { id: profile.id, maker: profile.maker, model: profile.model },
+		title: asked.title,
+		version: version && {
+			id: version.version.id,
+			takenAt: version.version.takenAt,
+			verified: version.version.verified
+		},
+		area,
+		chosen: chosen.length,
+		source,
+		rawMessages: profile ? 0 : (version?.messages.length ?? 0),
+		line,
+		adapter: tests.find(({ key }) => keys.includes(key))?.verdict ?? null,
+		torn: tornBy(knowledge).size > 0
+	};
+	const nothing = { check: null, slots: [], expectedMs: 0, wireMs: null, scope: { kind: 'all' } as Scope };
+	if (!profile) return { ...base, ...nothing };
+	if (!source) {
+		const scope: Scope =
+			chosen.length > 0 ? { kind: 'slots', slots: chosen } : area ? { kind: 'area', area } : { kind: 'all' };
+		const check = checkCapture(profile, scope);
+		const past = (await pastCaptures(studio, world)).filter((one) => one.deviceId === device.id);
+		return {
+			...base,
+			...nothing,
+			scope,
+			check,
+			wireMs: wireTime(profile, scope),
+			expectedMs: predictCapture(
+				profile,
+				scope,
+				past.map(({ predictedMs, startedAt, endedAt }) => ({
+					predictedMs,
+					tookMs: Date.parse(endedAt) - Date.parse(startedAt)
+				})),
+				check.byHand
+			)
+		};
+	}
+	const wanted = await slotsOfSource(studio, device, profile, source);
+	const known = await lastSeenSlots(studio, profile, device, world);
+	const check = checkRestore(profile, known, wanted, paceFactor);
+	return {
+		...base,
+		...nothing,
+		scope: { kind: 'slots', slots: wanted.map(({ area: of, index }) => ({ area: of, index })) },
+		check,
+		slots: slotsOf(wanted, known, check),
+		expectedMs: check.ms
+	};
+}
+
+function slotsOf(
+	wanted: readonly Slot[],
+	known: readonly { slot: Slot }[],
+	{ dry }: TransferCheck
+): CheckedSlot[] {
+	const now = new Map(known.map(({ slot }) => [slotKey(slot.area, slot.index), slot]));
+	const differs = new Set(dry?.overwritten.map((slot) => slotKey(slot.area, slot.index)));
+	return wanted.map(({ area, index, label, name }) => {
+		const key = slotKey(area, index);
+		return {
+			area,
+			index,
+			label,
+			name,
+			now: now.get(key)?.name ?? null,
+			state: !now.has(key) ? 'not known' : differs.has(key) ? 'differs' : 'already there'
+		};
+	});
+}

@@ -1,0 +1,43 @@
+import { decodeDump } from '../core/profile';
+import type { Transfer } from '../core/drawer';
+import type { Studio } from './db/connection';
+import { openVersion } from './drawer';
+import { getDevice } from './gear';
+import { profileOrNull } from './profiles';
+import { getTransfer, receivedMessages } from './transfers';
+
+/** How a transfer stands or ended, as it is shown. */
+export interface TransferResult {
+	transfer: Transfer;
+	device: { id: string; name: string; benchUnit: string | null };
+	/** Messages that are stored of a capture. */
+	received: number;
+	/** What proves a complete capture; null for anything else. */
+	proof: string | null;
+	/** Slots that came in. */
+	slots: { area: string; index: number; label: string; name: string | null }[];
+	/** What the panel must be set back to after a restore. */
+	after: { id: string; says: string }[];
+}
+
+/** @throws Problem `transfer.not-found` */
+export async function transferResult(studio: Studio, id: string): Promise<TransferResult> {
+	const transfer = await getTransfer(studio, id);
+	const device = await getDevice(studio, transfer.deviceId);
+	const profile = profileOrNull(studio, device.profileId);
+	const messages = transfer.direction === 'capture' ? await receivedMessages(studio, id) : [];
+	const kept = transfer.versionId ? await openVersion(studio, transfer.versionId) : null;
+	const slots = kept ? kept.slots : profile ? decodeDump(profile, messages).slots : [];
+	const checks = profile?.preflight[transfer.direction] ?? [];
+	return {
+		transfer,
+		device: { id: device.id, name: device.name, benchUnit: device.benchUnit },
+		received: messages.length,
+		proof:
+			transfer.direction === 'capture' && transfer.status === 'complete'
+				? (kept?.version.proof ?? 'none')
+				: null,
+		slots: slots.map(({ area, index, label, name }) => ({ area, index, label, name })),
+		after: checks.flatMap(({ id: check, after }) => (after ? [{ id: check, says: after }] : []))
+	};
+}
