@@ -10,7 +10,7 @@ test.describe('at the real speed of the wire', () => {
 		await start(page);
 		await expect(page.getByText(/[5-9] messages safely stored/)).toBeVisible();
 		await page.reload();
-		await expect(page.getByRole('heading', { name: 'This capture broke off' })).toBeVisible();
+		await expect(page.getByRole('heading', { name: 'This backup broke off' })).toBeVisible();
 		const stored = Number(
 			(await page.getByText(/messages with \d+ slots are stored/).innerText()).match(/(\d+) messages/)![1]
 		);
@@ -19,6 +19,7 @@ test.describe('at the real speed of the wire', () => {
 		await expect(result(page)).toContainText('33 slots, every message whole, every checksum right.', {
 			timeout: 20_000
 		});
+		await page.getByRole('link', { name: 'Its log, with every byte' }).click();
 		await page.getByText('every byte that was sent').click();
 		// Each slot was asked for once: the request of a slot appears in the log twice only if it was under way at the reload.
 		const requests = await page.getByRole('cell', { name: /^Program request 0[0-4]$/ }).count();
@@ -33,6 +34,7 @@ test.describe('at the real speed of the wire', () => {
 		await page.getByRole('button', { name: 'Pull the cable' }).click();
 		await page.getByRole('button', { name: 'Put the cable back' }).click();
 		await expect(result(page)).toContainText('33 slots', { timeout: 20_000 });
+		await page.getByRole('link', { name: 'Its log, with every byte' }).click();
 		await page.getByText('every byte that was sent').click();
 		await expect(page.getByText('The port is back.')).toBeVisible();
 	});
@@ -55,8 +57,10 @@ test.describe('at the real speed of the wire', () => {
 		};
 		await breakOff();
 		await offer.click();
-		await expect(page.getByText(/\d+ messages with \d+ slots are stored safely\./)).toBeVisible();
-		await page.getByRole('button', { name: 'Keep as it is' }).click();
+		await expect(
+			page.getByRole('main').getByText(/\d+ messages with \d+ slots are stored safely\./)
+		).toBeVisible();
+		await page.getByRole('main').getByRole('button', { name: 'Keep as it is' }).click();
 		await expect(page.getByText(/Incomplete: \d+ slots missing/)).toBeVisible();
 		await expect(page.getByText(/A part: \d+ of 33 slots/)).toBeVisible();
 		await breakOff();
@@ -95,8 +99,10 @@ test.describe('at the real speed of the wire', () => {
 		}).toPass();
 		await expect(row.getByRole('link', { name: /^Back up/ })).toBeHidden();
 		await row.getByRole('link', { name: 'Finish or undo: Torn Parallax' }).click();
-		await expect(page.getByRole('heading', { name: 'This restore broke off' })).toBeVisible();
-		await page.getByRole('link', { name: 'Bring the safety copy back' }).click();
+		await expect(
+			page.getByRole('main').getByRole('heading', { name: 'This restore broke off' })
+		).toBeVisible();
+		await page.getByRole('main').getByRole('button', { name: 'Bring the safety copy back' }).click();
 		await start(page);
 		await expect(result(page)).toContainText('Verified', { timeout: 30_000 });
 		await page.goto('/');
@@ -104,21 +110,20 @@ test.describe('at the real speed of the wire', () => {
 		await expect(row).not.toContainText('broke off');
 	});
 
-	test('cancelling keeps what has come, and a second tab is told who has the bench', async ({
-		page,
-		context
-	}) => {
+	test('a second tab follows a backup, stops it, and what has come is kept', async ({ page, context }) => {
 		const { id } = await addDevice(page, 'Vellbrook Orrery — synthesiser', 'Cancelled Orrery');
 		await page.goto(`/transfers/new?device=${id}`);
 		await start(page);
 		await expect(page.getByText('Receiving')).toBeVisible();
 		const other = await context.newPage();
+		// It asks for the same, and is shown what goes on.
 		await other.goto(`/transfers/new?device=${id}`);
-		await other.getByRole('button', { name: 'Start the capture' }).click();
-		await expect(other.getByRole('alert')).toContainText('Another tab is using the bench.');
-		await other.close();
-		await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+		await expect(other.getByText('Receiving')).toBeVisible();
+		await other.getByRole('contentinfo').getByRole('button', { name: 'Stop' }).click();
 		await expect(result(page)).toContainText('You cancelled it.');
+		await expect(result(page)).toContainText('Cancelled');
+		await expect(result(other)).toContainText('You cancelled it.');
+		await other.close();
 	});
 });
 
@@ -159,6 +164,9 @@ test('a dump started at the panel, and a protected device refused with the right
 	await dumpWhenAsked(page, 'Keeping what will be overwritten');
 	await dumpWhenAsked(page, 'Reading back to compare');
 	await expect(result(page)).toContainText('1 slot written and read back equal, 0 already there');
+	// The page of the transfer says whose it is, too.
+	await page.getByRole('link', { name: 'Its log, with every byte' }).click();
+	await expect(page).toHaveURL(/\/transfers\/[-\w]{9}$/);
 	const heading = page.getByRole('heading', { level: 1 });
 	await expect(heading.getByRole('link', { name: 'Protected Nadir' })).toHaveAttribute(
 		'href',

@@ -1,4 +1,4 @@
-import { addDevice, expect, result, test } from './studio';
+import { addDevice, expect, goButton, result, test, trayOf } from './studio';
 
 test('the whole path without a mouse', async ({ page }) => {
 	// Tried again, it finds its own device and not the one of the try before.
@@ -16,9 +16,9 @@ test('the whole path without a mouse', async ({ page }) => {
 
 	// Back up.
 	await page.keyboard.press('b');
-	await expect(page.getByRole('heading', { level: 1, name: `Back up ${name}` })).toBeVisible();
-	await page.getByRole('button', { name: 'Start the capture' }).focus();
-	await page.keyboard.press('Enter');
+	await expect(page.getByRole('heading', { name: 'Tray', exact: true })).toBeFocused();
+	await expect(goButton(page)).toBeEnabled();
+	await page.keyboard.press('s');
 	await expect(result(page)).toContainText('50 slots');
 
 	// Edit at the panel, with the keys of its own controls.
@@ -36,7 +36,8 @@ test('the whole path without a mouse', async ({ page }) => {
 	await page.keyboard.press('Tab');
 	await expect(slider).not.toHaveAttribute('aria-valuetext', before!);
 	await page.keyboard.press('b');
-	await page.getByRole('button', { name: 'Start the capture' }).focus();
+	await expect(goButton(page)).toBeEnabled();
+	await goButton(page).focus();
 	await page.keyboard.press('Enter');
 	await expect(result(page)).toContainText('50 slots');
 
@@ -58,8 +59,14 @@ test('the whole path without a mouse', async ({ page }) => {
 	await page.keyboard.press('r');
 	await page.getByRole('checkbox', { name: /Memory protect is off/ }).focus();
 	await page.keyboard.press('Space');
-	await page.keyboard.press('Tab');
-	await page.keyboard.press('Enter');
+	await expect(goButton(page)).toHaveText(/^Overwrite 1 slot of/);
+	await page.keyboard.press('s');
+	await expect(result(page)).toContainText('Verified');
+	// Esc folds the tray away, and T brings it back.
+	await trayOf(page).getByRole('button', { name: 'Close the tray' }).focus();
+	await page.keyboard.press('Escape');
+	await expect(trayOf(page)).toBeHidden();
+	await page.keyboard.press('t');
 	await expect(result(page)).toContainText('Verified');
 
 	// Help and Esc.

@@ -1,6 +1,9 @@
-import { backUp, device, expect, ownStudio, result, start, test } from './studio';
+import { backUp, device, expect, goButton, ownStudio, result, start, test, trayOf } from './studio';
 
 ownStudio(5394);
+
+// A studio of one's own goes over real ports by itself; here it is tried on the bench.
+test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('silent-drawer.world', 'bench')));
 
 test('an empty studio says what to do first, and leads there', async ({ page }) => {
 	await page.goto('/');
@@ -32,7 +35,8 @@ test('an empty studio says what to do first, and leads there', async ({ page }) 
 	await page.goto('/find?q=anything');
 	await expect(page.getByText('No sound in any drawer is called “anything”.')).toBeVisible();
 	await page.goto('/');
-	await page.getByRole('main').getByRole('link', { name: 'Add a device' }).click();
+	await expect(page.getByRole('main').getByRole('link', { name: 'Find what is plugged in' })).toBeVisible();
+	await page.getByRole('main').getByRole('link', { name: 'Add a device by hand' }).click();
 	await expect(page.getByRole('heading', { level: 1, name: 'Add a device' })).toBeVisible();
 });
 
@@ -74,8 +78,8 @@ test('a device that is plugged in to nothing cannot be backed up, and says where
 	await page.getByLabel('Unit on the bench').selectOption({ label: 'Nothing' });
 	await expect(page.getByRole('group', { name: /^Front panel/ })).toBeHidden();
 	await page.goto(`/transfers/new?device=${id}`);
-	await expect(page.getByText('It is plugged in to nothing.')).toBeVisible();
-	await expect(page.getByRole('button', { name: 'Start the capture' })).toBeDisabled();
+	await expect(trayOf(page).getByText('It is plugged in to nothing on the bench.').first()).toBeVisible();
+	await expect(goButton(page)).toBeDisabled();
 	await page.getByRole('link', { name: 'Choose a bench unit' }).click();
 	await page.getByLabel('Unit on the bench').selectOption({ label: 'Umbra on the bench' });
 	await expect(page.getByRole('group', { name: /^Front panel/ })).toBeVisible();

@@ -86,15 +86,22 @@ export async function addDevice(page: Page, model: string, name: string): Promis
 	return openDevice(page);
 }
 
+export const trayOf = (page: Page) => page.getByRole('region', { name: 'Tray' });
 export const result = (page: Page) => page.getByRole('region', { name: 'Result' });
 
-/** Ticks what the panel must show, and starts. */
+/** The one button that begins what is in the tray. */
+export const goButton = (page: Page) =>
+	trayOf(page).getByRole('button', { name: /^(Back up|Listen|Overwrite|Ask|Send it|Begin)/ });
+
+/** Ticks what the panel must show, and begins what is in the tray. */
 export async function start(page: Page): Promise<void> {
-	const card = page.getByRole('region', { name: 'Before it starts' });
+	const card = trayOf(page).getByRole('region', { name: 'Before it starts' });
 	await expect(card).toBeVisible();
-	for (const box of await card.getByRole('checkbox').all()) await box.check();
-	await card.getByRole('button').last().click();
-	await page.waitForURL(/\/transfers\/[-\w]{9}$/);
+	await expect(card.getByText(/^(Bench|Hardware):/)).toBeVisible();
+	const panel = card.getByRole('group', { name: /must show$/ });
+	for (const box of await panel.getByRole('checkbox').all()) await box.check();
+	await goButton(page).click();
+	await expect(card).toBeHidden();
 }
 
 export async function backUp(page: Page, id: string, by?: () => Promise<void>): Promise<void> {

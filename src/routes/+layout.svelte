@@ -3,13 +3,15 @@
 	import '../app.css';
 	import { onMount } from 'svelte';
 	import { z } from 'zod';
-	import { goto } from '$app/navigation';
+	import { afterNavigate, beforeNavigate, goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import Cabinet from '$lib/ui/Cabinet.svelte';
 	import CommandSheet from '$lib/ui/CommandSheet.svelte';
 	import FileIntake from '$lib/ui/FileIntake.svelte';
-	import FooterLine from '$lib/ui/FooterLine.svelte';
+	import Tray from '$lib/ui/tray/Tray.svelte';
+	import { putInTray } from '$lib/ui/tray/put';
+	import { tray } from '$lib/hardware/tray.svelte';
 	import KeysSheet from '$lib/ui/KeysSheet.svelte';
 	import { pageKeys, typing } from '$lib/ui/keys.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
@@ -41,6 +43,11 @@
 		if (event.key === 'Escape') cabinet = false;
 		if (typing(event)) return;
 		const stage = STAGES.find(({ key }) => key === event.key);
+		if (event.key === 't') {
+			tray.open = !tray.open;
+			event.preventDefault();
+			return;
+		}
 		const own = pageKeys.all.find(({ key }) => key === event.key.toLowerCase());
 		if (event.key === '?') keys = true;
 		else if (event.key === '/') document.getElementById('cabinet-filter')?.focus();
@@ -50,6 +57,19 @@
 		else return;
 		event.preventDefault();
 	}
+
+	tray.wordsOf = (name, report) => ({
+		says: outcomeLine(name, report),
+		good: ['complete', 'verified'].includes(report.status)
+	});
+	// A link to a transfer puts it into the tray, over whatever page is shown.
+	beforeNavigate(({ to, type, cancel }) => {
+		if (type !== 'link' || to?.url.pathname !== '/transfers/new') return;
+		cancel();
+		void putInTray(to.url.search.slice(1));
+	});
+	// What is known has changed: what waits in the tray is looked at again.
+	afterNavigate(() => void tray.lookAgain());
 
 	// What ended is told in the footer, and every page shows it.
 	$effect(() => {
@@ -85,7 +105,7 @@
 			<main id="page" tabindex="-1" class="min-h-0 flex-1 overflow-auto bg-sheet px-6 py-5 outline-none">
 				{@render children()}
 			</main>
-			<FooterLine />
+			<Tray />
 		</div>
 	</div>
 	<CommandSheet bind:open={commands} fronts={data.fronts} />

@@ -21,11 +21,12 @@ export async function load({ locals }) {
 					readable
 				})
 			),
-		recent: recent.map(({ id, deviceId, direction, status, startedAt, title, world }) => ({
+		recent: recent.map(({ id, deviceId, direction, status, reason, startedAt, title, world }) => ({
 			id,
 			world,
 			direction,
 			status,
+			reason,
 			startedAt,
 			title,
 			device: rows.find(({ device }) => device.id === deviceId)?.device.name ?? 'archived device'

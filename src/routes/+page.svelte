@@ -1,12 +1,19 @@
 <script lang="ts">
-	import { STATUS_WORDS } from '$lib/ui/outcome-words';
+	import { statusOf } from '$lib/ui/outcome-words';
 	import OpenFile from '$lib/ui/OpenFile.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
+	import { putInTray } from '$lib/ui/tray/put';
 	import When from '$lib/ui/When.svelte';
 	import { count, worldWord } from '$lib/ui/words';
 
 	let { data } = $props();
 	const atRisk = $derived(data.rows.filter(({ state }) => state === 'danger' || state === 'attention'));
+	/** Those whose risk a backup takes away. */
+	const due = $derived(
+		atRisk
+			.filter(({ risk, readable }) => readable && risk.action === 'capture')
+			.map(({ id }) => `device=${id}`)
+	);
 	const most = $derived(Math.max(100, ...data.rows.map(({ risk }) => risk.points)));
 
 	const ACTIONS = {
@@ -51,6 +58,9 @@
 				: `${count(atRisk.length, 'instrument')} at risk today`}
 		</h1>
 		<span class="flex-1"></span>
+		{#if due.length > 1}<button class="btn btn-primary" onclick={() => putInTray(...due)}
+				>Back up all {due.length} at risk</button
+			>{/if}
 		<OpenFile />
 	</div>
 
@@ -152,9 +162,9 @@
 							)}</a
 						>
 						<p class="small-print flex items-center gap-1.5">
-							<StateMark state={STATUS_WORDS[transfer.status].state} size={10} />{STATUS_WORDS[
-								transfer.status
-							].word}, <When at={transfer.startedAt} />
+							<StateMark state={statusOf(transfer).state} size={10} />{statusOf(transfer).word}, <When
+								at={transfer.startedAt}
+							/>
 						</p>
 					</li>
 				{/each}

@@ -12,6 +12,7 @@ import { realClock } from './real-clock';
 import type { LiveWorld } from '../core/drawer';
 import type { SessionState, TransferOrder } from './session-state';
 import { runTransfer } from './transfer-run';
+import { otherTabs } from './other-tabs.svelte';
 import { traffic } from './traffic.svelte';
 
 export const SPEEDS = [
@@ -60,8 +61,9 @@ class Desk {
 		return this.runs[0] ?? null;
 	}
 
+	/** A transfer that runs, in this tab or in another. */
 	runOf(transferId: string): SessionState | null {
-		return this.runs.find((run) => run.transferId === transferId) ?? null;
+		return [...this.runs, ...otherTabs.runs].find((run) => run.transferId === transferId) ?? null;
 	}
 
 	get bench(): Comlink.Remote<BenchWorker> {
@@ -182,11 +184,15 @@ class Desk {
 				const at = this.runs.findIndex(({ transferId }) => transferId === state.transferId);
 				this.runs = at < 0 ? [...this.runs, state] : this.runs.with(at, state);
 				id = state.transferId;
+				otherTabs.tell(state);
 				resolve({ transferId: id, ended });
 			};
 			const leave = () => {
 				over = true;
-				if (id) this.#cancels.delete(id);
+				if (id) {
+					this.#cancels.delete(id);
+					otherTabs.ended(id);
+				}
 				this.runs = this.runs.filter(({ transferId }) => transferId !== id);
 			};
 			const work = order.world === 'hardware' ? this.#onPorts(order, show) : this.#onBench(order, show);
@@ -250,8 +256,10 @@ class Desk {
 		}
 	}
 
+	/** Calls a transfer off, whichever tab runs it. */
 	cancel(transferId = this.running?.transferId): void {
 		if (!transferId) return;
+		if (!this.runs.some((run) => run.transferId === transferId)) return otherTabs.cancel(transferId);
 		const onPorts = this.#cancels.get(transferId);
 		if (onPorts) onPorts();
 		else void this.bench.cancel(transferId);
@@ -267,5 +275,8 @@ export const desk = new Desk();
 
 if (browser) {
 	desk.recall();
+	otherTabs.onCancel = (transferId) => {
+		if (desk.runs.some((run) => run.transferId === transferId)) desk.cancel(transferId);
+	};
 	addEventListener('pagehide', () => desk.leave());
 }

@@ -164,6 +164,7 @@ export const OPERATIONS: readonly Operation[] = [
 			version: 'Restores this version.',
 			bank: 'Sends this bank.',
 			again: 'Restores what this transfer wanted.',
+			resume: 'Goes on with a backup that broke off.',
 			sounds: 'Sounds to slots: area:index:hash with commas between.',
 			slots: 'Only these slots: area:index with commas between.',
 			area: 'Only this area.',

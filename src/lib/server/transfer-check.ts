@@ -5,14 +5,12 @@ import {
 	tornBy,
 	type LiveWorld,
 	type RestoreSource,
-	type TransferCheck,
-	type Version
+	type TransferCheck
 } from '../core/drawer';
-import type { StoredLine } from '../core/contact';
-import type { Device } from '../core/gear';
+import type { Checked, CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
-import { slotKey, type Profile, type Slot } from '../core/profile';
-import { predictCapture, wireTime, type AdapterVerdict, type Scope } from '../core/transfer';
+import { slotKey, type Slot } from '../core/profile';
+import { predictCapture, wireTime, type Scope } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { getBank } from './banks';
 import { storedLine } from './contact';
@@ -26,53 +24,22 @@ import { pastCaptures } from './store/transfers';
 import { getTransfer } from './transfers';
 import { slotsOfSource } from './wanted';
 
-/** A slot of a restore before it begins, by what was last read. */
-export interface CheckedSlot {
-	area: string;
-	index: number;
-	label: string;
-	/** What is wanted there, and what was there when it was last read. */
-	name: string | null;
-	now: string | null;
-	state: 'differs' | 'already there' | 'not known';
-}
-
-/** Everything that a transfer is judged by before it begins, and the order that begins it. */
-export interface Checked {
-	direction: 'capture' | 'restore';
-	device: Device;
-	/** The model, where a profile knows it; null is kept raw. */
-	model: string | null;
-	profile: Pick<Profile, 'id' | 'maker' | 'model'> | null;
-	/** What is brought back, in words; empty for a backup. */
-	title: string;
-	version: Pick<Version, 'id' | 'takenAt' | 'verified'> | null;
-	/** The area that is chosen by itself, where one is. */
-	area: string | null;
-	/** Whether slots were chosen one by one. */
-	chosen: number;
-	source: RestoreSource | null;
-	scope: Scope;
-	check: TransferCheck | null;
-	rawMessages: number;
-	slots: CheckedSlot[];
-	line: StoredLine;
-	adapter: AdapterVerdict | null;
-	expectedMs: number;
-	wireMs: number | null;
-	/** A restore to it broke off, so that a backup of now is a backup of half of it. */
-	torn: boolean;
-}
-
 interface Asked {
 	source: RestoreSource | null;
 	deviceId: string | null;
 	title: string;
 	versionId: string | null;
+	/** Of a backup that is gone on with: what it was about. */
+	scope?: Scope;
 }
 
 /** What is asked for: a version, a bank, sounds to slots, what an earlier restore wanted, or a backup. */
 async function askedFor(studio: Studio, query: URLSearchParams): Promise<Asked> {
+	const resume = query.get('resume');
+	if (resume) {
+		const { deviceId, scope } = await getTransfer(studio, resume);
+		return { source: null, deviceId, title: '', versionId: null, scope };
+	}
 	const versionId = query.get('version');
 	const bankId = query.get('bank');
 	const again = query.get('again');
@@ -213,7 +180,12 @@ export async function checkTransfer(
 	if (!profile) return { ...base, ...nothing };
 	if (!source) {
 		const scope: Scope =
-			chosen.length > 0 ? { kind: 'slots', slots: chosen } : area ? { kind: 'area', area } : { kind: 'all' };
+			asked.scope ??
+			(chosen.length > 0
+				? { kind: 'slots', slots: chosen }
+				: area
+					? { kind: 'area', area }
+					: { kind: 'all' });
 		const check = checkCapture(profile, scope);
 		const past = (await pastCaptures(studio, world)).filter((one) => one.deviceId === device.id);
 		return {

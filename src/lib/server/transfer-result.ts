@@ -1,24 +1,10 @@
 import { decodeDump } from '../core/profile';
-import type { Transfer } from '../core/drawer';
+import type { TransferResult } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
 import { getDevice } from './gear';
 import { profileOrNull } from './profiles';
 import { getTransfer, receivedMessages } from './transfers';
-
-/** How a transfer stands or ended, as it is shown. */
-export interface TransferResult {
-	transfer: Transfer;
-	device: { id: string; name: string; benchUnit: string | null };
-	/** Messages that are stored of a capture. */
-	received: number;
-	/** What proves a complete capture; null for anything else. */
-	proof: string | null;
-	/** Slots that came in. */
-	slots: { area: string; index: number; label: string; name: string | null }[];
-	/** What the panel must be set back to after a restore. */
-	after: { id: string; says: string }[];
-}
 
 /** @throws Problem `transfer.not-found` */
 export async function transferResult(studio: Studio, id: string): Promise<TransferResult> {

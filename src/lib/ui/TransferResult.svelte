@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { MissingSlot, SlotResult } from '$lib/core/transfer';
 	import type { Transfer } from '$lib/core/drawer';
-	import { COMPLETE_WORDS, STATUS_WORDS } from './outcome-words';
+	import { COMPLETE_WORDS, statusOf } from './outcome-words';
 	import StateMark from './StateMark.svelte';
 	import When from './When.svelte';
 	import { count } from './words';
@@ -16,11 +16,17 @@
 	}
 	let { transfer, slots, results, again, proof }: Props = $props();
 
-	const words = $derived(STATUS_WORDS[transfer.status]);
+	const words = $derived(statusOf(transfer));
 	const of = (...kinds: SlotResult['result'][]) => results.filter(({ result }) => kinds.includes(result));
 	const wrong = $derived(of('differs', 'unknown', 'not sent'));
 	/** It broke off: nobody knows what some slots hold. */
 	const torn = $derived(transfer.status === 'incomplete' && of('unknown', 'sent').length > 0);
+	/** What was there before can be brought back, where anything may have been written. */
+	const undoable = $derived(
+		transfer.direction === 'restore' &&
+			transfer.safetyVersionId !== null &&
+			of('verified', 'differs', 'sent', 'unknown').length > 0
+	);
 	const missing = $derived((transfer.outcome?.missing ?? []) as MissingSlot[]);
 	const RESULT_WORDS: Record<SlotResult['result'], string> = {
 		verified: '✓ verified',
@@ -77,9 +83,8 @@
 				class="btn btn-sm"
 				href={`/gear/${transfer.deviceId}/drawer?v=${transfer.safetyVersionId}`}>Open the safety copy</a
 			>{/if}
-		{#if torn && transfer.safetyVersionId}<a
-				class="btn btn-sm"
-				href={`/transfers/new?version=${transfer.safetyVersionId}`}>Bring the safety copy back</a
+		{#if undoable}<a class="btn btn-sm" href={`/transfers/new?version=${transfer.safetyVersionId}`}
+				>{torn ? 'Bring the safety copy back' : 'Undo: bring back what was there'}</a
 			>{/if}
 		{#if transfer.direction === 'restore' && wrong.length > 0 && transfer.wanted}
 			<button class="btn btn-primary btn-sm" onclick={() => again(wrong)}
@@ -88,7 +93,11 @@
 		{:else if transfer.direction === 'restore' && transfer.status === 'refused' && transfer.wanted}
 			<button class="btn btn-primary btn-sm" onclick={() => again(results)}>Try again</button>
 		{:else if transfer.direction === 'capture' && transfer.status === 'refused'}
-			<a class="btn btn-primary btn-sm" href={`/transfers/new?device=${transfer.deviceId}`}>Try again</a>
+			<a
+				class="btn btn-primary btn-sm"
+				href={`/transfers/new?device=${transfer.deviceId}${transfer.snapshotId ? `&snapshot=${transfer.snapshotId}` : ''}`}
+				>Try again</a
+			>
 		{/if}
 	</div>
 

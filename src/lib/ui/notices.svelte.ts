@@ -1,15 +1,41 @@
 export interface Notice {
 	says: string;
 	kind: 'good' | 'bad' | 'plain';
-	undo?: { title: string; run(): Promise<unknown> };
+	/** What takes it back; gives false where that did not work, which it has said itself. */
+	undo?: { title: string; run(): Promise<boolean> };
 }
 
-/** The footer line's memory: the last thing that happened, and its undo where there is one. */
+/** A notice in the history. */
+export interface Told extends Notice {
+	key: number;
+	at: string;
+	/** How its undo went; it can be tried again where it failed. */
+	undone: 'no' | 'done' | 'failed';
+}
+
+const REMEMBERED = 40;
+
+/** What happened, newest first, each with its undo where there is one. */
 class Notices {
-	last = $state.raw<Notice | null>(null);
+	all = $state.raw<Told[]>([]);
+	#count = 0;
+
+	get last(): Told | null {
+		return this.all[0] ?? null;
+	}
 
 	say(says: string, kind: Notice['kind'] = 'plain', undo?: Notice['undo']): void {
-		this.last = { says, kind, undo };
+		const told: Told = { says, kind, undo, key: ++this.#count, at: new Date().toISOString(), undone: 'no' };
+		this.all = [told, ...this.all].slice(0, REMEMBERED);
+	}
+
+	/** Takes one back; what failed stays, and can be tried again. */
+	async undo(told: Told): Promise<void> {
+		if (!told.undo || told.undone === 'done') return;
+		const worked = await told.undo.run();
+		this.all = this.all.map((each) =>
+			each.key === told.key ? { ...each, undone: worked ? 'done' : 'failed' } : each
+		);
 	}
 }
 

@@ -15,6 +15,12 @@ export const STATUS_WORDS: Record<
 	sent: { word: 'Sent, check by eye', state: 'attention' }
 };
 
+/** How a transfer stands, in a word; what the musician called off was not refused. */
+export const statusOf = ({ status, reason }: { status: string; reason: { code: string } | null }) =>
+	reason?.code === 'cancelled' && (status === 'refused' || status === 'incomplete')
+		? ({ word: status === 'refused' ? 'Cancelled' : 'Stopped in the middle', state: 'attention' } as const)
+		: STATUS_WORDS[status];
+
 /** What a complete capture proves. */
 export const COMPLETE_WORDS: Record<string, string> = {
 	checksum: 'Complete, checksums right',
@@ -47,8 +53,10 @@ export function outcomeLine(
 		case 'differs':
 			return `${device}: ${count(of('differs'), 'slot differs', 'slots differ')} from what was sent.`;
 		case 'incomplete':
-			return `${device}: incomplete. ${report.reason?.says ?? ''}`;
+			return `${device}: ${report.reason?.code === 'cancelled' ? 'stopped in the middle' : 'incomplete'}. ${report.reason?.says ?? ''}`;
 		case 'refused':
-			return `${device}: ${report.reason?.says ?? 'refused.'}`;
+			return report.reason?.code === 'cancelled'
+				? `${device}: cancelled before anything was written or kept.`
+				: `${device}: ${report.reason?.says ?? 'refused.'}`;
 	}
 }

@@ -1,3 +1,4 @@
+export * from './checked';
 export * from './found';
 export * from './line';
 export * from './port-groups';

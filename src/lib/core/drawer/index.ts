@@ -26,4 +26,5 @@ export * from './standing';
 export * from './suspicion';
 export * from './transfer-check';
 export * from './transfer-orders';
+export * from './transfer-result';
 export * from './version';

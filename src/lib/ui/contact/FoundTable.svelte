@@ -113,16 +113,20 @@
 									>Taking it notes {listed(one.news.map((news) => WORDS[news]))}.</span
 								>{/if}
 							{#if takeable(one) && unsure(one)}
-								<label class="mt-1 flex items-center gap-2">
-									<span class="small-print">It is</span>
-									<select class="select w-44 select-sm" bind:value={who[keyOf(one)]}>
+								<span class="mt-1 flex items-center gap-2">
+									<span class="small-print" aria-hidden="true">It is</span>
+									<select
+										class="select w-44 select-sm"
+										aria-label={`Which one answered at ${where(one)}`}
+										bind:value={who[keyOf(one)]}
+									>
 										<option value={undefined}>{one.entry.device!.name}</option>
 										{#each units(one).filter(({ id: device }) => device !== one.entry.device!.id) as device (device.id)}
 											<option value={device.id}>{device.name}</option>
 										{/each}
 										<option value="new">another one, new</option>
 									</select>
-								</label>
+								</span>
 							{/if}
 							{#if takeable(one) && deviceOf(one) === null}
 								<label class="mt-1 flex items-center gap-2">

@@ -79,8 +79,8 @@ export async function take(items: TakeItem[], interfaces: string[] = []): Promis
 	return done;
 }
 
-async function undo({ devices, undo: order }: Taken): Promise<void> {
-	await attempt(async () => {
+async function undo({ devices, undo: order }: Taken): Promise<boolean> {
+	const worked = await attempt(async () => {
 		const { archived } = await call<{ archived: string[] }>('POST', '/contact/undo', order);
 		notices.say(
 			archived.length > 0
@@ -91,6 +91,7 @@ async function undo({ devices, undo: order }: Taken): Promise<void> {
 	});
 	await midiDesk.recallIfOpen();
 	await refresh();
+	return worked;
 }
 
 /**

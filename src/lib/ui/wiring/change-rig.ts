@@ -20,9 +20,7 @@ export async function changeRig(changes: RigChange[], says: string, revision?: n
 		const { undo } = await call<Changed>('POST', '/rig/changes', { changes, revision });
 		notices.say(says, 'good', {
 			title: 'Undo',
-			run: async () => {
-				await changeRig(undo, `Undone: ${says}`);
-			}
+			run: () => changeRig(undo, `Undone: ${says}`)
 		});
 	});
 	await refresh();

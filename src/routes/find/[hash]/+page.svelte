@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { goto } from '$app/navigation';
+	import { putInTray } from '$lib/ui/tray/put';
 	import type { LifeKind, Stay } from '$lib/core/drawer';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
@@ -24,8 +24,7 @@
 	let slot = $state(1);
 
 	/** Puts this form of the sound into a slot, with the usual safety and proof. */
-	const send = () =>
-		goto(`/transfers/new?device=${target}&sounds=${data.sound.area}:${slot - 1}:${sending!.record}`);
+	const send = () => putInTray(`device=${target}&sounds=${data.sound.area}:${slot - 1}:${sending!.record}`);
 </script>
 
 <svelte:head><title>{data.sound.name ?? 'Sound'} · Silent Drawer</title></svelte:head>

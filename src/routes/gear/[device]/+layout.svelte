@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { goto } from '$app/navigation';
+	import { putInTray } from '$lib/ui/tray/put';
 	import { pageKeys } from '$lib/ui/keys.svelte';
 	import LinePlate from '$lib/ui/contact/LinePlate.svelte';
 	import Tabs from '$lib/ui/Tabs.svelte';
@@ -26,11 +26,13 @@
 					({ direction, connector }) => direction !== 'in' && connector !== 'audio' && connector !== 'pedal'
 				)
 	);
-	const backUp = $derived(`/transfers/new?device=${data.device.id}`);
+	const backUp = $derived(`device=${data.device.id}`);
 
 	$effect(() => {
 		if (!readable) return;
-		return pageKeys.add([{ key: 'b', says: `Back up ${data.device.name}`, run: () => void goto(backUp) }]);
+		return pageKeys.add([
+			{ key: 'b', says: `Back up ${data.device.name}`, run: () => void putInTray(backUp) }
+		]);
 	});
 </script>
 
@@ -45,7 +47,9 @@
 				{#if data.device.archivedAt}· archived{/if}
 			</p>
 		</div>
-		{#if readable}<a href={backUp} class="btn btn-primary">Back up <span class="key">B</span></a>{/if}
+		{#if readable}<a href={`/transfers/new?${backUp}`} class="btn btn-primary"
+				>Back up <span class="key">B</span></a
+			>{/if}
 	</div>
 	<LinePlate stored={data.line} device={data.device} profile={data.profile} />
 	<div class="mt-3"><Tabs label="Pages of this device" {tabs} /></div>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { desk } from '$lib/hardware/desk.svelte';
-	import { STATUS_WORDS } from '$lib/ui/outcome-words';
+	import { statusOf } from '$lib/ui/outcome-words';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
 	import { duration, worldWord } from '$lib/ui/words';
@@ -76,9 +76,7 @@
 						>
 						<td
 							><span class="flex items-center gap-1.5 whitespace-nowrap"
-								><StateMark state={STATUS_WORDS[transfer.status].state} size={11} />{STATUS_WORDS[
-									transfer.status
-								].word}</span
+								><StateMark state={statusOf(transfer).state} size={11} />{statusOf(transfer).word}</span
 							></td
 						>
 						<td><When at={transfer.startedAt} /></td>

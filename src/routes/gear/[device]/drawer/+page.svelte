@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { putInTray } from '$lib/ui/tray/put';
 	import { attempt } from '$lib/ui/attempt';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
@@ -40,7 +41,7 @@
 	}
 	const restore = () => {
 		if (!shownId || !data.restorable) return;
-		void goto(`/transfers/new?version=${shownId}${chosen.length > 0 ? `&slots=${chosen.join(',')}` : ''}`);
+		void putInTray(`version=${shownId}${chosen.length > 0 ? `&slots=${chosen.join(',')}` : ''}`);
 	};
 
 	$effect(() => {

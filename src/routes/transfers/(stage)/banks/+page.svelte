@@ -51,10 +51,11 @@
 			await refresh();
 			notices.say(`“${name}” is removed.`, 'good', {
 				title: 'Undo',
-				run: async () => {
-					await call('POST', '/banks', { from: 'document', deviceId: device, document, baseVersionId });
-					await refresh();
-				}
+				run: () =>
+					attempt(async () => {
+						await call('POST', '/banks', { from: 'document', deviceId: device, document, baseVersionId });
+						await refresh();
+					})
 			});
 		});
 	}

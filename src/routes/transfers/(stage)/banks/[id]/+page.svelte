@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { goto } from '$app/navigation';
+	import { putInTray } from '$lib/ui/tray/put';
 	import {
 		bankRemarks,
 		fillRest,
@@ -63,7 +63,7 @@
 
 	async function send() {
 		await editor.store();
-		if (editor.saved === 'saved') await goto(`/transfers/new?bank=${data.bank.id}&device=${target}`);
+		if (editor.saved === 'saved') await putInTray(`bank=${data.bank.id}&device=${target}`);
 	}
 
 	const rename = (at: number, name: string) =>

@@ -1,10 +1,9 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { showSetting, type DryRun, type RestoreSource } from '$lib/core/drawer';
+	import { showSetting } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
-	import { desk } from '$lib/hardware/desk.svelte';
+	import { tray } from '$lib/hardware/tray.svelte';
 	import SnapshotDifferences from '$lib/ui/SnapshotDifferences.svelte';
-	import SnapshotRestore from '$lib/ui/SnapshotRestore.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
@@ -12,12 +11,10 @@
 
 	let { data } = $props();
 	let chosen = $state<string[]>([]);
-	let runs = $state.raw<(DryRun & { deviceId: string })[] | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	let looking = $state(false);
 	/** Names of sounds, with commas between; empty takes all. */
 	let only = $state('');
-	let orders = $state.raw<{ deviceId: string; source: RestoreSource }[]>([]);
 	const MARKS = {
 		kept: { word: 'kept then, verified', state: 'verified' },
 		'last known': { word: 'as last known', state: 'quiet' },
@@ -29,17 +26,17 @@
 
 	function toggle(id: string) {
 		chosen = chosen.includes(id) ? chosen.filter((entry) => entry !== id) : [...chosen, id];
-		runs = null;
 	}
 
-	/** What is wanted of each chosen device: all of its version, or the sounds that a song needs. */
-	async function sourceFor(deviceId: string): Promise<RestoreSource | null> {
+	/** What is wanted of a device, as the tray asks for it: all of its version, or the sounds that a song needs. */
+	async function askFor(deviceId: string): Promise<string | null> {
 		const { versionId } = data.items.find((item) => item.deviceId === deviceId)!;
 		const names = only
 			.split(',')
 			.map((name) => name.trim().toLowerCase())
 			.filter(Boolean);
-		if (names.length === 0) return { from: 'version', versionId: versionId!, scope: { kind: 'all' } };
+		const ask = `version=${versionId}&device=${deviceId}`;
+		if (names.length === 0) return ask;
 		const slots = (
 			await call<{ area: string; index: number; name: string | null }[]>(
 				'GET',
@@ -47,35 +44,30 @@
 			)
 		).filter(({ name }) => name && names.some((wanted) => name.toLowerCase().includes(wanted)));
 		if (slots.length === 0) return null;
-		const scope = { kind: 'slots' as const, slots: slots.map(({ area, index }) => ({ area, index })) };
-		return { from: 'version', versionId: versionId!, scope };
+		return `${ask}&slots=${slots.map(({ area, index }) => `${area}:${index}`).join(',')}`;
 	}
 
 	async function look() {
 		problem = null;
 		looking = true;
 		try {
-			const found: { deviceId: string; source: RestoreSource }[] = [];
+			const asks: string[] = [];
 			for (const deviceId of chosen) {
-				const source = await sourceFor(deviceId);
-				if (source) found.push({ deviceId, source });
+				const ask = await askFor(deviceId);
+				if (ask) asks.push(ask);
 			}
-			orders = found;
-			runs =
-				found.length > 0
-					? await call<(DryRun & { deviceId: string })[]>(
-							'POST',
-							'/restores/preview',
-							found.map((order) => ({ ...order, world: desk.world }))
-						)
-					: [];
+			if (asks.length > 0) await tray.add(asks);
+			else
+				problem = {
+					message: 'No chosen device has a sound of that name in this snapshot.',
+					remedy: 'Write less of the name, or leave it empty for all sounds.'
+				};
 		} catch (error) {
 			problem = problemOf(error);
 		}
 		looking = false;
 	}
 
-	const sourceOf = (deviceId: string) => orders.find((order) => order.deviceId === deviceId)!.source;
 	const compareWith = (id: string) => goto(id ? `?with=${id}` : '?', { keepFocus: true, noScroll: true });
 </script>
 
@@ -153,26 +145,15 @@
 	<div class="mt-4 flex flex-wrap items-end gap-2">
 		<div class="field">
 			<label for="only">Only sounds named (for a song; commas between)</label>
-			<input
-				id="only"
-				class="input w-80 input-sm"
-				bind:value={only}
-				oninput={() => (runs = null)}
-				placeholder="all of them"
-			/>
+			<input id="only" class="input w-80 input-sm" bind:value={only} placeholder="all of them" />
 		</div>
 		<button
 			class="btn btn-sm"
-			onclick={() => (
-				(chosen = chosen.length > 0 ? [] : restorable.map(({ deviceId }) => deviceId)),
-				(runs = null)
-			)}>{chosen.length > 0 ? 'Choose none' : 'Choose all'}</button
+			onclick={() => (chosen = chosen.length > 0 ? [] : restorable.map(({ deviceId }) => deviceId))}
+			>{chosen.length > 0 ? 'Choose none' : 'Choose all'}</button
 		>
-		<button
-			class="btn btn-primary btn-sm"
-			disabled={chosen.length === 0 || looking || desk.runs.length > 0}
-			onclick={look}>See what restoring {count(chosen.length, 'device')} would do</button
+		<button class="btn btn-primary btn-sm" disabled={chosen.length === 0 || looking} onclick={look}
+			>Check the restore of {count(chosen.length, 'device')} in the tray</button
 		>
 	</div>
-	{#if runs}<SnapshotRestore {runs} items={data.items} {sourceOf} />{/if}
 {/if}

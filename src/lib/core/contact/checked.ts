@@ -1,0 +1,43 @@
+import type { RestoreSource, TransferCheck, Version } from '../drawer';
+import type { Device } from '../gear';
+import type { Profile } from '../profile';
+import type { AdapterVerdict, Scope } from '../transfer';
+import type { StoredLine } from './line';
+
+/** A slot of a restore before it begins, by what was last read. */
+export interface CheckedSlot {
+	area: string;
+	index: number;
+	label: string;
+	/** What is wanted there, and what was there when it was last read. */
+	name: string | null;
+	now: string | null;
+	state: 'differs' | 'already there' | 'not known';
+}
+
+/** Everything that a transfer is judged by before it begins, and the order that begins it. */
+export interface Checked {
+	direction: 'capture' | 'restore';
+	device: Device;
+	/** The model, where a profile knows it; null is kept raw. */
+	model: string | null;
+	profile: Pick<Profile, 'id' | 'maker' | 'model'> | null;
+	/** What is brought back, in words; empty for a backup. */
+	title: string;
+	version: Pick<Version, 'id' | 'takenAt' | 'verified'> | null;
+	/** The area that is chosen by itself, where one is. */
+	area: string | null;
+	/** Whether slots were chosen one by one. */
+	chosen: number;
+	source: RestoreSource | null;
+	scope: Scope;
+	check: TransferCheck | null;
+	rawMessages: number;
+	slots: CheckedSlot[];
+	line: StoredLine;
+	adapter: AdapterVerdict | null;
+	expectedMs: number;
+	wireMs: number | null;
+	/** A restore to it broke off, so that a backup of now is a backup of half of it. */
+	torn: boolean;
+}
