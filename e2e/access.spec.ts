@@ -69,25 +69,25 @@ for (const colorScheme of ['light', 'dark'] as const)
 				'/wiring/host',
 				'/wiring/returns',
 				'/wiring/sheets',
-				'/find?q=star',
-				`/find/${sound}`,
+				'/sounds?q=star',
+				`/sounds/${sound}`,
 				'/transfers/studio',
-				'/transfers/snapshots',
-				`/transfers/snapshots/${newer}`,
-				`/transfers/snapshots/${newer}?with=${older}`,
-				'/transfers/banks',
-				`/transfers/banks/${bank}`,
-				`/transfers/banks/${bank}/merge`,
+				'/sounds/snapshots',
+				`/sounds/snapshots/${newer}`,
+				`/sounds/snapshots/${newer}?with=${older}`,
+				'/sounds/banks',
+				`/sounds/banks/${bank}`,
+				`/sounds/banks/${bank}/merge`,
 				`/transfers/new?bank=${bank}`,
-				'/transfers/families',
+				'/sounds/look-alikes',
 				'/transfers/ports',
 				'/transfers/monitor',
 				'/transfers/universal',
-				'/transfers/keeping',
+				'/care',
 				`/gear/${orrery}/settings`,
-				'/workshop?profile=new',
-				`/workshop?profile=vellbrook-orrery&version=${version}`,
-				'/bench',
+				'/gear/workshop?profile=new',
+				`/gear/workshop?profile=vellbrook-orrery&version=${version}`,
+				'/transfers/bench',
 				'/nowhere'
 			];
 			const all: string[] = [];
@@ -138,9 +138,9 @@ test('nothing is cut off at 900 pixels', async ({ page }) => {
 		'/wiring/plan',
 		'/transfers',
 		'/transfers/studio',
-		'/transfers/keeping',
-		'/workshop',
-		'/bench'
+		'/care',
+		'/gear/workshop',
+		'/transfers/bench'
 	]) {
 		await page.goto(view);
 		const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);

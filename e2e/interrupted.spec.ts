@@ -176,7 +176,7 @@ test('a dump started at the panel, and a protected device refused with the right
 
 test('faults of the bench end in plain words', async ({ page }) => {
 	const added = await addDevice(page, 'Ternhill Umbra — reverberation unit', 'Faulty Umbra');
-	await page.goto('/bench');
+	await page.goto('/transfers/bench');
 	await page.getByRole('button', { name: /cable to “Faulty Umbra”/ }).click();
 	await page.getByLabel('Add a fault').selectOption({ label: 'Answers with another device ID' });
 	await page.getByRole('button', { name: 'Add', exact: true }).click();
@@ -186,7 +186,7 @@ test('faults of the bench end in plain words', async ({ page }) => {
 	await expect(result(page)).toContainText(
 		'The Umbra on this port answers with device ID 1; the catalogue says 0.'
 	);
-	await page.goto('/bench');
+	await page.goto('/transfers/bench');
 	await page.getByRole('button', { name: /cable to “Faulty Umbra”/ }).click();
 	await page.getByRole('button', { name: 'Mend: wrong device ID' }).click();
 	await page.getByLabel('Add a fault').selectOption({ label: 'Adapter swallows long messages' });

@@ -8,7 +8,7 @@ test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('sil
 test('an empty studio says what to do first, and leads there', async ({ page }) => {
 	await page.goto('/');
 	await expect(page.getByRole('heading', { level: 1, name: 'The cabinet is empty' })).toBeVisible();
-	for (const path of ['/gear', '/transfers', '/find', '/bench']) {
+	for (const path of ['/gear', '/transfers', '/sounds', '/transfers/bench']) {
 		await page.goto(path);
 		await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
 	}
@@ -32,7 +32,7 @@ test('an empty studio says what to do first, and leads there', async ({ page }) 
 	await expect(page.getByText('Nothing is played')).toBeVisible();
 	await page.goto('/transfers');
 	await expect(page.getByText('No device of the catalogue can be asked for its memory yet.')).toBeVisible();
-	await page.goto('/find?q=anything');
+	await page.goto('/sounds?q=anything');
 	await expect(page.getByText('No sound in any drawer is called “anything”.')).toBeVisible();
 	await page.goto('/');
 	await expect(page.getByRole('main').getByRole('link', { name: 'Find what is plugged in' })).toBeVisible();
@@ -66,7 +66,7 @@ test('a first instrument: the bench proves nothing about it, and says so', async
 	await page.goto('/');
 	await expect(page.getByRole('heading', { level: 1 })).toContainText('1 instrument at risk today');
 	await expect(page.getByRole('main')).toContainText('Never backed up: only on the bench');
-	await page.goto('/find?q=a');
+	await page.goto('/sounds?q=a');
 	await expect(page.getByRole('table').first()).toContainText('Bench (simulated)');
 });
 
@@ -104,7 +104,7 @@ test('the wrong unit on the cable is found out before anything happens', async (
 test('the bench remembers over a reload, and power-off forgets what the real one forgets', async ({
 	page
 }) => {
-	await page.goto('/bench');
+	await page.goto('/transfers/bench');
 	await page.getByRole('button', { name: /^Nadir on the bench/ }).click();
 	const panel = page.getByRole('group', { name: 'Front panel of Nadir on the bench' });
 	await panel.getByRole('textbox', { name: 'Name' }).fill('KEPT');

@@ -74,13 +74,13 @@ export async function scale(row: Row, devices: number, versionsEach: number): Pr
 		['Gear', '/gear'],
 		['Device', `/gear/${large.device.id}`],
 		['Drawer', `/gear/${large.device.id}/drawer`],
-		['Find', '/find?q=deep'],
-		['A sound', `/find/${hashOf(slots[7].bytes)}`],
+		['Find', '/sounds?q=deep'],
+		['A sound', `/sounds/${hashOf(slots[7].bytes)}`],
 		['Transfers', '/transfers'],
 		['Whole studio', '/transfers/studio'],
-		['Snapshots', '/transfers/snapshots'],
-		['Families', '/transfers/families'],
-		['Keeping', '/transfers/keeping'],
+		['Snapshots', '/sounds/snapshots'],
+		['Families', '/sounds/look-alikes'],
+		['Keeping', '/care'],
 		['Wiring', '/wiring'],
 		['Map', '/wiring/map']
 	]);

@@ -225,7 +225,7 @@ async function pages(folder: string, device: string): Promise<void> {
 			['Today', '/'],
 			['Gear', '/gear'],
 			['Drawer', `/gear/${device}/drawer`],
-			['Find', '/find?q=slow'],
+			['Find', '/sounds?q=slow'],
 			['Transfers', '/transfers']
 		]) {
 			const times: number[] = [];

@@ -8,6 +8,7 @@ import {
 	originAllowed,
 	passphrase
 } from '$lib/server/guard';
+import { movedTo } from '$lib/server/moved';
 import { theStudio } from '$lib/server/studio';
 import { today, type DeviceToday } from '$lib/server/today';
 
@@ -55,6 +56,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 			);
 		redirect(303, `/enter?to=${encodeURIComponent(pathname)}`);
 	}
+	const moved = movedTo(pathname);
+	if (moved) redirect(308, moved + event.url.search);
 	const studio = await theStudio();
 	let rows: Promise<DeviceToday[]> | undefined;
 	event.locals.studio = studio;

@@ -156,7 +156,7 @@ export async function checkTransfer(
 	const knowledge = await readKnowledge(studio, device.id, world);
 	const line = await storedLine(studio, device, profile);
 	const tests = await adapterTests(studio);
-	const keys = [line.way?.out?.port, line.way?.in?.port, `bench:${device.benchUnit}`];
+	const keys = world === 'bench' ? [`bench:${device.benchUnit}`] : [line.way?.out?.port, line.way?.in?.port];
 	const base = {
 		direction: restoring ? ('restore' as const) : ('capture' as const),
 		device,

@@ -150,7 +150,7 @@
 			<p class="mt-3 text-sm text-rust">
 				{panel.faults.length}
 				{panel.faults.length === 1 ? 'fault is' : 'faults are'} set on this unit.
-				<a class="link-quiet" href="/bench">See the bench</a>.
+				<a class="link-quiet" href="/transfers/bench">See the bench</a>.
 			</p>
 		{/if}
 	{:else if !problem}

@@ -4,7 +4,8 @@
 	import type { DrawerFront } from './Cabinet.svelte';
 	import { pageKeys } from './keys.svelte';
 	import Sheet from './Sheet.svelte';
-	import { STAGES, TRANSFER_PAGES, WIRING_PAGES } from './stages';
+	import { tray } from '../hardware/tray.svelte';
+	import { STAGES } from './stages';
 
 	let { open = $bindable(false), fronts }: { open?: boolean; fronts: DrawerFront[] } = $props();
 
@@ -28,16 +29,11 @@
 								>{says}<span class="key">{key.toUpperCase()}</span></Command.Item
 							>
 						{/each}
-						<Command.Item class="command" value="Add a device" onSelect={() => run(() => goto('/gear/new'))}
-							>Add a device</Command.Item
-						>
 						<Command.Item
 							class="command"
-							value="Import a catalogue from CSV"
-							onSelect={() => run(() => goto('/gear/import'))}>Import a catalogue from CSV</Command.Item
-						>
-						<Command.Item class="command" value="Find a sound" onSelect={() => run(() => goto('/find'))}
-							>Find a sound</Command.Item
+							value="Open or close the tray"
+							onSelect={() => run(() => (tray.open = !tray.open))}
+							>{tray.open ? 'Close the tray' : 'Open the tray'}<span class="key">T</span></Command.Item
 						>
 					</Command.GroupItems>
 				</Command.Group>
@@ -51,21 +47,15 @@
 							<Command.Item class="command" value={stage.title} onSelect={() => run(() => goto(stage.href))}
 								>{stage.title}<span class="small-print">{stage.says}</span></Command.Item
 							>
+							{#each stage.pages.filter(({ href }) => href !== stage.href) as { title, href, says } (href)}
+								<Command.Item
+									class="command"
+									value={`${title} ${says}`}
+									onSelect={() => run(() => goto(href))}
+									>{title}<span class="small-print">{says}</span></Command.Item
+								>
+							{/each}
 						{/each}
-						{#each [...WIRING_PAGES, ...TRANSFER_PAGES.slice(1)] as { title, href, says } (href)}
-							<Command.Item class="command" value={`${title} ${says}`} onSelect={() => run(() => goto(href))}
-								>{title}<span class="small-print">{says}</span></Command.Item
-							>
-						{/each}
-						<Command.Item
-							class="command"
-							value="Profile workshop"
-							onSelect={() => run(() => goto('/workshop'))}
-							>Profile workshop<span class="small-print">Write how a model speaks</span></Command.Item
-						>
-						<Command.Item class="command" value="Bench" onSelect={() => run(() => goto('/bench'))}
-							>Bench<span class="small-print">Simulated devices and their faults</span></Command.Item
-						>
 					</Command.GroupItems>
 				</Command.Group>
 				<Command.Group>

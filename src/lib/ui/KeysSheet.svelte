@@ -9,6 +9,7 @@
 		['Ctrl K', 'Go to a device or do something'],
 		['0', 'Today'],
 		...STAGES.map(({ key, title }) => [key, title]),
+		['T', 'Open or close the tray'],
 		['↑ ↓', 'Walk through the cabinet, tables and slots'],
 		['Esc', 'Close what is on top; typing is kept'],
 		['?', 'This list']

@@ -32,20 +32,20 @@
 			</a>
 		{/each}
 	</nav>
-	<form action="/find" class="ml-2 min-w-0 flex-1" role="search">
+	<form action="/sounds" class="ml-2 min-w-0 flex-1" role="search">
 		<label class="input w-full max-w-64 input-sm">
 			<span class="sr-only">Find a sound</span>
 			<input
 				type="search"
 				name="q"
 				placeholder="Find a sound by name"
-				value={page.url.pathname === '/find' ? page.url.searchParams.get('q') : ''}
+				value={page.url.pathname === '/sounds' ? page.url.searchParams.get('q') : ''}
 			/>
 		</label>
 	</form>
 	<button class="btn btn-sm" onclick={onCommands}>Go to or do <span class="key">Ctrl K</span></button>
 	<a
-		href={desk.world === 'bench' ? '/bench' : '/transfers/ports'}
+		href={desk.world === 'bench' ? '/transfers/bench' : '/transfers/ports'}
 		class="lamp"
 		title={desk.world === 'bench' ? speed : `${midiDesk.present.length} ports`}
 	>

@@ -1,3 +1,5 @@
+import { untrack } from 'svelte';
+
 export interface Notice {
 	says: string;
 	kind: 'good' | 'bad' | 'plain';
@@ -26,7 +28,8 @@ class Notices {
 
 	say(says: string, kind: Notice['kind'] = 'plain', undo?: Notice['undo']): void {
 		const told: Told = { says, kind, undo, key: ++this.#count, at: new Date().toISOString(), undone: 'no' };
-		this.all = [told, ...this.all].slice(0, REMEMBERED);
+		// Said from effects, too: what was said before must not make them run again.
+		this.all = [told, ...untrack(() => this.all)].slice(0, REMEMBERED);
 	}
 
 	/** Takes one back; what failed stays, and can be tried again. */

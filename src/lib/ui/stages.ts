@@ -1,29 +1,89 @@
-/** The stages of the work, in its order. A stage is listed once it can be worked in; its key is its place in the order. */
-export const STAGES = [
-	{ id: 'gear', title: 'Gear', href: '/gear', key: '1', says: 'What there is, and where it stands' },
-	{ id: 'wiring', title: 'Wiring', href: '/wiring', key: '2', says: 'Ports, cables and channels' },
-	{ id: 'transfers', title: 'Transfers', href: '/transfers', key: '4', says: 'Dumps coming in and going out' }
-] as const;
+/** A page of a stage: an entry here is its tab, and how the command field knows it. */
+export interface StagePage {
+	title: string;
+	href: string;
+	says: string;
+}
 
-/** Pages of the transfers, in the order in which they are used. */
-export const TRANSFER_PAGES = [
-	{ title: 'Log', href: '/transfers', says: 'What came in and went out' },
-	{ title: 'Whole studio', href: '/transfers/studio', says: 'Back up everything in one go' },
-	{ title: 'Snapshots', href: '/transfers/snapshots', says: 'The studio at one moment' },
-	{ title: 'Banks', href: '/transfers/banks', says: 'Banks for a show' },
-	{ title: 'Look-alikes', href: '/transfers/families', says: 'The same sound, and nearly the same' },
-	{ title: 'Ports', href: '/transfers/ports', says: 'Roll call and adapter test' },
-	{ title: 'Monitor', href: '/transfers/monitor', says: 'Everything that passes a port' },
-	{ title: 'Universal', href: '/transfers/universal', says: 'Messages that need no profile' },
-	{ title: 'Keeping', href: '/transfers/keeping', says: 'Check, copies, reminders, what may go' }
-] as const;
+export interface Stage {
+	id: string;
+	title: string;
+	/** Its place in the order of the work. */
+	key: string;
+	href: string;
+	says: string;
+	pages: readonly StagePage[];
+}
 
-/** Pages of the wiring that one goes to with something in mind. */
-export const WIRING_PAGES = [
-	{ title: 'Map of the studio', href: '/wiring/map', says: 'Cables, drawn' },
-	{ title: 'Trace a signal', href: '/wiring/trace', says: 'Why don’t I hear this?' },
-	{ title: 'Problems of the wiring', href: '/wiring/problems', says: 'What is wrong, and its cure' },
-	{ title: 'Plan ports and channels', href: '/wiring/plan', says: 'Proved best' },
-	{ title: 'Timing', href: '/wiring/timing', says: 'How late notes arrive' },
-	{ title: 'Sheets to print', href: '/wiring/sheets', says: 'Cable list, chart, fronts' }
-] as const;
+/** The stages of the work, in its order. A stage is listed once it can be worked in. */
+export const STAGES: readonly Stage[] = [
+	{
+		id: 'gear',
+		title: 'Gear',
+		href: '/gear',
+		key: '1',
+		says: 'What there is, and where it stands',
+		pages: [
+			{ title: 'Catalogue', href: '/gear', says: 'Every device, in a table' },
+			{ title: 'Find it', href: '/gear/find', says: 'Asks on every port who is there' },
+			{ title: 'Add a device', href: '/gear/new', says: 'By hand, with its sockets' },
+			{ title: 'Import', href: '/gear/import', says: 'A catalogue from CSV' },
+			{ title: 'Workshop', href: '/gear/workshop', says: 'Write how a model speaks' }
+		]
+	},
+	{
+		id: 'wiring',
+		title: 'Wiring',
+		href: '/wiring',
+		key: '2',
+		says: 'Ports, cables and channels',
+		pages: [
+			{ title: 'Map of the studio', href: '/wiring/map', says: 'Cables, drawn' },
+			{ title: 'Trace a signal', href: '/wiring/trace', says: 'Why don’t I hear this?' },
+			{ title: 'Problems of the wiring', href: '/wiring/problems', says: 'What is wrong, and its cure' },
+			{ title: 'Plan ports and channels', href: '/wiring/plan', says: 'Proved best' },
+			{ title: 'Timing', href: '/wiring/timing', says: 'How late notes arrive' },
+			{ title: 'Computer ports', href: '/wiring/host', says: 'What the host shows, and who listens' },
+			{ title: 'Audio returns', href: '/wiring/returns', says: 'Inputs of the audio interface' },
+			{ title: 'Sheets to print', href: '/wiring/sheets', says: 'Cable list, chart, fronts' }
+		]
+	},
+	{
+		id: 'sounds',
+		title: 'Sounds',
+		href: '/sounds',
+		key: '4',
+		says: 'Found by name, built into banks, kept as snapshots',
+		pages: [
+			{ title: 'Find', href: '/sounds', says: 'A sound by its name, in all drawers' },
+			{ title: 'Banks', href: '/sounds/banks', says: 'Banks for a show' },
+			{ title: 'Look-alikes', href: '/sounds/look-alikes', says: 'The same sound, and nearly the same' },
+			{ title: 'Snapshots', href: '/sounds/snapshots', says: 'The studio at one moment' }
+		]
+	},
+	{
+		id: 'transfers',
+		title: 'Transfers',
+		href: '/transfers',
+		key: '5',
+		says: 'Dumps coming in and going out',
+		pages: [
+			{ title: 'Log', href: '/transfers', says: 'What came in and went out' },
+			{ title: 'Whole studio', href: '/transfers/studio', says: 'Back up everything in one go' },
+			{ title: 'Ports', href: '/transfers/ports', says: 'World, ports of the computer, adapter tests' },
+			{ title: 'Monitor', href: '/transfers/monitor', says: 'Everything that passes a port' },
+			{ title: 'Universal', href: '/transfers/universal', says: 'Messages that need no profile' },
+			{ title: 'Bench', href: '/transfers/bench', says: 'Simulated devices and their faults' }
+		]
+	},
+	{
+		id: 'care',
+		title: 'Care',
+		href: '/care',
+		key: '6',
+		says: 'Check, copies, reminders, what may go',
+		pages: [{ title: 'Check, copies, reminders', href: '/care', says: 'What is kept stays whole' }]
+	}
+];
+
+export const stageNamed = (id: string): Stage => STAGES.find((stage) => stage.id === id)!;

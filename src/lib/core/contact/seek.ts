@@ -87,6 +87,8 @@ export function seek(
 			lastAnswer = clock.now();
 		} else if (isRequest(bytes)) {
 			echoed = true;
+			// Echoes of the round before must not be taken for those of this one.
+			lastAnswer = clock.now();
 			const out = asking;
 			if (!out) return;
 			if (!sought.loops.some((loop) => loop.out === out && loop.in === port))

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { lineWords } from '../../core/contact';
 	import { desk } from '../../hardware/desk.svelte';
 	import { tray } from '../../hardware/tray.svelte';
@@ -27,8 +28,8 @@
 	});
 	// Another world, or ports that were opened: what holds there is looked at anew.
 	$effect(() => {
-		void desk.world;
-		void tray.check(row);
+		void [desk.world, row.key, row.pace];
+		untrack(() => void tray.check(row));
 	});
 
 	function tickIt(id: string, on: boolean) {

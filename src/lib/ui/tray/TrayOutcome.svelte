@@ -66,6 +66,5 @@
 		</p>{/if}
 {/if}
 {#if tray.snapshotId}<p class="mt-2">
-		<a class="link-quiet" href={`/transfers/snapshots/${tray.snapshotId}`}>Open the snapshot of this backup</a
-		>
+		<a class="link-quiet" href={`/sounds/snapshots/${tray.snapshotId}`}>Open the snapshot of this backup</a>
 	</p>{/if}

@@ -1,12 +1,12 @@
 <script lang="ts">
 	import Tabs from '$lib/ui/Tabs.svelte';
-	import { TRANSFER_PAGES } from '$lib/ui/stages';
+	import { stageNamed } from '$lib/ui/stages';
 
 	let { children } = $props();
 </script>
 
 <header class="mb-4">
 	<h1>Transfers</h1>
-	<div class="mt-2"><Tabs label="Pages of the transfers" tabs={[...TRANSFER_PAGES]} /></div>
+	<div class="mt-2"><Tabs label="Pages of the transfers" tabs={[...stageNamed('transfers').pages]} /></div>
 </header>
 {@render children()}

@@ -36,7 +36,7 @@
 				area: data.areas[0].id,
 				title: data.shown?.title || `Bank for ${data.device.name}`
 			});
-			await goto(`/transfers/banks/${id}`);
+			await goto(`/sounds/banks/${id}`);
 		});
 	}
 	const restore = () => {

@@ -17,12 +17,12 @@
 		It has no profile, so the app keeps its dumps raw. <a
 			class="link-quiet"
 			href={`/gear/${data.device.id}/edit`}>Choose one</a
-		>, or <a class="link-quiet" href="/workshop?profile=new">write one</a>.
+		>, or <a class="link-quiet" href="/gear/workshop?profile=new">write one</a>.
 	</p>
 {:else}
 	<div class="flex items-start gap-4">
 		<p class="max-w-prose flex-1">{profile.remarks}</p>
-		<a class="btn btn-sm" href={`/workshop?profile=${profile.id}`}>Change it in the workshop</a>
+		<a class="btn btn-sm" href={`/gear/workshop?profile=${profile.id}`}>Change it in the workshop</a>
 	</div>
 	<p class="small-print mt-1">
 		Profile <span class="font-mono">{profile.id}</span>, revision {profile.revision} · identity

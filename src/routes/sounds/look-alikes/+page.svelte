@@ -67,7 +67,7 @@
 			<ul class="mt-1 text-sm md:columns-2">
 				{#each family.members as member (member.hash)}
 					<li class="truncate py-0.5">
-						<a class="link-quiet plate" href={`/find/${member.hash}`}>{member.name || 'unnamed'}</a>
+						<a class="link-quiet plate" href={`/sounds/${member.hash}`}>{member.name || 'unnamed'}</a>
 						<span class="small-print">
 							{member.places
 								.slice(0, 3)

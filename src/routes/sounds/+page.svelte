@@ -12,7 +12,11 @@
 		clearTimeout(wait);
 		wait = setTimeout(
 			() =>
-				goto(`/find?q=${encodeURIComponent(query)}`, { keepFocus: true, replaceState: true, noScroll: true }),
+				goto(`/sounds?q=${encodeURIComponent(query)}`, {
+					keepFocus: true,
+					replaceState: true,
+					noScroll: true
+				}),
 			120
 		);
 	}
@@ -49,7 +53,7 @@
 		<tbody>
 			{#each list as sound, i (i)}
 				<tr>
-					<td class="plate"><a class="link-quiet" href={`/find/${sound.record}`}>{sound.name}</a></td>
+					<td class="plate"><a class="link-quiet" href={`/sounds/${sound.record}`}>{sound.name}</a></td>
 					<td
 						>{sound.deviceName}
 						<span class="small-print"

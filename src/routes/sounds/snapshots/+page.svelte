@@ -28,7 +28,7 @@
 			{#each data.snapshots as snapshot (snapshot.id)}
 				<tr>
 					<td class="plate"
-						><a class="link-quiet" href={`/transfers/snapshots/${snapshot.id}`}
+						><a class="link-quiet" href={`/sounds/snapshots/${snapshot.id}`}
 							>{snapshot.title || 'Without a title'}</a
 						></td
 					>

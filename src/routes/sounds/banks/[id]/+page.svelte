@@ -100,8 +100,7 @@
 			onchange={() => title.trim() && editor.change((bank) => ({ ...bank, title: title.trim() }))}
 		/>
 	</div>
-	{#if data.newer}<a class="btn" href={`/transfers/banks/${data.bank.id}/merge`}>Merge with the device</a
-		>{/if}
+	{#if data.newer}<a class="btn" href={`/sounds/banks/${data.bank.id}/merge`}>Merge with the device</a>{/if}
 	<div class="field">
 		<label for="target">Send to</label>
 		<select id="target" class="select" bind:value={target}>

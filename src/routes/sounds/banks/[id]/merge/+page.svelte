@@ -23,7 +23,7 @@
 				deviceState: data.deviceState,
 				choices: Object.entries(choices).map(([index, choice]) => ({ index: Number(index), choice }))
 			});
-			await goto(`/transfers/banks/${data.bank.id}`, { invalidateAll: true });
+			await goto(`/sounds/banks/${data.bank.id}`, { invalidateAll: true });
 			notices.say('Merged: the bank holds both sides now.', 'good');
 		} catch (error) {
 			problem = problemOf(error);
@@ -102,7 +102,7 @@
 	<button class="btn btn-primary" disabled={open.length > 0 || data.slots.length === 0} onclick={merge}
 		>Merge</button
 	>
-	<a class="btn" href={`/transfers/banks/${data.bank.id}`}>Leave both as they are</a>
+	<a class="btn" href={`/sounds/banks/${data.bank.id}`}>Leave both as they are</a>
 </div>
 {#if clean.length > 0}
 	<h3 class="mt-5">{count(clean.length, 'slot')} that merge by themselves</h3>

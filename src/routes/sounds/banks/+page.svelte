@@ -31,7 +31,7 @@
 					entries: Array.from({ length: area.slots }, () => null)
 				}
 			});
-			await goto(`/transfers/banks/${id}`);
+			await goto(`/sounds/banks/${id}`);
 		} catch (error) {
 			problem = problemOf(error);
 		}
@@ -102,7 +102,7 @@
 		<tbody>
 			{#each data.banks as bank (bank.id)}
 				<tr>
-					<td class="plate"><a class="link-quiet" href={`/transfers/banks/${bank.id}`}>{bank.title}</a></td>
+					<td class="plate"><a class="link-quiet" href={`/sounds/banks/${bank.id}`}>{bank.title}</a></td>
 					<td>{bank.device}</td>
 					<td class="number">{bank.used} of {bank.slots}</td>
 					<td><When at={bank.updatedAt} /></td>

@@ -1,0 +1,18 @@
+import { expect, it } from 'vitest';
+import { movedTo } from './moved';
+
+it.each([
+	['/find', '/sounds'],
+	['/find/abc', '/sounds/abc'],
+	['/transfers/banks/xyz/merge', '/sounds/banks/xyz/merge'],
+	['/transfers/snapshots', '/sounds/snapshots'],
+	['/transfers/families', '/sounds/look-alikes'],
+	['/transfers/keeping', '/care'],
+	['/bench', '/transfers/bench'],
+	['/workshop', '/gear/workshop']
+])('leads %s on to %s', (from, to) => expect(movedTo(from)).toBe(to));
+
+it.each(['/', '/transfers', '/transfers/abcdefghi', '/findings', '/gear/find', '/api/v1/find'])(
+	'leaves %s as it is',
+	(path) => expect(movedTo(path)).toBeNull()
+);
