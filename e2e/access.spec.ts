@@ -128,22 +128,66 @@ for (const colorScheme of ['light', 'dark'] as const)
 		});
 	});
 
-test('nothing is cut off at 900 pixels', async ({ page }) => {
-	await page.setViewportSize({ width: 900, height: 800 });
-	for (const view of [
-		'/',
-		'/gear',
-		'/wiring',
-		'/wiring/host',
-		'/wiring/plan',
-		'/transfers',
-		'/transfers/studio',
-		'/care',
-		'/gear/workshop',
-		'/transfers/bench'
-	]) {
-		await page.goto(view);
-		const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
-		expect(overflow, view).toBeLessThanOrEqual(0);
-	}
-});
+for (const width of [1280, 768, 390])
+	test(`nothing is covered, cut off or scrolled sideways at ${width} pixels`, async ({ page }) => {
+		test.setTimeout(120_000);
+		await page.setViewportSize({ width, height: 844 });
+		const orrery = (await device(page, 'Orrery')).id;
+		const wide: string[] = [];
+		for (const view of [
+			'/',
+			'/gear',
+			'/gear/find',
+			'/gear/new',
+			`/gear/${orrery}`,
+			`/gear/${orrery}/ports`,
+			`/gear/${orrery}/drawer`,
+			'/gear/workshop',
+			'/wiring',
+			'/wiring/host',
+			'/wiring/plan',
+			'/wiring/problems',
+			'/sounds?q=star',
+			'/sounds/banks',
+			'/sounds/snapshots',
+			'/transfers',
+			'/transfers/studio',
+			'/transfers/ports',
+			'/transfers/bench',
+			'/care'
+		]) {
+			await page.goto(view);
+			const over = await page.evaluate(() => {
+				const main = document.getElementById('page')!;
+				return Math.max(
+					document.documentElement.scrollWidth - innerWidth,
+					main.scrollWidth - main.clientWidth
+				);
+			});
+			if (over > 0) wide.push(`${view}: ${over} px too wide`);
+		}
+		expect(wide).toEqual([]);
+	});
+
+for (const colorScheme of ['light', 'dark'] as const)
+	test.describe(`the tray, ${colorScheme}`, () => {
+		test.use({ colorScheme, bypassCSP: true });
+
+		test('axe finds nothing with the tray open, at any width', async ({ page }) => {
+			test.setTimeout(90_000);
+			const all: string[] = [];
+			const nadir = (await device(page, 'Nadir drums')).id;
+			await page.goto(`/transfers/new?device=${nadir}`);
+			await expect(page.getByRole('region', { name: 'Before it starts' })).toContainText('must show');
+			await page.goto('/');
+			await page.getByRole('button', { name: /^Back up all/ }).click();
+			await expect(page.getByRole('navigation', { name: 'Rows of the tray' })).toBeVisible();
+			for (const width of [1280, 768, 390]) {
+				await page.setViewportSize({ width, height: 844 });
+				all.push(...(await faults(page)).map((fault) => `${width}: ${fault}`));
+			}
+			await page.getByRole('button', { name: 'What happened' }).click();
+			all.push(...(await faults(page)).map((fault) => `history: ${fault}`));
+			expect(all).toEqual([]);
+		});
+	});

@@ -171,7 +171,7 @@ test('a device that answers elsewhere: the plate says so, and its one action not
 
 test('a take is one change, and its undo takes back devices, cables and ports', async ({ page, context }) => {
 	await injectMidi(context, {
-		ports: [{ ...at('Strand 2 Port 1', 'ternhill-umbra', 301, { deviceId: 7 }) }]
+		ports: [{ ...at('Strand 2 Port 1', 'ternhill-umbra', 301, { deviceId: 7 }), unit: 'strand-' }]
 	});
 	const before = await (await page.request.get('/api/v1/rig')).json();
 	await page.goto('/gear/find?now');

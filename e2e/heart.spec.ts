@@ -209,14 +209,14 @@ test('bundle out and in, check, and a copy', async ({ page }, info) => {
 	await page.getByRole('link', { name: 'All drawers as a bundle' }).click();
 	const file = info.outputPath('bundle.zip');
 	await (await download).saveAs(file);
-	await page.getByLabel('Take a bundle over').setInputFiles(file);
+	await page.getByLabel('Import a bundle').setInputFiles(file);
 	await expect(
 		page.getByText(/^0 versions taken over, 0 devices added, \d+ were here already\.$/)
 	).toBeVisible();
 	const broken = readFileSync(file);
 	const damaged = info.outputPath('damaged.zip');
 	writeFileSync(damaged, broken.subarray(0, 5000));
-	await page.getByLabel('Take a bundle over').setInputFiles(damaged);
+	await page.getByLabel('Import a bundle').setInputFiles(damaged);
 	await expect(page.getByText('The file is no .zip archive, or it is damaged.')).toBeVisible();
 	await page.getByRole('button', { name: 'Check everything' }).click();
 	await expect(page.getByText(/Everything is whole: \d+/)).toBeVisible({ timeout: 20_000 });

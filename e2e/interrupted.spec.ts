@@ -154,7 +154,7 @@ test('a dump started at the panel, and a protected device refused with the right
 	await expect(result(page)).toContainText(
 		'its memory is protected, or it does not take exclusive messages now'
 	);
-	await expect(result(page)).toContainText('Memory protect is off. Exclusive is enabled.');
+	await expect(result(page)).toContainText('Memory protect is off. SysEx receive is on.');
 
 	// With the switches set it takes the old kit back.
 	await page.getByRole('button', { name: 'Send just this one again' }).click();
@@ -180,7 +180,7 @@ test('faults of the bench end in plain words', async ({ page }) => {
 	await page.getByRole('button', { name: /cable to “Faulty Umbra”/ }).click();
 	await page.getByLabel('Add a fault').selectOption({ label: 'Answers with another device ID' });
 	await page.getByRole('button', { name: 'Add', exact: true }).click();
-	await expect(page.getByRole('button', { name: 'Mend: wrong device ID' })).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Repair: wrong device ID' })).toBeVisible();
 	await page.goto(`/transfers/new?device=${added.id}`);
 	await start(page);
 	await expect(result(page)).toContainText(
@@ -188,10 +188,10 @@ test('faults of the bench end in plain words', async ({ page }) => {
 	);
 	await page.goto('/transfers/bench');
 	await page.getByRole('button', { name: /cable to “Faulty Umbra”/ }).click();
-	await page.getByRole('button', { name: 'Mend: wrong device ID' }).click();
+	await page.getByRole('button', { name: 'Repair: wrong device ID' }).click();
 	await page.getByLabel('Add a fault').selectOption({ label: 'Adapter swallows long messages' });
 	await page.getByRole('button', { name: 'Add', exact: true }).click();
-	await expect(page.getByRole('button', { name: 'Mend: drop long messages' })).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Repair: drop long messages' })).toBeVisible();
 	await page.goto(`/transfers/new?device=${added.id}`);
 	await start(page);
 	await expect(result(page)).toContainText('Refused');

@@ -61,12 +61,19 @@ test('restore chosen slots only', async ({ page }) => {
 		await panel.getByRole('button', { name: 'Next slot' }).click();
 	}
 	await page.goto(`/gear/${id}/drawer`);
-	await page.getByRole('checkbox', { name: /^Choose 2 / }).check();
-	await page.getByRole('button', { name: /Restore 1 chosen slot/ }).click();
-	await expect(page.getByText('1 slot of “Chosen Umbra” is overwritten.')).toBeVisible();
+	for (const slot of [2, 3])
+		await page.getByRole('checkbox', { name: new RegExp(`^Choose ${slot} `) }).check();
+	await page.getByRole('button', { name: /Restore 2 chosen slots/ }).click();
+	// What is chosen and differs, and nothing else, is listed and written.
+	const card = page.getByRole('region', { name: 'Before it starts' });
+	await expect(card).toContainText(/2 of 2 slots\s+differ or may, 2 are written/);
+	await card.getByText('The 2 slots that are written').click();
+	await expect(card.getByRole('list', { name: 'Slots that are written' }).getByRole('listitem')).toHaveCount(
+		2
+	);
 	await start(page);
-	await expect(result(page)).toContainText('1 slot written and read back equal, 0 already there');
-	// The other two edits are still on the device.
+	await expect(result(page)).toContainText('2 slots written and read back equal, 0 already there');
+	// The other edit is still on the device.
 	await page.goto(`/gear/${id}/ports`);
 	await expect(panel.getByRole('status', { name: 'Display' })).toContainText('One');
 });

@@ -160,7 +160,7 @@ test('traces a silent device to its cause', async ({ page }) => {
 	await expect(page.getByRole('heading', { name: 'Why don’t I hear Parallax east?' })).toBeVisible();
 	await expect(page.getByText('one thing would have to change')).not.toHaveCount(0);
 
-	await page.getByRole('link', { name: 'Host ports' }).click();
+	await page.getByRole('link', { name: 'Computer ports' }).click();
 	await page.getByLabel('Track East echoes').check();
 	await expect(footer(page)).toContainText('echo on');
 	await page.getByLabel('Keys that are played').selectOption({ label: 'Span 61' });

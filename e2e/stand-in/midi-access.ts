@@ -13,6 +13,8 @@ import { VirtualClock } from '../../src/lib/core/transfer';
 export interface StandInPort {
 	name: string;
 	devices: { profile: unknown; settings: Record<string, number>; seed: number }[];
+	/** In front of its ids: another interface than the one that was there before has others. */
+	unit?: string;
 	loopback?: boolean;
 	/** The in (its place in the list) that the devices’ answers come in at, where it is not the one beside their out. */
 	back?: number;
@@ -74,8 +76,8 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 		clock.runUntil(clock.now() + (now - last) * speed);
 		last = now;
 	}, 4);
-	const inputs = ports.map(({ name }, i) => new Input('input', `in-${i}`, name));
-	const lines = ports.map(({ name, devices, loopback, back, dead }, i): Line => {
+	const inputs = ports.map(({ name, unit = '' }, i) => new Input('input', `${unit}in-${i}`, name));
+	const lines = ports.map(({ name, devices, loopback, back, dead, unit = '' }, i): Line => {
 		const bench = new BenchLine(name, clock, seededRandom(i + 1));
 		bench.loopback = loopback ?? false;
 		const units = devices.map(({ profile: json, settings, seed }) => {
@@ -86,7 +88,7 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 		});
 		const input = inputs[i];
 		const ear = inputs[back ?? i];
-		const output = new Output(`out-${i}`, name, (bytes, at) => {
+		const output = new Output(`${unit}out-${i}`, name, (bytes, at) => {
 			if (dead) throw new DOMException('The port takes nothing.', 'InvalidStateError');
 			setTimeout(() => bench.send(bytes, () => undefined), Math.max(0, at - performance.now()));
 		});

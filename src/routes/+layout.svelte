@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { refresh } from '$lib/ui/refresh';
 	import '../app.css';
-	import { onMount } from 'svelte';
+	import { onMount, tick } from 'svelte';
 	import { z } from 'zod';
 	import { afterNavigate, beforeNavigate, goto } from '$app/navigation';
 	import { page } from '$app/state';
@@ -13,7 +13,7 @@
 	import { putInTray } from '$lib/ui/tray/put';
 	import { tray } from '$lib/hardware/tray.svelte';
 	import KeysSheet from '$lib/ui/KeysSheet.svelte';
-	import { pageKeys, typing } from '$lib/ui/keys.svelte';
+	import { pageKeys, singleKeys, typing } from '$lib/ui/keys.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
 	import { STAGES } from '$lib/ui/stages';
 	import { outcomeLine } from '$lib/ui/outcome-words';
@@ -41,17 +41,19 @@
 			return;
 		}
 		if (event.key === 'Escape') cabinet = false;
-		if (typing(event)) return;
-		const stage = STAGES.find(({ key }) => key === event.key);
-		if (event.key === 't') {
+		if (typing(event) || !singleKeys.allows(event)) return;
+		// With Alt some keyboards write another letter: what is printed on the key counts.
+		const pressed = event.altKey ? event.code.replace(/^(Key|Digit)/, '').toLowerCase() : event.key;
+		const stage = STAGES.find(({ key }) => key === pressed);
+		if (pressed === 't') {
 			tray.open = !tray.open;
 			event.preventDefault();
 			return;
 		}
-		const own = pageKeys.all.find(({ key }) => key === event.key.toLowerCase());
+		const own = pageKeys.all.find(({ key }) => key === pressed.toLowerCase());
 		if (event.key === '?') keys = true;
 		else if (event.key === '/') document.getElementById('cabinet-filter')?.focus();
-		else if (event.key === '0') goto('/');
+		else if (pressed === '0') goto('/');
 		else if (stage) goto(stage.href);
 		else if (own) own.run();
 		else return;
@@ -69,7 +71,16 @@
 		void putInTray(to.url.search.slice(1));
 	});
 	// What is known has changed: what waits in the tray is looked at again.
-	afterNavigate(() => void tray.lookAgain());
+	// The work goes on at the page's heading, unless somebody holds the focus elsewhere.
+	afterNavigate(async ({ from }) => {
+		void tray.lookAgain();
+		await tick();
+		if (!from || document.activeElement !== document.body) return;
+		const heading = document.querySelector<HTMLElement>('#page h1, #page h2');
+		if (!heading) return;
+		heading.tabIndex = -1;
+		heading.focus({ preventScroll: true });
+	});
 
 	// What ended is told in the footer, and every page shows it.
 	$effect(() => {
@@ -94,15 +105,20 @@
 	<a href="#page" class="btn absolute top-1 left-1 z-40 -translate-y-16 btn-sm focus:translate-y-0"
 		>Skip to the page</a
 	>
-	<div class="flex h-screen">
+	<div class="flex h-dvh">
 		<Cabinet fronts={data.fronts} bind:open={cabinet} />
 		<div class="flex min-w-0 flex-1 flex-col">
 			<WorkStrip
 				onCommands={() => (commands = true)}
 				onKeys={() => (keys = true)}
 				onCabinet={() => (cabinet = !cabinet)}
+				{cabinet}
 			/>
-			<main id="page" tabindex="-1" class="min-h-0 flex-1 overflow-auto bg-sheet px-6 py-5 outline-none">
+			<main
+				id="page"
+				tabindex="-1"
+				class="min-h-0 flex-1 overflow-auto bg-sheet px-3 py-4 outline-none sm:px-6 sm:py-5"
+			>
 				{@render children()}
 			</main>
 			<Tray />

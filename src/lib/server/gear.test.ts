@@ -53,7 +53,7 @@ describe('the catalogue', () => {
 			maker: 'Quillon',
 			kind: 'drum machine',
 			deviceId: 0,
-			forgets: 'Memory protect is off. Exclusive is enabled.'
+			forgets: 'Memory protect is off. SysEx receive is on.'
 		});
 		// A device that only listens gets no out: nothing can come back from it.
 		expect(

@@ -4,6 +4,11 @@ import { Problem } from '../core/problem';
 import {
 	applyChanges,
 	catalogueIds,
+	freeIn,
+	freeOut,
+	indexRig,
+	isWire,
+	portName,
 	hostSchema,
 	inverses,
 	keepPorts,
@@ -21,6 +26,7 @@ import type { Studio } from './db/connection';
 import type { CableRow, DeviceRow } from './db/models';
 import { newId } from './new-id';
 import { knownProfiles } from './profiles';
+import { contactRows } from './store/contacts';
 import { devicesInOrder, insertDevice, updateDeviceRow } from './store/devices';
 import { addCable, cableRows, removeCable, rigFacts, setRigFact } from './store/wiring';
 
@@ -35,10 +41,11 @@ const readable = (studio: Studio, profileId: string | null) =>
 
 /** The rig of everything that is not archived. */
 export async function readStudioRig(studio: Studio, transaction?: Transaction): Promise<StudioRig> {
-	const [rows, cables, fact] = await Promise.all([
+	const [rows, cables, fact, contacts] = await Promise.all([
 		devicesInOrder(studio, false, transaction),
 		cableRows(studio, transaction),
-		rigFacts(studio, transaction)
+		rigFacts(studio, transaction),
+		contactRows(studio, transaction)
 	]);
 	const list = rows.map((device) => rigDeviceOf(device, device.wiring, readable(studio, device.profileId)));
 	const ports = new Set(list.flatMap((device) => device.ports.map(({ id }) => id)));
@@ -77,7 +84,14 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 				pair.every((id) => rows.some((device) => device.id === id))
 			),
 			limits: fact.get('limits') ?? {},
-			hosts
+			hosts,
+			answers: contacts
+				.filter(({ device, contact }) => contact.world === 'hardware' && rows.some(({ id }) => id === device))
+				.map(({ device, contact }) => ({
+					device,
+					out: contact.out && ports.has(contact.out) ? contact.out : null,
+					in: contact.in && ports.has(contact.in) ? contact.in : null
+				}))
 		})
 	};
 }
@@ -280,5 +294,31 @@ export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
 		await store(studio, fresh.rig, renamed, transaction);
 		await setRigFact(studio, 'revision', before.revision + 1, transaction);
 		return { ...(await readStudioRig(studio, transaction)), revision: before.revision + 1 };
+	});
+}
+
+/** The free sockets of interfaces that the next device would get, by name; null where no out is free. */
+export async function nextFreeSockets(studio: Studio): Promise<{ out: string; in: string | null } | null> {
+	const index = indexRig((await readStudioRig(studio)).rig);
+	const free = (direction: 'in' | 'out') =>
+		[...index.ports.values()].find(
+			({ port, role }) =>
+				role === 'interface' && isWire(port) && port.direction === direction && !index.cablesAt.has(port.id)
+		);
+	const [out, back] = [free('out'), free('in')];
+	return out ? { out: portName(out), in: back ? portName(back) : null } : null;
+}
+
+/** Plugs a device into the next free out of an interface, and back into a free in where it sends; nothing where none is free. */
+export async function plugIntoFree(studio: Studio, id: string): Promise<void> {
+	await studio.write(async (transaction) => {
+		const { rig } = await readStudioRig(studio, transaction);
+		const device = rig.devices.find((one) => one.id === id);
+		if (!device) return;
+		const [out, back] = [freeOut(rig, device), freeIn(rig, device)];
+		const changes = [out, back].flatMap((cable): RigChange[] =>
+			cable ? [{ do: 'plug', from: cable.from.port.id, to: cable.to.port.id }] : []
+		);
+		if (changes.length > 0) await changeRigIn(studio, changes, transaction);
 	});
 }

@@ -15,6 +15,25 @@
 	let { fronts, open = $bindable(false) }: { fronts: DrawerFront[]; open?: boolean } = $props();
 	let wanted = $state('');
 	let list: HTMLElement | undefined = $state();
+	let cabinet: HTMLElement | undefined = $state();
+
+	// Over the page it takes the focus with it, keeps it, and gives it back.
+	$effect(() => {
+		if (!open || !cabinet) return;
+		const before = document.activeElement;
+		cabinet.querySelector<HTMLElement>('button, input, a')?.focus();
+		return () => {
+			if (before instanceof HTMLElement && before.isConnected) before.focus();
+		};
+	});
+	function stayInside(event: KeyboardEvent) {
+		if (!open || event.key !== 'Tab' || !cabinet) return;
+		const stops = [...cabinet.querySelectorAll<HTMLElement>('a, button, input')];
+		const edge = event.shiftKey ? stops[0] : stops.at(-1);
+		if (document.activeElement !== edge) return;
+		event.preventDefault();
+		(event.shiftKey ? stops.at(-1) : stops[0])?.focus();
+	}
 
 	const shown = $derived(
 		fronts.filter(({ name, place, line }) =>
@@ -27,7 +46,19 @@
 	const openId = $derived(page.params.device);
 </script>
 
-<nav aria-label="Cabinet" class={['cabinet', open && 'is-open']}>
+{#if open}<button class="scrim" tabindex="-1" aria-label="Close the cabinet" onclick={() => (open = false)}
+	></button>{/if}
+<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+<nav
+	id="cabinet"
+	aria-label="Cabinet"
+	class={['cabinet', open && 'is-open']}
+	bind:this={cabinet}
+	onkeydown={stayInside}
+>
+	{#if open}<button class="btn m-2 self-end btn-sm min-[900px]:hidden" onclick={() => (open = false)}
+			>Close</button
+		>{/if}
 	<a
 		href="/"
 		class="plate block px-4 pt-3 pb-2 text-xl"
@@ -144,7 +175,17 @@
 		font-size: 0.8rem;
 		color: var(--color-slate);
 	}
+	.scrim {
+		display: none;
+	}
 	@media (max-width: 899px) {
+		.scrim {
+			display: block;
+			position: fixed;
+			inset: 0;
+			z-index: 29;
+			background: color-mix(in srgb, #000 45%, transparent);
+		}
 		.cabinet {
 			position: fixed;
 			inset: 0 auto 0 0;

@@ -40,7 +40,7 @@
 					>{FAULT_TITLES[fault.kind]} <span class="small-print">{details(fault)}</span></span
 				>
 				<button class="btn btn-xs" onclick={() => change(faults.filter((_, at) => at !== i))}
-					>Mend: {fault.kind}</button
+					>Repair: {fault.kind}</button
 				>
 			</li>
 		{/each}

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { pageKeys } from './keys.svelte';
+	import { pageKeys, singleKeys } from './keys.svelte';
 	import Sheet from './Sheet.svelte';
 	import { STAGES } from './stages';
 
@@ -37,4 +37,14 @@
 			{/if}
 		</section>
 	</div>
+	<label class="mt-5 flex items-center gap-2 border-t border-line pt-3"
+		><input
+			type="checkbox"
+			class="checkbox checkbox-sm"
+			checked={singleKeys.on}
+			onchange={(event) => singleKeys.set(event.currentTarget.checked)}
+		/>
+		Single letters and digits are keys by themselves</label
+	>
+	<p class="small-print">With this off they need Alt. Alt works either way.</p>
 </Sheet>

@@ -42,7 +42,7 @@
 		again. Keep a copy on another disk.
 	</p>
 	<label class="field mt-3 max-w-sm"
-		><span>Take a bundle over</span>
+		><span>Import a bundle</span>
 		<input
 			type="file"
 			class="file-input w-full"

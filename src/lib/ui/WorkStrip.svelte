@@ -3,36 +3,41 @@
 	import Moon from '@lucide/svelte/icons/moon';
 	import PanelLeft from '@lucide/svelte/icons/panel-left';
 	import Sun from '@lucide/svelte/icons/sun';
-	import { desk, SPEEDS } from '$lib/hardware/desk.svelte';
+	import { desk } from '$lib/hardware/desk.svelte';
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import { STAGES } from './stages';
 	import { light } from './theme.svelte';
+	import { count } from './words';
 
 	let {
 		onCommands,
 		onKeys,
-		onCabinet
-	}: { onCommands: () => void; onKeys: () => void; onCabinet: () => void } = $props();
-	const speed = $derived(SPEEDS.find(({ factor }) => factor === desk.speed)?.title ?? '');
+		onCabinet,
+		cabinet
+	}: { onCommands: () => void; onKeys: () => void; onCabinet: () => void; cabinet: boolean } = $props();
+	const speed = $derived(`${desk.speed} × speed`);
 </script>
 
-<header class="flex h-13 shrink-0 items-center gap-2 border-b border-line bg-ground px-4">
-	<button class="btn btn-ghost btn-sm min-[900px]:hidden" onclick={onCabinet} aria-label="Open the cabinet"
-		><PanelLeft size={18} /></button
+<header class="strip">
+	<button
+		class="btn btn-ghost btn-sm min-[900px]:hidden"
+		onclick={onCabinet}
+		aria-expanded={cabinet}
+		aria-controls="cabinet"
+		aria-label="Open the cabinet"><PanelLeft size={18} /></button
 	>
-	<nav aria-label="Stages" class="flex gap-1">
+	<nav aria-label="Stages" class="flex flex-wrap">
 		{#each STAGES as stage (stage.id)}
 			<a
 				href={stage.href}
 				class={['stage plate', page.url.pathname.startsWith(stage.href) && 'is-here']}
 				aria-current={page.url.pathname.startsWith(stage.href) ? 'page' : undefined}
-				title={stage.says}
 			>
-				<span class="key" aria-hidden="true">{stage.key}</span>{stage.title}
+				<span class="key max-[1100px]:hidden" aria-hidden="true">{stage.key}</span>{stage.title}
 			</a>
 		{/each}
 	</nav>
-	<form action="/sounds" class="ml-2 min-w-0 flex-1" role="search">
+	<form action="/sounds" class="min-w-28 flex-1" role="search">
 		<label class="input w-full max-w-64 input-sm">
 			<span class="sr-only">Find a sound</span>
 			<input
@@ -43,40 +48,58 @@
 			/>
 		</label>
 	</form>
-	<button class="btn btn-sm" onclick={onCommands}>Go to or do <span class="key">Ctrl K</span></button>
-	<a
-		href={desk.world === 'bench' ? '/transfers/bench' : '/transfers/ports'}
-		class="lamp"
-		title={desk.world === 'bench' ? speed : `${midiDesk.present.length} ports`}
-	>
-		<span class={['bulb', desk.running && 'is-busy']} aria-hidden="true"></span>
-		<span
-			><span class="sr-only">Line: </span><strong>{desk.world === 'bench' ? 'Bench' : 'Hardware'}</strong> · {desk
-				.runs.length > 1
-				? `busy: ${desk.runs.length} devices`
-				: desk.running
-					? `busy: ${desk.running.deviceName}`
-					: desk.world === 'hardware' && midiDesk.permission !== 'granted'
-						? 'ports not open'
-						: 'idle'}</span
+	<div class="flex min-w-0 items-center gap-1">
+		<button class="btn btn-sm" onclick={onCommands}
+			><span class="max-[1100px]:sr-only">Go to or do</span> <span class="key">Ctrl K</span></button
 		>
-	</a>
-	<button
-		class="btn btn-square btn-ghost btn-sm"
-		onclick={() => light.toggle()}
-		aria-label={light.theme === 'daylight' ? 'Switch to lamplight' : 'Switch to daylight'}
-	>
-		{#if light.theme === 'daylight'}<Moon size={17} />{:else}<Sun size={17} />{/if}
-	</button>
-	<button class="btn btn-square btn-ghost btn-sm" onclick={onKeys} aria-label="Keys of this page">?</button>
+		<a href={desk.world === 'bench' ? '/transfers/bench' : '/transfers/ports'} class="lamp">
+			<span class={['bulb', desk.running && 'is-busy']} aria-hidden="true"></span>
+			<span class="truncate"
+				><span class="sr-only">Line: </span><strong>{desk.world === 'bench' ? 'Bench' : 'Hardware'}</strong> · {desk
+					.runs.length > 1
+					? `busy: ${desk.runs.length} devices`
+					: desk.running
+						? `busy: ${desk.running.deviceName}`
+						: desk.world === 'bench'
+							? `idle${desk.speed > 1 ? `, ${speed}` : ''}`
+							: midiDesk.permission === 'granted'
+								? `${count(midiDesk.present.length, 'port')} open`
+								: 'ports not open'}</span
+			>
+		</a>
+		<button
+			class="btn btn-square btn-ghost btn-sm"
+			onclick={() => light.toggle()}
+			aria-label={light.theme === 'daylight' ? 'Switch to lamplight' : 'Switch to daylight'}
+		>
+			{#if light.theme === 'daylight'}<Moon size={17} />{:else}<Sun size={17} />{/if}
+		</button>
+		<button class="btn btn-square btn-ghost btn-sm" onclick={onKeys} aria-label="Keys of this page">?</button>
+	</div>
 </header>
 
 <style>
+	.strip {
+		display: flex;
+		flex-wrap: wrap;
+		flex-shrink: 0;
+		align-items: center;
+		gap: 0.15rem 0.5rem;
+		min-height: 3.25rem;
+		padding: 0.2rem 1rem;
+		border-bottom: 1px solid var(--color-line);
+		background: var(--color-ground);
+	}
+	@media (max-width: 640px) {
+		.strip {
+			padding: 0.2rem 0.5rem;
+		}
+	}
 	.stage {
 		display: flex;
 		align-items: center;
 		gap: 6px;
-		padding: 4px 10px;
+		padding: 4px clamp(4px, 0.75vw, 10px);
 		border-bottom: 3px solid transparent;
 	}
 	.stage.is-here {
@@ -86,6 +109,7 @@
 		display: flex;
 		align-items: center;
 		gap: 7px;
+		min-width: 0;
 		max-width: 210px;
 		padding: 3px 10px;
 		border: 1px solid var(--color-line);

@@ -1,3 +1,5 @@
+import { browser } from '$app/environment';
+
 export interface PageKey {
 	key: string;
 	says: string;
@@ -27,9 +29,28 @@ class PageKeys {
 
 export const pageKeys = new PageKeys();
 
+const KEY = 'silent-drawer.single-keys';
+
+/** Whether single letters and digits are keys by themselves, or only with Alt (WCAG 2.1.4). */
+class SingleKeys {
+	on = $state(browser && localStorage.getItem(KEY) !== 'off');
+
+	set(on: boolean): void {
+		this.on = on;
+		localStorage.setItem(KEY, on ? 'on' : 'off');
+	}
+
+	/** Whether a press counts as one of them. */
+	allows(event: KeyboardEvent): boolean {
+		return event.altKey || this.on;
+	}
+}
+
+export const singleKeys = new SingleKeys();
+
 /** Whether a key press belongs to a field that is being typed in, or to an open dialog. */
 export function typing(event: KeyboardEvent): boolean {
-	if (event.ctrlKey || event.metaKey || event.altKey) return true;
+	if (event.ctrlKey || event.metaKey) return true;
 	return (
 		event.target instanceof Element &&
 		event.target.closest(

@@ -11,7 +11,7 @@
 		{ title: 'Problems', href: '/wiring/problems', mark: troubles },
 		{ title: 'Plan', href: '/wiring/plan' },
 		{ title: 'Timing', href: '/wiring/timing' },
-		{ title: 'Host ports', href: '/wiring/host' },
+		{ title: 'Computer ports', href: '/wiring/host' },
 		{ title: 'Audio returns', href: '/wiring/returns' },
 		{ title: 'Sheets', href: '/wiring/sheets' }
 	]);

@@ -2,7 +2,7 @@ import { freeName, namePorts, type DeviceFacts, type Port, type RememberedPort }
 import { indexRig, rigPortId, roleOf, type Rig, type RigChange } from '../rig';
 import type { Surroundings } from './found';
 import { groupPorts, type PortGroup } from './port-groups';
-import { knownSockets } from './sockets';
+import { knownSockets, portKey } from './sockets';
 import type { TakeItem, TakeOrder } from './take-order';
 
 /** Everything that a take writes, as one change. */
@@ -42,12 +42,7 @@ export class Draft {
 		this.#cables = around.rig.cables.map(({ from, to }) => ({ from, to }));
 		this.hosts = around.rig.hosts;
 		this.groups = groupPorts(order.present);
-		this.sockets = new Map(
-			[...knownSockets(around.remembered, order.present)].map(([port, key]) => [
-				`${port.direction} ${port.id}`,
-				key
-			])
-		);
+		this.sockets = new Map(knownSockets(around.remembered, order.present));
 	}
 
 	portsOf = (device: string): readonly Port[] => this.#ports.get(device) ?? [];
@@ -102,8 +97,8 @@ export class Draft {
 	/** Notes which socket a port of the computer is. */
 	remember(portId: string, direction: 'in' | 'out', key: string): void {
 		const port = this.order.present.find((one) => one.id === portId && one.direction === direction);
-		if (!port || this.sockets.get(`${direction} ${portId}`) === key) return;
-		this.sockets.set(`${direction} ${portId}`, key);
+		if (!port || this.sockets.get(portKey({ direction, id: portId })) === key) return;
+		this.sockets.set(portKey({ direction, id: portId }), key);
 		this.taking.remember.push({ ...port, key });
 	}
 }

@@ -11,7 +11,7 @@ import {
 	type RollEntry
 } from '../rig';
 import type { Heard } from './seek';
-import { knownSockets } from './sockets';
+import { knownSockets, portKey } from './sockets';
 
 /** What is known of the studio when somebody answers. */
 export interface Surroundings {
@@ -45,7 +45,7 @@ export function socketName(
 	{ rig, remembered, present }: Pick<Surroundings, 'rig' | 'remembered' | 'present'>,
 	port: PresentPort
 ): string {
-	const key = knownSockets(remembered, present).get(port);
+	const key = knownSockets(remembered, present).get(portKey(port));
 	const placed = key === undefined ? undefined : indexRig(rig).ports.get(key);
 	return placed ? portName(placed) : port.name;
 }
@@ -96,10 +96,10 @@ export function whoIsFound(heard: readonly Heard[], around: Surroundings): Found
 		({ id }) => ways.get(id)?.out?.name ?? null
 	);
 	const goes = (way: HostWay | undefined, one: Heard) =>
-		way?.out?.port === sockets.get(one.out) && way?.in?.port === sockets.get(one.in);
+		way?.out?.port === sockets.get(portKey(one.out)) && way?.in?.port === sockets.get(portKey(one.in));
 	return heard.map((one, i): Found => {
 		const entry = entries[i];
-		const known = sockets.has(one.out) && sockets.has(one.in);
+		const known = sockets.has(portKey(one.out)) && sockets.has(portKey(one.in));
 		const ports: News[] = known ? [] : ['ports'];
 		if (!entry.device) return { heard: one, entry, news: ['device', 'cables', ...ports] };
 		const cabled = known && goes(ways.get(entry.device.id), one);

@@ -1,27 +1,35 @@
 import {
-	matchPorts,
-	nameLikeness,
 	type Device,
+	type DeviceFacts,
 	type Port,
 	type PresentPort,
-	type RememberedPort
+	type RememberedPort,
+	deviceSchema,
+	matchPorts,
+	nameLikeness
 } from '../gear';
 import { rigPortId, roleOf } from '../rig';
-import type { NumberedPort, PortGroup } from './port-groups';
+import type { PortGroup } from './port-groups';
 
-/** Which socket each port of the computer is, as far as it was noted. Keys are ports of the rig. */
-export function knownSockets(
+/** A port as it is looked up: it is listed anew, as another object, at every plug. */
+export const portKey = ({ direction, id }: Pick<PresentPort, 'direction' | 'id'>): string =>
+	`${direction} ${id}`;
+
+/** Which socket each port of the computer is, as far as it was noted: ports of the rig by `portKey`. */
+export const knownSockets = (
 	remembered: readonly RememberedPort[],
 	present: readonly PresentPort[]
-): ReadonlyMap<PresentPort, string> {
-	return new Map(
-		matchPorts(remembered, present).flatMap(({ key, port }) => (port ? [[port, key] as const] : []))
+): ReadonlyMap<string, string> =>
+	new Map(
+		matchPorts(remembered, present).flatMap(({ key, port }) => (port ? [[portKey(port), key] as const] : []))
 	);
-}
 
 /** An interface as a device: its sockets are numbered as the computer's ports are. */
-export function interfacePorts(group: PortGroup): Port[] {
-	const sockets = (list: readonly NumberedPort[], word: 'In' | 'Out'): Port[] =>
+export function interfacePorts(group: {
+	ins: readonly { number: number }[];
+	outs: readonly { number: number }[];
+}): Port[] {
+	const sockets = (list: readonly { number: number }[], word: 'In' | 'Out'): Port[] =>
 		list.map(({ number }) => ({
 			id: `${word.toLowerCase()}-${number}`,
 			name: `${word} ${number}`,
@@ -33,6 +41,16 @@ export function interfacePorts(group: PortGroup): Port[] {
 		...sockets(group.outs, 'Out'),
 		{ id: 'usb', name: 'USB', direction: 'both', connector: 'usb-device' }
 	];
+}
+
+/** An interface that is known by its count of sockets: “4 in, 4 out”. */
+export function interfaceFacts(name: string, ins: number, outs: number): DeviceFacts {
+	const numbers = (many: number) => Array.from({ length: many }, (_, i) => ({ number: i + 1 }));
+	return deviceSchema.parse({
+		name,
+		kind: 'interface',
+		ports: interfacePorts({ ins: numbers(ins), outs: numbers(outs) })
+	});
 }
 
 const WIRES = ['din', 'trs-a', 'trs-b', 'wireless'];
@@ -57,13 +75,13 @@ const SAME_NAME = 0.8;
 export function interfaceOf(
 	group: PortGroup,
 	devices: readonly Device[],
-	known: ReadonlyMap<PresentPort, string>,
+	known: ReadonlyMap<string, string>,
 	remembered: readonly RememberedPort[]
 ): Device | null {
 	const ports = [...group.ins, ...group.outs].map(({ port }) => port);
 	const owner = (key: string) => devices.find(({ id }) => key.startsWith(rigPortId(id, '')));
 	for (const port of ports) {
-		const key = known.get(port);
+		const key = known.get(portKey(port));
 		const device = key === undefined ? undefined : owner(key);
 		if (device) return device;
 	}

@@ -4,7 +4,7 @@ import { hostWays, rigPortId } from '../rig';
 import { Draft, type Taking } from './draft';
 import type { Surroundings } from './found';
 import { isOwnPort, type PortGroup } from './port-groups';
-import { interfaceOf, interfacePorts, knownSockets, socketNumbered } from './sockets';
+import { interfaceOf, interfacePorts, knownSockets, portKey, socketNumbered } from './sockets';
 import { cableFrom, cableTo } from './take-cables';
 import type { TakeOrder } from './take-order';
 import { intoComputer, takeOwnPort } from './take-usb';
@@ -30,7 +30,7 @@ function takeInterface(draft: Draft, group: PortGroup): void {
 	if (!found) intoComputer(draft, device);
 	for (const direction of ['in', 'out'] as const)
 		for (const { port, number } of direction === 'in' ? group.ins : group.outs) {
-			if (draft.sockets.has(`${direction} ${port.id}`)) continue;
+			if (draft.sockets.has(portKey(port))) continue;
 			const word = direction === 'in' ? 'In' : 'Out';
 			const socket = socketNumbered(draft.portsOf(device), direction, number);
 			const key = socket
@@ -131,8 +131,8 @@ export function planTake(around: Surroundings, order: TakeOrder, newId: () => st
 				if (its) takeInterface(draft, its);
 			}
 			ends = {
-				out: item.out === null ? null : draft.sockets.get(`out ${item.out}`)!,
-				in: item.in === null ? null : draft.sockets.get(`in ${item.in}`)!
+				out: item.out === null ? null : draft.sockets.get(portKey({ direction: 'out', id: item.out }))!,
+				in: item.in === null ? null : draft.sockets.get(portKey({ direction: 'in', id: item.in }))!
 			};
 			const way = ways.get(device);
 			if (ends.out && way?.out?.port !== ends.out) cableTo(draft, ends.out, device, metAt.get(item.out!)!);

@@ -7,6 +7,7 @@ export * from './feeds';
 export * from './free';
 export * from './from-catalogue';
 export * from './heard';
+export * from './host-port-use';
 export * from './host-ports';
 export * from './host-socket';
 export * from './host-ways';

@@ -189,6 +189,11 @@ export const rigFileSchema = z.object({
 		.array(z.tuple([id, id]))
 		.max(500)
 		.default([]),
+	/** Where devices answered when they were last asked: ports of the rig, null where that was not known. */
+	answers: z
+		.array(z.object({ device: id, out: id.nullable(), in: id.nullable() }))
+		.max(500)
+		.default([]),
 	/** Computers and tablets. Without any, every interface is taken to be reached by one, which echoes nothing. */
 	hosts: z.array(hostSchema).max(20).default([]),
 	/** Version 1: the only host. */

@@ -4,6 +4,7 @@
 		interfaceOf,
 		knownSockets,
 		portCount,
+		portKey,
 		type PortGroup,
 		type Surroundings
 	} from '../../core/contact';
@@ -16,7 +17,7 @@
 	const groups = $derived(groupPorts(around.present));
 	const isOf = (group: PortGroup) => interfaceOf(group, around.devices, known, around.remembered);
 	const open = (group: PortGroup) =>
-		[...group.ins, ...group.outs].filter(({ port }) => !known.has(port)).length;
+		[...group.ins, ...group.outs].filter(({ port }) => !known.has(portKey(port))).length;
 </script>
 
 <section class="mt-6" aria-label="Ports of this computer">

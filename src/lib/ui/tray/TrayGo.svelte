@@ -14,19 +14,22 @@
 	/** Slots that are written, as far as that is known before the device is read. */
 	const written = (rows: readonly TrayRow[]) =>
 		rows.reduce((sum, row) => sum + (tray.checkOf(row)?.checked?.check?.dry?.overwritten.length ?? 0), 0);
+	/** What the button does, also while a tick is missing: one knows what one ticks for. */
+	const near = $derived(able.length > 0 ? able : open.filter((row) => tray.holdOf(row)?.kind === 'ticks'));
 	const says = $derived.by(() => {
-		if (able.length === 0) return 'Begin';
-		const [one] = able;
-		if (restores.length === 0) {
-			if (able.length > 1) return `Back up ${count(able.length, 'device')}`;
+		if (near.length === 0) return 'Begin';
+		const [one] = near;
+		const sending = near.filter(({ direction }) => direction === 'restore');
+		if (sending.length === 0) {
+			if (near.length > 1) return `Back up ${count(near.length, 'device')}`;
 			const check = tray.checkOf(one)?.checked?.check;
 			return !check || check.byHand ? `Listen for the dump of ${one.name}` : `Back up ${one.name}`;
 		}
-		const slots = written(restores);
-		if (captures.length > 0) return `Begin all ${able.length}`;
-		if (able.length > 1) return `Ask and restore ${count(able.length, 'device')}`;
+		if (sending.length < near.length) return `Begin all ${near.length}`;
+		if (near.length > 1) return `Ask and restore ${count(near.length, 'device')}`;
 		const { check } = tray.checkOf(one)!.checked!;
 		if (!check) return `Send it to ${one.name}`;
+		const slots = written(sending);
 		return slots === 0
 			? `Ask ${one.name}, and write what differs`
 			: `Overwrite ${count(slots, 'slot')} of ${one.name}`;

@@ -99,7 +99,7 @@
 </script>
 
 <div class="mb-2 flex flex-wrap items-center gap-2 print:hidden">
-	<button class="btn btn-sm" onclick={() => scale(1.3)}>Closer</button>
+	<button class="btn btn-sm" onclick={() => scale(1.3)}>Zoom in</button>
 	<button class="btn btn-sm" onclick={() => scale(1 / 1.3)}>Farther</button>
 	<button class="btn btn-sm" onclick={fit}>Fit</button>
 	<button class="btn btn-sm" onclick={() => window.print()}>Print the map</button>

@@ -14,7 +14,7 @@
 	import { changeRig } from '$lib/ui/wiring/change-rig';
 	import Hosts from '$lib/ui/wiring/Hosts.svelte';
 	import HostTimes from '$lib/ui/wiring/HostTimes.svelte';
-	import HostPortTable from '$lib/ui/wiring/HostPortTable.svelte';
+	import HostPortList from '$lib/ui/wiring/HostPortList.svelte';
 	import HostTracks from '$lib/ui/wiring/HostTracks.svelte';
 	import SoftInstruments from '$lib/ui/wiring/SoftInstruments.svelte';
 
@@ -50,7 +50,7 @@
 	);
 </script>
 
-<svelte:head><title>Host ports · Silent Drawer</title></svelte:head>
+<svelte:head><title>Computer ports · Silent Drawer</title></svelte:head>
 
 <Hosts rig={data.rig} {host} {save} {change} {show} />
 <div class="mb-4 flex flex-wrap items-center gap-4">
@@ -126,7 +126,7 @@
 {/if}
 
 <div class="grid gap-6">
-	<HostPortTable rig={data.rig} {host} {save} />
+	<HostPortList rig={data.rig} {host} {save} />
 	<SoftInstruments {host} {save} />
 	<HostTimes {host} {save} />
 	<HostTracks {host} {save} />

@@ -123,8 +123,7 @@
 					<li class="flex items-center gap-2">
 						<span class="flex-1">{supposedName(supposed)}</span><button
 							class="btn btn-ghost btn-xs"
-							onclick={() => (more = more.filter((_, at) => at !== i))}
-							>Forget {supposedName(supposed)}</button
+							onclick={() => (more = more.filter((_, at) => at !== i))}>Clear {supposedName(supposed)}</button
 						>
 					</li>
 				{/each}

@@ -1,12 +1,12 @@
 import { feedsOf, firstFeeds } from '../feeds';
 import { freeIn } from '../free';
-import { returnSockets } from '../host-ways';
+import { hostWays, returnSockets } from '../host-ways';
 import { checkJoin, type Join } from '../join';
 import { canReceive, indexRig, isUsb, isWire, portName } from '../rig-index';
 import { hasVoice, roleOf } from '../roles';
 import type { Cable, Rig } from '../schema';
 import { hasComputer, reachesComputer } from '../usb';
-import { intoComputer, toFreeOut } from './cures';
+import { intoComputer, toFreeOut, whereItAnswered } from './cures';
 import type { Cure, Finding, Rule } from './rule';
 
 const pull = ({ from, to }: Cable): Cure => ({
@@ -61,6 +61,9 @@ function turned(rig: Rig, cable: Cable): Cure[] {
 	);
 	return [...meant.slice(0, 1), away];
 }
+
+/** What is proved is better than what is merely free. */
+const firstOf = (proved: Cure[], others: () => Cure[]): Cure[] => (proved.length > 0 ? proved : others());
 
 export const cableRules: readonly Rule[] = [
 	{
@@ -159,7 +162,9 @@ export const cableRules: readonly Rule[] = [
 				.map((device) => ({
 					says: `Nothing is plugged into the in of ${device.name}, so it stays silent.`,
 					about: [device.id],
-					cures: toFreeOut(rig, device, null, (free) => `Plug it into ${free}`)
+					cures: firstOf(whereItAnswered(rig, device), () =>
+						toFreeOut(rig, device, null, (free) => `Plug it into ${free}`)
+					)
 				}));
 		}
 	},
@@ -209,16 +214,39 @@ export const cableRules: readonly Rule[] = [
 							? `The out of ${device.name} goes to no interface in: ${why}.`
 							: `${device.name} has no out at all: ${why}.`,
 						about: [device.id],
-						cures: free
-							? [
-									{
-										title: `Plug its out into ${portName(free.to)}`,
-										changes: [{ do: 'plug' as const, from: free.from.port.id, to: free.to.port.id }]
-									}
-								]
-							: []
+						cures: firstOf(whereItAnswered(rig, device), () =>
+							free
+								? [
+										{
+											title: `Plug its out into ${portName(free.to)}`,
+											changes: [{ do: 'plug' as const, from: free.from.port.id, to: free.to.port.id }]
+										}
+									]
+								: []
+						)
 					};
 				});
 		}
+	},
+	{
+		id: 'line.elsewhere',
+		title: 'It answered elsewhere than its cables say',
+		severity: 'error',
+		check: (rig) =>
+			rig.answers.flatMap(({ device: id }) => {
+				const device = rig.devices.find((one) => one.id === id);
+				const way = hostWays(rig).find((one) => one.device === id);
+				// Without any cable noted, that is what is said of it.
+				if (!device || !way?.out) return [];
+				const cures = whereItAnswered(rig, device);
+				if (cures.length === 0) return [];
+				return [
+					{
+						says: `When it was last asked, ${device.name} answered by another way than its cables say (${way.out.name}${way.in ? `, back at ${way.in.name}` : ''}).`,
+						about: [id],
+						cures
+					}
+				];
+			})
 	}
 ];

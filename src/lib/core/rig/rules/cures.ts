@@ -1,7 +1,8 @@
 import { freeComputerSockets, freeOut } from '../free';
-import { indexRig, portName } from '../rig-index';
+import { hostWays } from '../host-ways';
+import { indexRig, isWire, portName } from '../rig-index';
 import type { RigChange } from '../change';
-import type { Host, Rig, RigDevice } from '../schema';
+import type { Host, Rig, RigDevice, RigPort } from '../schema';
 import type { Cure } from './rule';
 
 /**
@@ -39,6 +40,34 @@ export function intoComputer(rig: Rig, device: RigDevice): Cure[] {
 					changes: [{ do: 'plug', from: usb.id, to: socket.port.id }]
 				}
 			]
+		: [];
+}
+
+const canSend = ({ direction }: RigPort) => direction === 'out' || direction === 'both';
+
+/** Cables that lead a device where it answered when it was asked: what is noted in their way gives way. */
+export function whereItAnswered(rig: Rig, device: RigDevice): Cure[] {
+	const answer = rig.answers.find((one) => one.device === device.id);
+	if (!answer) return [];
+	const index = indexRig(rig);
+	const way = hostWays(rig).find((one) => one.device === device.id);
+	const wires = device.ports.filter(isWire);
+	const own = (able: (port: RigPort) => boolean) =>
+		wires.filter(able).find(({ id }) => index.cablesAt.has(id)) ?? wires.find(able);
+	const places: string[] = [];
+	const changes: RigChange[] = [];
+	const join = (from: string | undefined, to: string | undefined, socket: string) => {
+		if (from === undefined || to === undefined || !index.ports.has(socket)) return;
+		const noted = new Set([...(index.cablesAt.get(from) ?? []), ...(index.cablesAt.get(to) ?? [])]);
+		changes.push(...[...noted].map((cable): RigChange => ({ do: 'pull', from: cable.from, to: cable.to })));
+		changes.push({ do: 'plug', from, to });
+		places.push(portName(index.ports.get(socket)!));
+	};
+	if (answer.out && way?.out?.port !== answer.out)
+		join(answer.out, own((port) => port.direction === 'in')?.id, answer.out);
+	if (answer.in && way?.in?.port !== answer.in) join(own(canSend)?.id, answer.in, answer.in);
+	return changes.length > 0
+		? [{ title: `Plug it in where it answered: ${places.join(', back at ')}`, changes }]
 		: [];
 }
 

@@ -163,6 +163,16 @@ const CASES: Record<string, [trips: Rig, quiet: Rig]> = {
 			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')]
 		})
 	],
+	'line.elsewhere': [
+		studio([module('a')], {
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')],
+			answers: [{ device: 'a', out: 'ferry.out3', in: 'ferry.in1' }]
+		}),
+		studio([module('a')], {
+			cables: [cable('ferry.out3', 'a.in'), cable('a.out', 'ferry.in1')],
+			answers: [{ device: 'a', out: 'ferry.out3', in: 'ferry.in1' }]
+		})
+	],
 	loop: [
 		withHost({ tracks: [echo] }, [module('a', { softThru: true })], {
 			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in1')]
@@ -359,4 +369,31 @@ it('finds no error in a studio that is as it should be, quickly even with 60 dev
 		}
 	);
 	expect(checkRig(big)).toEqual([]);
+});
+
+describe('what roll call proved', () => {
+	const answers = [{ device: 'a', out: 'ferry.out3', in: 'ferry.in4' }];
+	const title = 'Plug it in where it answered: ferry out3, back at ferry in4';
+
+	it.each([
+		['device.unfed', studio([module('a')], { answers })],
+		['return.missing', studio([module('a', { backup: true })], { answers })]
+	])('is what the cure of %s plugs in, and not the next free socket', (rule, rig) => {
+		const [{ cures }] = checkRig(rig).filter((trouble) => trouble.rule === rule);
+		expect(cures.map((cure) => cure.title)).toEqual([title]);
+		const cured = applyChanges(rig, cures[0].changes);
+		expect(cured.cables).toEqual([cable('ferry.out3', 'a.in'), cable('a.out', 'ferry.in4')]);
+		expect(checkRig(cured).map((trouble) => trouble.rule)).not.toContain(rule);
+	});
+
+	it('moves what is noted elsewhere, and what is in its way gives way', () => {
+		const rig = studio([module('a'), module('b')], {
+			answers,
+			cables: [cable('ferry.out1', 'a.in'), cable('a.out', 'ferry.in4'), cable('ferry.out3', 'b.in')]
+		});
+		const [{ cures }] = checkRig(rig).filter(({ rule }) => rule === 'line.elsewhere');
+		const cured = applyChanges(rig, cures[0].changes);
+		expect(cured.cables).toEqual([cable('a.out', 'ferry.in4'), cable('ferry.out3', 'a.in')]);
+		expect(checkRig(cured).map(({ rule }) => rule)).not.toContain('line.elsewhere');
+	});
 });

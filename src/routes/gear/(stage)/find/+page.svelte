@@ -111,7 +111,7 @@
 			{#each finder.leftOut as { port, why } (port.direction + port.id)}
 				<li class="flex items-center gap-2">
 					<StateMark state="attention" size={11} /><span
-						>{port.name} ({port.direction}) was left out. {why}</span
+						>{socketName(around, port)} ({port.direction}) was left out. {why}</span
 					>
 				</li>
 			{/each}

@@ -107,8 +107,8 @@
 	});
 	$effect(() =>
 		pageKeys.add([
-			{ key: 'p', says: 'Pause, or go on', run: pause },
-			{ key: 'x', says: 'Forget what passed', run: () => traffic.clear() }
+			{ key: 'p', says: 'Pause, or resume', run: pause },
+			{ key: 'x', says: 'Clear what passed', run: () => traffic.clear() }
 		])
 	);
 </script>
@@ -142,9 +142,9 @@
 	</fieldset>
 	<span class="flex-1"></span>
 	<button class="btn btn-sm" aria-pressed={paused} onclick={pause}
-		>{paused ? 'Go on' : 'Pause'} <span class="key">P</span></button
+		>{paused ? 'Resume' : 'Pause'} <span class="key">P</span></button
 	>
-	<button class="btn btn-sm" onclick={() => traffic.clear()}>Forget <span class="key">X</span></button>
+	<button class="btn btn-sm" onclick={() => traffic.clear()}>Clear <span class="key">X</span></button>
 	<button class="btn btn-xs" onclick={() => save('txt')}>.txt</button>
 	<button class="btn btn-xs" onclick={() => save('syx')}>.syx</button>
 	<button class="btn btn-xs" onclick={() => save('mid')}>.mid</button>

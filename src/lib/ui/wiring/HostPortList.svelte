@@ -2,6 +2,7 @@
 	import {
 		ALL_CHANNELS,
 		indexRig,
+		hostPortUse,
 		keepPorts,
 		portName,
 		type Host,
@@ -9,7 +10,7 @@
 		type Rig
 	} from '$lib/core/rig';
 
-	/** The numbered ports that the computer shows: what each is enabled for, and who listens or plays. */
+	/** The numbered ports that the computer shows: what each is used for in a sentence, changed where it stands. */
 	let {
 		rig,
 		host,
@@ -18,6 +19,10 @@
 	const index = $derived(indexRig(rig));
 	const list = (direction: 'in' | 'out') =>
 		host.ports.filter((port) => port.direction === direction).sort((a, b) => a.number - b.number);
+	const who = (port: HostPort) =>
+		port.direction === 'in'
+			? listeningTo(port)
+			: host.tracks.filter(({ output }) => output === port.id).map(({ name }) => `track ${name}`);
 	const groups = $derived([
 		{ title: 'Inputs', list: list('in') },
 		{ title: 'Outputs', list: list('out') }
@@ -45,12 +50,11 @@
 	];
 </script>
 
-{#snippet tick(port: HostPort, field: 'playing' | 'control' | 'clockOut' | 'sync' | 'hidden', word: string)}
-	<td>
-		<input
+{#snippet use(port: HostPort, field: 'playing' | 'control' | 'clockOut' | 'sync' | 'hidden', word: string)}
+	<label class="flex items-center gap-2"
+		><input
 			type="checkbox"
 			class="checkbox checkbox-sm"
-			aria-label={`${word}: ${port.name}`}
 			checked={port[field]}
 			onchange={(event) =>
 				setPort(
@@ -59,37 +63,40 @@
 					`${word} ${event.currentTarget.checked ? 'on' : 'off'}`
 				)}
 		/>
-	</td>
+		{word}</label
+	>
 {/snippet}
 
 {#each groups as group (group.title)}
 	<section aria-labelledby={`ports-${group.title}`}>
 		<h2 id={`ports-${group.title}`}>{group.title}</h2>
 		{#if group.list.length === 0}<p class="small-print">None yet.</p>{:else}
-			<div class="overflow-x-auto">
-				<table class="ledger-table">
-					<thead>
-						<tr>
-							<th class="number">No.</th><th>Name in the computer</th><th>Socket</th><th>Playing</th><th
-								>Control</th
-							>
-							{#if group.title === 'Outputs'}<th>Clock out</th>{:else}<th>Sync</th>{/if}
-							<th>Hidden</th><th>Reserved</th>
-							<th>{group.title === 'Inputs' ? 'Who listens' : 'Who plays to it'}</th><th
-								><span class="sr-only">Remove</span></th
-							>
-						</tr>
-					</thead>
-					<tbody>
-						{#each group.list as port (port.id)}
-							<tr>
-								<td class="number">
+			<ul class="border-t border-line">
+				{#each group.list as port (port.id)}
+					{@const heard = who(port)}
+					<li class="border-b border-line py-1">
+						<details>
+							<summary class="cursor-pointer">
+								<span class="figures small-print inline-block w-6 text-right">{port.number}</span>
+								<span class="plate">{port.name}</span>
+								<span class="small-print"
+									>{portName(index.ports.get(port.port)!) === port.name
+										? ''
+										: `at ${portName(index.ports.get(port.port)!)}. `}{hostPortUse(port)}
+									{heard.length > 0
+										? `${port.direction === 'in' ? 'Heard by' : 'Played by'} ${heard.join(', ')}.`
+										: ''}</span
+								>
+							</summary>
+							<div class="mt-2 mb-1 ml-8 flex flex-wrap items-end gap-x-5 gap-y-2">
+								<div class="field">
+									<label for={`number-${port.id}`}>Number</label>
 									<input
+										id={`number-${port.id}`}
 										type="number"
 										min="1"
 										max="999"
-										class="input w-16 text-right input-xs"
-										aria-label={`Number: ${port.name}`}
+										class="input w-20 text-right input-sm"
 										value={port.number}
 										onchange={(event) => {
 											const number = Math.min(
@@ -99,12 +106,13 @@
 											void setPort(port, { number }, `number ${number}`);
 										}}
 									/>
-								</td>
-								<td>
+								</div>
+								<div class="field">
+									<label for={`name-${port.id}`}>Name in the computer</label>
 									<input
-										class="input w-40 input-xs"
+										id={`name-${port.id}`}
+										class="input w-52 input-sm"
 										maxlength="80"
-										aria-label={`Name in the computer: ${port.name}`}
 										value={port.name}
 										onchange={(event) => {
 											const name = event.currentTarget.value.trim();
@@ -112,20 +120,12 @@
 											else event.currentTarget.value = port.name;
 										}}
 									/>
-								</td>
-								<td>{portName(index.ports.get(port.port)!)}</td>
-								{@render tick(port, 'playing', 'Playing')}
-								{@render tick(port, 'control', 'Control')}
-								{#if port.direction === 'out'}{@render tick(
-										port,
-										'clockOut',
-										'Clock out'
-									)}{:else}{@render tick(port, 'sync', 'Sync')}{/if}
-								{@render tick(port, 'hidden', 'Hidden')}
-								<td>
+								</div>
+								<div class="field">
+									<label for={`reserved-${port.id}`}>The host’s own channel</label>
 									<select
-										class="select w-20 select-xs"
-										aria-label={`Reserved channel: ${port.name}`}
+										id={`reserved-${port.id}`}
+										class="select w-24 select-sm"
 										value={port.reserved ?? ''}
 										onchange={(event) => {
 											const reserved =
@@ -140,27 +140,23 @@
 										<option value="">none</option>
 										{#each ALL_CHANNELS as channel (channel)}<option value={channel}>{channel}</option>{/each}
 									</select>
-								</td>
-								<td
-									>{port.direction === 'in'
-										? listeningTo(port).join(', ')
-										: host.tracks
-												.filter(({ output }) => output === port.id)
-												.map(({ name }) => name)
-												.join(', ')}</td
+								</div>
+								{@render use(port, 'playing', 'For playing')}
+								{@render use(port, 'control', 'For a control surface')}
+								{#if port.direction === 'out'}{@render use(
+										port,
+										'clockOut',
+										'Clock goes out'
+									)}{:else}{@render use(port, 'sync', 'Tempo is taken from it')}{/if}
+								{@render use(port, 'hidden', 'Not shown by the system')}
+								<button class="btn btn-sm" aria-label={`Remove ${port.name}`} onclick={() => remove(port)}
+									>Remove</button
 								>
-								<td>
-									<button
-										class="btn btn-ghost btn-xs"
-										aria-label={`Remove ${port.name}`}
-										onclick={() => remove(port)}>Remove</button
-									>
-								</td>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
-			</div>
+							</div>
+						</details>
+					</li>
+				{/each}
+			</ul>
 		{/if}
 	</section>
 {/each}
