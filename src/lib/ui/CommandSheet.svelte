@@ -1,80 +1,116 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { Command } from 'bits-ui';
+	import { tray } from '../hardware/tray.svelte';
 	import type { DrawerFront } from './Cabinet.svelte';
+	import { matching, type CommandEntry } from './commands';
 	import { pageKeys } from './keys.svelte';
 	import Sheet from './Sheet.svelte';
-	import { tray } from '../hardware/tray.svelte';
 	import { STAGES } from './stages';
 
 	let { open = $bindable(false), fronts }: { open?: boolean; fronts: DrawerFront[] } = $props();
+	let query = $state('');
+	let picked = $state('');
+	const page = (title: string, href: string, says: string): CommandEntry => ({
+		id: href,
+		group: 'Stages',
+		title,
+		says,
+		run: () => goto(href)
+	});
+	const entries = $derived<CommandEntry[]>([
+		...pageKeys.all.map(({ key, says, run }): CommandEntry => ({
+			id: `key ${key}`,
+			group: 'On this page',
+			title: says,
+			says: '',
+			key: key.toUpperCase(),
+			run
+		})),
+		{
+			id: 'tray',
+			group: 'On this page',
+			title: tray.open ? 'Close the tray' : 'Open the tray',
+			says: '',
+			key: 'T',
+			run: () => (tray.open = !tray.open)
+		},
+		page('Today', '/', 'What is at risk'),
+		...STAGES.flatMap((stage) => [
+			page(stage.title, stage.href, stage.says),
+			...stage.pages
+				.filter(({ href }) => href !== stage.href)
+				.map(({ title, href, says }) => page(title, href, says))
+		]),
+		...fronts.map(({ id, name, line, hasMemory }): CommandEntry => ({
+			id,
+			group: 'Drawers',
+			title: name,
+			says: line,
+			run: () => goto(`/gear/${id}${hasMemory ? '/drawer' : ''}`)
+		}))
+	]);
+	const shown = $derived(matching(entries, query));
+	const groups = $derived(
+		(['Drawers', 'On this page', 'Stages'] as const)
+			.map((title) => ({ title, list: shown.filter(({ group }) => group === title) }))
+			.filter(({ list }) => list.length > 0)
+			// The group of the best answer comes first.
+			.sort((a, b) => (query ? shown.indexOf(a.list[0]) - shown.indexOf(b.list[0]) : 0))
+	);
 
-	function run(action: () => unknown) {
+	function run(entry: CommandEntry | undefined) {
+		if (!entry) return;
 		open = false;
-		action();
+		entry.run();
 	}
+	/** What is typed chooses its best answer at once: Enter never takes an older one. */
+	function typed(value: string) {
+		query = value;
+		picked = matching(entries, value)[0]?.id ?? '';
+	}
+	function enter(event: KeyboardEvent) {
+		if (event.key !== 'Enter' || event.isComposing) return;
+		event.preventDefault();
+		event.stopPropagation();
+		run(shown.find(({ id }) => id === picked) ?? shown[0]);
+	}
+	$effect(() => {
+		if (open) typed('');
+	});
 </script>
 
 <Sheet bind:open title="Go to or do">
-	<Command.Root label="Commands" class="flex flex-col gap-2">
-		<Command.Input class="input w-full" placeholder="A device, a stage, something to do" autofocus />
-		<Command.List class="max-h-80 overflow-y-auto" tabindex={0}>
-			<Command.Viewport>
-				<Command.Empty class="small-print p-2">Nothing is called that.</Command.Empty>
-				<Command.Group>
-					<Command.GroupHeading class="px-2 pt-2 text-sm text-slate">On this page</Command.GroupHeading>
-					<Command.GroupItems>
-						{#each pageKeys.all as { key, says, run: action } (key)}
-							<Command.Item class="command" value={says} onSelect={() => run(action)}
-								>{says}<span class="key">{key.toUpperCase()}</span></Command.Item
-							>
-						{/each}
-						<Command.Item
-							class="command"
-							value="Open or close the tray"
-							onSelect={() => run(() => (tray.open = !tray.open))}
-							>{tray.open ? 'Close the tray' : 'Open the tray'}<span class="key">T</span></Command.Item
-						>
-					</Command.GroupItems>
-				</Command.Group>
-				<Command.Group>
-					<Command.GroupHeading class="px-2 pt-2 text-sm text-slate">Stages</Command.GroupHeading>
-					<Command.GroupItems>
-						<Command.Item class="command" value="Today" onSelect={() => run(() => goto('/'))}
-							>Today</Command.Item
-						>
-						{#each STAGES as stage (stage.id)}
-							<Command.Item class="command" value={stage.title} onSelect={() => run(() => goto(stage.href))}
-								>{stage.title}<span class="small-print">{stage.says}</span></Command.Item
-							>
-							{#each stage.pages.filter(({ href }) => href !== stage.href) as { title, href, says } (href)}
-								<Command.Item
-									class="command"
-									value={`${title} ${says}`}
-									onSelect={() => run(() => goto(href))}
-									>{title}<span class="small-print">{says}</span></Command.Item
-								>
-							{/each}
-						{/each}
-					</Command.GroupItems>
-				</Command.Group>
-				<Command.Group>
-					<Command.GroupHeading class="px-2 pt-2 text-sm text-slate">Drawers</Command.GroupHeading>
-					<Command.GroupItems>
-						{#each fronts as front (front.id)}
-							<Command.Item
-								class="command"
-								value={`${front.name} ${front.id}`}
-								onSelect={() => run(() => goto(`/gear/${front.id}${front.hasMemory ? '/drawer' : ''}`))}
-							>
-								{front.name}<span class="small-print">{front.line}</span>
-							</Command.Item>
-						{/each}
-					</Command.GroupItems>
-				</Command.Group>
-			</Command.Viewport>
-		</Command.List>
-	</Command.Root>
+	<div onkeydowncapture={enter}>
+		<Command.Root label="Commands" class="flex flex-col gap-2" shouldFilter={false} bind:value={picked}>
+			<Command.Input
+				class="input w-full"
+				placeholder="A device, a stage, something to do"
+				autofocus
+				value={query}
+				oninput={(event) => typed(event.currentTarget.value)}
+			/>
+			<Command.List class="max-h-80 overflow-y-auto" tabindex={0}>
+				<Command.Viewport>
+					{#if shown.length === 0}<p class="small-print p-2" role="status">Nothing is called that.</p>{/if}
+					{#each groups as { title, list } (title)}
+						<Command.Group>
+							<Command.GroupHeading class="px-2 pt-2 text-sm text-slate">{title}</Command.GroupHeading>
+							<Command.GroupItems>
+								{#each list as entry (entry.id)}
+									<Command.Item class="command" value={entry.id} onSelect={() => run(entry)}
+										>{entry.title}{#if entry.key}<span class="key">{entry.key}</span>{:else}<span
+												class="small-print">{entry.says}</span
+											>{/if}</Command.Item
+									>
+								{/each}
+							</Command.GroupItems>
+						</Command.Group>
+					{/each}
+				</Command.Viewport>
+			</Command.List>
+		</Command.Root>
+	</div>
 </Sheet>
 
 <style>

@@ -18,6 +18,9 @@
 
 	const words = $derived(statusOf(transfer));
 	const of = (...kinds: SlotResult['result'][]) => results.filter(({ result }) => kinds.includes(result));
+	/** What happened to a slot comes first; what was only looked at is told by its number. */
+	const told = $derived(results.filter(({ result }) => result !== 'already there'));
+	const rest = $derived(of('already there'));
 	const wrong = $derived(of('differs', 'unknown', 'not sent'));
 	/** It broke off: nobody knows what some slots hold. */
 	const torn = $derived(transfer.status === 'incomplete' && of('unknown', 'sent').length > 0);
@@ -37,6 +40,31 @@
 		unknown: '? not known'
 	};
 </script>
+
+{#snippet slotList(list: SlotResult[])}
+	<ul class="mt-1 grid gap-x-5 text-sm sm:grid-cols-2 xl:grid-cols-3">
+		{#each list as slot (slot.area + slot.index)}
+			<li class="flex items-baseline gap-2 border-b border-line/60 py-0.5">
+				<span class="w-10 font-mono text-xs text-slate">{slot.label}</span>
+				<span class="flex-1 truncate">{slot.name ?? slot.area}</span>
+				<span
+					class={[
+						'whitespace-nowrap',
+						slot.result === 'differs' || slot.result === 'unknown'
+							? 'text-rust'
+							: slot.result === 'verified'
+								? 'text-pine'
+								: 'text-slate'
+					]}
+				>
+					{RESULT_WORDS[slot.result]}{slot.result === 'differs'
+						? ` (it holds ${slot.found ?? 'other data'})`
+						: ''}
+				</span>
+			</li>
+		{/each}
+	</ul>
+{/snippet}
 
 <section class="mt-4" aria-label="Result">
 	<div role="status">
@@ -112,29 +140,16 @@
 	{/if}
 
 	{#if transfer.direction === 'restore' && results.length > 0}
-		<h3 class="mt-5">{transfer.status === 'sent' ? 'Look at these on its display' : 'Slot by slot'}</h3>
-		<ul class="mt-1 grid gap-x-5 text-sm sm:grid-cols-2 xl:grid-cols-3">
-			{#each results as slot (slot.area + slot.index)}
-				<li class="flex items-baseline gap-2 border-b border-line/60 py-0.5">
-					<span class="w-10 font-mono text-xs text-slate">{slot.label}</span>
-					<span class="flex-1 truncate">{slot.name ?? slot.area}</span>
-					<span
-						class={[
-							'whitespace-nowrap',
-							slot.result === 'differs' || slot.result === 'unknown'
-								? 'text-rust'
-								: slot.result === 'verified'
-									? 'text-pine'
-									: 'text-slate'
-						]}
-					>
-						{RESULT_WORDS[slot.result]}{slot.result === 'differs'
-							? ` (it holds ${slot.found ?? 'other data'})`
-							: ''}
-					</span>
-				</li>
-			{/each}
-		</ul>
+		{#if told.length > 0}
+			<h3 class="mt-5">{transfer.status === 'sent' ? 'Look at these on its display' : 'Slot by slot'}</h3>
+			{@render slotList(told)}
+		{/if}
+		{#if rest.length > 0}
+			<details class="mt-3">
+				<summary class="cursor-pointer">{count(rest.length, 'slot')} already there, and not written</summary>
+				{@render slotList(rest)}
+			</details>
+		{/if}
 	{:else if slots.length > 0}
 		<h3 class="mt-5">What was received</h3>
 		<ul class="mt-1 grid grid-cols-2 gap-x-4 text-sm sm:grid-cols-4">

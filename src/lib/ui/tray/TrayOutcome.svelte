@@ -42,7 +42,6 @@
 		<button class="btn mt-2 btn-primary btn-sm" onclick={again}>Try again</button>
 	</section>
 {:else if result}
-	<TransferOutcome {result} changed={() => look(row.transferId!)} />
 	{#if after.length > 0}
 		<fieldset class="mt-3 border-l-4 border-line pl-3">
 			<legend class="small-print">Set back on the panel of {row.name}</legend>
@@ -60,6 +59,7 @@
 			{#if row.owes.length > 0}<p class="small-print">It stays here until it is ticked.</p>{/if}
 		</fieldset>
 	{/if}
+	<TransferOutcome {result} changed={() => look(row.transferId!)} />
 	<p class="mt-2"><a class="link-quiet" href={`/transfers/${row.transferId}`}>Its log, with every byte</a></p>
 	{#if left > 0}<p class="small-print mt-2">
 			{left} more in the tray {left === 1 ? 'is' : 'are'} still to begin.

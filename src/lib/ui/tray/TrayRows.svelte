@@ -16,6 +16,8 @@
 			};
 		}
 		if (row.state === 'waiting') return { word: 'waits for its turn', state: 'quiet' };
+		if (row.state === 'over' && row.owes.length > 0)
+			return { word: 'set its panel back', state: 'attention' };
 		if (row.state === 'over')
 			return { word: row.good ? 'done' : 'look at it', state: row.good ? 'verified' : 'attention' };
 		const hold = tray.holdOf(row);
