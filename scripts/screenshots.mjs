@@ -48,8 +48,11 @@ const go = async (opened, path) => {
 
 const day = await page();
 await take(day, 'today');
-await go(day, '/gear');
-await take(day, 'gear');
+await day.evaluate(() => localStorage.setItem('silent-drawer.bench-speed', '20'));
+await go(day, '/gear/find?now');
+await day.getByText(/devices answered on/).waitFor({ timeout: 60_000 });
+await take(day, 'plugged-in');
+await day.evaluate(() => localStorage.setItem('silent-drawer.bench-speed', '1'));
 await go(day, `/gear/${id('Orrery')}/drawer`);
 await take(day, 'drawer');
 await day.keyboard.press('c');
@@ -80,14 +83,30 @@ await go(day, '/sounds?q=eclipse');
 await take(day, 'find');
 const umbra = await (await fetch(`${base}/api/v1/transfers?device=${id('Umbra hall')}`)).json();
 await go(day, `/transfers/new?version=${umbra.at(-1).versionId}`);
-await day.getByText('Which ones').waitFor();
+const tray = (opened) => opened.getByRole('region', { name: 'Tray' });
+const tick = async (opened) => {
+	const card = tray(opened).getByRole('region', { name: 'Before it starts' });
+	for (const box of await card
+		.getByRole('group', { name: /must show$/ })
+		.getByRole('checkbox')
+		.all())
+		await box.check();
+};
+await tray(day).getByText('that are written').waitFor();
+await tray(day).getByRole('status', { name: 'Display' }).waitFor();
 await take(day, 'before-a-restore');
-for (const box of await day.getByRole('region', { name: 'Before it starts' }).getByRole('checkbox').all())
-	await box.check();
-await day.getByRole('button', { name: /^Overwrite/ }).click();
-await day.getByText('verified', { exact: false }).first().waitFor();
-await day.getByRole('region', { name: 'Result' }).waitFor();
+await tick(day);
+await tray(day)
+	.getByRole('button', { name: /^Overwrite/ })
+	.click();
+await day.getByRole('region', { name: 'Result' }).getByText('Verified').waitFor({ timeout: 60_000 });
 await take(day, 'verified');
+for (const box of await tray(day)
+	.getByRole('group', { name: /^Set back/ })
+	.getByRole('checkbox')
+	.all())
+	await box.check();
+await tray(day).getByRole('button', { name: 'Clear what is over' }).click();
 
 const banks = await (await fetch(`${base}/api/v1/banks`)).json();
 await go(day, `/sounds/banks/${banks[0].id}`);
@@ -97,19 +116,29 @@ await go(day, `/gear/workshop?profile=ternhill-umbra&version=${umbra.at(-1).vers
 await day.getByText('Checksum right').waitFor();
 await take(day, 'workshop');
 await go(day, '/transfers/studio');
-for (const box of await day.getByRole('region', { name: 'Before it starts' }).getByRole('checkbox').all())
-	await box.check();
-await day.getByRole('button', { name: /^Back up the studio/ }).click();
-await day.getByText('kept, verified').first().waitFor();
+await day.getByRole('button', { name: /^Check all/ }).click();
+await tray(day)
+	.getByRole('button', { name: /^All panels|^Back up/ })
+	.first()
+	.waitFor();
+const rows = tray(day).getByRole('navigation', { name: 'Rows of the tray' });
+await rows.getByRole('button', { name: /^Nadir drums/ }).click();
+await tick(day);
+await tray(day)
+	.getByRole('button', { name: /^Back up \d/ })
+	.click();
+await rows.getByText('done').first().waitFor({ timeout: 60_000 });
 await day.screenshot({ path: join(pictures, 'studio.png') });
 console.log('docs/screenshots/studio.png');
-await day.getByRole('button', { name: 'Cancel the rest' }).click();
-await day.getByText('Try the', { exact: false }).waitFor();
+await tray(day).getByRole('button', { name: /^Stop/ }).click();
+await tray(day).getByRole('button', { name: /^Stop/ }).waitFor({ state: 'hidden' });
 
 const night = await page('dark');
 await go(night, `/transfers/new?device=${id('Nadir drums')}`);
-await night.getByRole('region', { name: 'Before it starts' }).getByRole('checkbox').first().check();
-await night.getByRole('button', { name: 'Listen for the dump' }).click();
+await tick(night);
+await tray(night)
+	.getByRole('button', { name: /^Listen/ })
+	.click();
 await night.getByRole('alert').waitFor();
 await night.getByRole('button', { name: 'DUMP ALL KITS' }).click();
 await night.getByText(/^[2-5] of 6$/).waitFor();
