@@ -22,6 +22,8 @@
 	let items = $state.raw<Item[]>([]);
 	let dragged = $state.raw<Item[] | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	/** The words that the list answers; what is typed may be ahead of it. */
+	let answered = $state<string | null>(null);
 	let turn = 0;
 	let list: HTMLElement | undefined = $state();
 
@@ -34,6 +36,7 @@
 			);
 			if (mine !== turn) return;
 			problem = null;
+			answered = words;
 			items = found.map((sound) => ({
 				id: `found ${sound.hash}`,
 				found: sound,
@@ -54,6 +57,16 @@
 		clearTimeout(wait);
 		wait = setTimeout(() => void search(words), 120);
 	});
+
+	/** Puts the first sound of what is typed: where the list is behind, it is waited for. */
+	async function putFirst() {
+		const words = query;
+		if (answered !== words) {
+			clearTimeout(wait);
+			await search(words);
+		}
+		if (answered === words && query === words && items[0]) onPut(items[0].entry);
+	}
 
 	/** A sound that is dragged out leaves its like behind: the list is no drawer that empties. */
 	function consider({ detail }: CustomEvent<DndEvent<Item>>) {
@@ -87,7 +100,7 @@
 			onkeydown={(event) => {
 				event.stopPropagation();
 				press(event);
-				if (event.key === 'Enter' && items[0]) onPut(items[0].entry);
+				if (event.key === 'Enter') void putFirst();
 			}}
 		/>
 	</label>

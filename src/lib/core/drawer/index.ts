@@ -7,6 +7,7 @@ export * from './difference';
 export * from './dry-run';
 export * from './families';
 export * from './file-inspection';
+export * from './file-kind';
 export * from './hash';
 export * from './knowledge';
 export * from './life';

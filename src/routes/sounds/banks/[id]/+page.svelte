@@ -10,12 +10,13 @@
 		renameSound,
 		type BankEntry
 	} from '$lib/core/drawer';
-	import { areaOf } from '$lib/core/profile';
+	import { areaOf, slotLabel } from '$lib/core/profile';
 	import { call } from '$lib/hardware/api';
 	import { BankEditor } from '$lib/ui/bank-editor.svelte';
 	import BankSearch from '$lib/ui/BankSearch.svelte';
 	import BankSheet from '$lib/ui/BankSheet.svelte';
 	import { pageKeys } from '$lib/ui/keys.svelte';
+	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { count, dayOf, problemOf } from '$lib/ui/words';
 
@@ -35,7 +36,20 @@
 	const used = $derived(editor.document.entries.filter((entry) => entry !== null).length);
 
 	function put(entry: BankEntry) {
+		const before = editor.document.entries[current];
 		editor.change((bank) => placeSound(bank, current, entry));
+		if (before && before.record !== entry.record)
+			notices.say(
+				`“${entry.name || 'A sound'}” takes the place of “${before.name || 'a sound'}” in ${slotLabel(area.labels, current)}.`,
+				'plain',
+				{
+					title: 'Undo',
+					run: () => {
+						editor.undo();
+						return Promise.resolve(true);
+					}
+				}
+			);
 		current = Math.min(editor.document.entries.length - 1, current + 1);
 	}
 
