@@ -7,7 +7,9 @@ import type { FileInspection, FilePart, FittingDevice, Version } from '../core/d
 import type { Studio } from './db/connection';
 import { keepVersion, keepVersionIn, type NewVersion } from './drawer';
 import { getDevice, listDevices } from './gear';
+import { hashOf } from './hash';
 import { currentProfile, knownProfiles } from './profiles';
+import { versionsHolding } from './store/versions';
 
 /** @throws Problem `file.no-sysex` where there is nothing to keep */
 function readFile(bytes: Uint8Array, name: string): DumpFile {
@@ -56,7 +58,8 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 			? decodeDump(best.profile, whole).slots.map(({ area, label, name }) => ({ area, label, name }))
 			: [],
 		parts: splitDump(known, whole).map((part) => describePart(part, whole, devices)),
-		devices: fitting(devices, best?.profile ?? null, best?.deviceIds ?? [])
+		devices: fitting(devices, best?.profile ?? null, best?.deviceIds ?? []),
+		already: await versionsHolding(studio, whole.map(hashOf))
 	};
 }
 

@@ -2,9 +2,11 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { format, parseISO } from 'date-fns';
-	import { likeliestDevices, type FileInspection, type FittingDevice } from '$lib/core/drawer';
+	import { fileKind, likeliestDevices, type FileInspection, type FittingDevice } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { intake } from './intake.svelte';
+	import { filesOf, manyFiles } from './intake/many-files.svelte';
+	import ManyFiles from './intake/ManyFiles.svelte';
 	import { notices } from './notices.svelte';
 	import ProblemNote from './ProblemNote.svelte';
 	import Sheet from './Sheet.svelte';
@@ -16,6 +18,8 @@
 	}
 	let over = $state(false);
 	let open = $state(false);
+	/** Several files, or one that is no dump, are shown in a table. */
+	let many = $state(false);
 	let file = $state.raw<File | null>(null);
 	let found = $state.raw<FileInspection | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
@@ -62,19 +66,34 @@
 		return likely.length === 1 ? likely[0].id : '';
 	}
 
+	/** One dump is looked into by itself; anything else goes into the table. */
+	async function bring(files: { file: File; from: string }[]) {
+		if (files.length === 0) return;
+		const [{ file: first }] = files;
+		const alone = files.length === 1 && !many;
+		const kind = alone ? fileKind(new Uint8Array(await first.slice(0, 4096).arrayBuffer())) : null;
+		if (kind === 'dump' || kind === 'other' || kind === 'empty') return take(first);
+		many = true;
+		await manyFiles.bring(files, page.params.device);
+	}
+
 	$effect(() => {
-		if (!intake.file) return;
-		const chosen = intake.file;
-		intake.file = null;
-		void take(chosen);
+		if (intake.files.length === 0) return;
+		const chosen = intake.files;
+		intake.files = [];
+		void bring(chosen);
 	});
 
-	function drop(event: DragEvent) {
+	async function drop(event: DragEvent) {
 		over = false;
-		const dropped = event.dataTransfer?.files[0];
-		if (!dropped) return;
+		const items = event.dataTransfer?.items;
+		if (!items || ![...items].some(({ kind }) => kind === 'file')) return;
 		event.preventDefault();
-		void take(dropped);
+		try {
+			await bring(await filesOf(items));
+		} catch (error) {
+			notices.say(`A file that was dropped cannot be read: ${problemOf(error).message}`, 'bad');
+		}
 	}
 
 	async function store() {
@@ -122,10 +141,11 @@
 		class="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-brass bg-ground/90"
 		aria-hidden="true"
 	>
-		<p class="plate text-2xl">Let go to look into this dump</p>
+		<p class="plate text-2xl">Let go to look into it</p>
 	</div>
 {/if}
 
+<ManyFiles bind:open={many} />
 <Sheet bind:open title={file ? `Dump file “${file.name}”` : 'Dump file'} wide>
 	{#if problem}<div class="mb-3"><ProblemNote {problem} /></div>{/if}
 	{#if busy && !found}<p>Reading …</p>{/if}

@@ -1,6 +1,6 @@
-/** A file that was chosen somewhere and waits to be looked into. */
+/** Files that were chosen somewhere and wait to be looked into, each with the folder that it lay in. */
 class Intake {
-	file = $state.raw<File | null>(null);
+	files = $state.raw<{ file: File; from: string }[]>([]);
 }
 
 export const intake = new Intake();

@@ -19,6 +19,8 @@ export interface FileInspection {
 	parts: FilePart[];
 	/** Devices of the catalogue that it could belong to, likeliest first. */
 	devices: FittingDevice[];
+	/** Versions that hold exactly these messages. */
+	already: { id: string; deviceId: string; takenAt: string }[];
 }
 
 /** Messages of a file that are one device’s. */

@@ -1,6 +1,7 @@
 import type { Transaction } from 'sequelize';
 import { spanSchema, type Span, type Version, type World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
+import { fromHashes } from './hashes';
 import { toColumns, type Column, type Shape } from './columns';
 import { all, one, run, toMs, toTime, toTimeOrNull } from './sql';
 import { numbersOf, told } from './words';
@@ -267,4 +268,34 @@ export async function noteWorld(studio: Studio, world: World, transaction: Trans
 			transaction
 		);
 	await run(studio, `UPDATE snapshots SET world = ? WHERE world = 'unrecorded'`, [world], transaction);
+}
+
+/** Versions that are made of exactly these messages in this order, by their hashes; newest first. */
+export async function versionsHolding(
+	studio: Studio,
+	hashes: readonly string[]
+): Promise<{ id: string; deviceId: string; takenAt: string }[]> {
+	const rows = await all<{ seq: number; id: string; device: number; takenAt: number }>(
+		studio,
+		`SELECT v.seq, v.id, v.device, v.takenAt FROM ${fromHashes('objects', 'o')}
+		 JOIN version_messages m ON m.object = o.id AND m.position = 0 JOIN versions v ON v.seq = m.version
+		 WHERE v.goneAt IS NULL AND (SELECT COUNT(*) FROM version_messages n WHERE n.version = v.seq) = ?2
+		 ORDER BY v.takenAt DESC`,
+		[JSON.stringify(hashes.slice(0, 1)), hashes.length]
+	);
+	const same: { id: string; device: number; takenAt: number }[] = [];
+	for (const { seq, ...row } of rows) {
+		const held = await all<{ hash: string }>(
+			studio,
+			`SELECT lower(hex(o.hash)) AS hash FROM version_messages m JOIN objects o ON o.id = m.object
+			 WHERE m.version = ? ORDER BY m.position`,
+			[seq]
+		);
+		if (held.every(({ hash }, i) => hash === hashes[i])) same.push(row);
+	}
+	return (await told(studio, same, ['device'])).map(({ id, device, takenAt }) => ({
+		id,
+		deviceId: device,
+		takenAt: toTime(takenAt)
+	}));
 }

@@ -1,0 +1,319 @@
+import { unzipSync } from 'fflate';
+import { fileKind, likeliestDevices, type FileInspection, type FileKind } from '../../core/drawer';
+import { factsFromProfile } from '../../core/gear';
+import type { Profile } from '../../core/profile';
+import { call } from '../../hardware/api';
+import { notices } from '../notices.svelte';
+import { refresh } from '../refresh';
+import { count, problemOf } from '../words';
+
+/** A file that was brought, where it came from, and what becomes of it. */
+export interface BroughtFile {
+	key: number;
+	name: string;
+	/** Folder or archive that it came in; empty for a file by itself. */
+	from: string;
+	bytes: Uint8Array;
+	modified: number;
+	kind: FileKind;
+	/** What it is, in words; what is wrong with it, where something is. */
+	says: string;
+	fault: string;
+	inspection: FileInspection | null;
+	/** Where it goes: a device, `new <profile>` for one that is added for it, `yes`, or empty to leave it out. */
+	target: string;
+	state: 'looking' | 'open' | 'taking' | 'taken' | 'failed';
+	/** How it went. */
+	result: string;
+}
+
+const KINDS: Record<FileKind, string> = {
+	dump: 'A dump',
+	archive: 'An archive',
+	bundle: 'A bundle of drawers',
+	profile: 'A profile',
+	wiring: 'A wiring',
+	bank: 'A bank',
+	catalogue: 'A list of devices',
+	names: 'Names of programs',
+	empty: 'An empty file',
+	other: 'Nothing that can be kept'
+};
+/** What is not taken over from here, and where it belongs. */
+const ELSEWHERE: Partial<Record<FileKind, string>> = {
+	wiring: 'It would replace the whole wiring: import it under Wiring, Sheets.',
+	bank: 'Open it under Sounds, Banks.',
+	names: 'Names go to a version: import them on its page.',
+	empty: 'There is nothing in it.',
+	other: 'No dump, list, profile or bundle.'
+};
+const TAKEN: readonly FileKind[] = ['dump', 'profile', 'catalogue', 'bundle'];
+/** An archive in an archive in an archive is no folder of dumps any more. */
+const DEPTH = 3;
+
+/** Files and folders that were brought at once: one table of what each is and where it goes, taken over in one step. */
+class ManyFiles {
+	files = $state.raw<BroughtFile[]>([]);
+	busy = $state(false);
+	#key = 0;
+
+	get open(): BroughtFile[] {
+		return this.files.filter(({ state }) => state === 'open');
+	}
+
+	/** What would be taken over. */
+	get chosen(): BroughtFile[] {
+		return this.open.filter(({ target, fault }) => target !== '' && fault === '');
+	}
+
+	change(key: number, values: Partial<BroughtFile>): void {
+		this.files = this.files.map((file) => (file.key === key ? { ...file, ...values } : file));
+	}
+
+	clear(): void {
+		this.files = [];
+	}
+
+	/** Looks at files as they come; archives are opened. @param openId the device whose page is open: likelier than its twins */
+	async bring(brought: readonly { file: File; from: string }[], openId?: string): Promise<void> {
+		for (const { file, from } of brought)
+			await this.#look(
+				file.name,
+				from,
+				new Uint8Array(await file.arrayBuffer()),
+				file.lastModified,
+				openId,
+				0
+			);
+	}
+
+	async #look(
+		name: string,
+		from: string,
+		bytes: Uint8Array,
+		modified: number,
+		openId: string | undefined,
+		depth: number
+	): Promise<void> {
+		let entries: Record<string, Uint8Array> = {};
+		let fault = '';
+		if (bytes[0] === 0x50 && bytes[1] === 0x4b)
+			try {
+				entries = unzipSync(bytes);
+			} catch {
+				// Said in its row; the other files go on.
+				fault = 'The archive is damaged: it cannot be opened.';
+			}
+		const kind = fileKind(bytes, Object.keys(entries));
+		if (kind === 'archive' && fault === '' && depth < DEPTH) {
+			for (const [path, content] of Object.entries(entries))
+				if (!path.endsWith('/')) {
+					const parts = path.split('/');
+					const inside = [from, name, ...parts.slice(0, -1)].filter(Boolean).join('/');
+					await this.#look(parts.at(-1)!, inside, content, modified, openId, depth + 1);
+				}
+			return;
+		}
+		const file: BroughtFile = {
+			key: ++this.#key,
+			name,
+			from,
+			bytes,
+			modified,
+			kind,
+			says: KINDS[kind],
+			fault: fault || (ELSEWHERE[kind] ?? ''),
+			inspection: null,
+			target: fault || !TAKEN.includes(kind) ? '' : 'yes',
+			state: 'looking',
+			result: ''
+		};
+		this.files = [...this.files, file];
+		if (kind === 'dump') await this.#inspect(file, openId);
+		else if (kind === 'catalogue') await this.#preview(file);
+		this.change(file.key, { state: 'open' });
+	}
+
+	async #inspect(file: BroughtFile, openId: string | undefined): Promise<void> {
+		try {
+			const inspection = await call<FileInspection>('POST', '/files/inspect', formOf(file));
+			const { recognised, messages, parts, devices, already } = inspection;
+			const cut = messages.find(({ complete }) => !complete);
+			const damaged = recognised?.damaged[0];
+			const likely = likeliestDevices(devices, openId);
+			this.change(file.key, {
+				inspection,
+				says:
+					parts.length > 1
+						? `Dumps of ${parts.length} devices`
+						: recognised
+							? `A dump of a ${recognised.title}, ${count(inspection.slots.length, 'slot')}`
+							: `A dump that no profile knows, ${count(messages.length, 'message')}`,
+				fault: cut
+					? `Truncated: the message at byte ${cut.offset} has no end.`
+					: damaged
+						? `Message ${damaged.index + 1} is damaged: ${damaged.says}.`
+						: parts.length > 1
+							? 'Drop it by itself: each part goes to a drawer of its own.'
+							: '',
+				// What is kept already is not kept twice unless somebody says so.
+				target:
+					already.length > 0
+						? ''
+						: likely.length === 1
+							? likely[0].id
+							: likely.length === 0 && recognised
+								? `new ${recognised.profileId}`
+								: ''
+			});
+		} catch (error) {
+			this.change(file.key, { fault: problemOf(error).message });
+		}
+	}
+
+	async #preview(file: BroughtFile): Promise<void> {
+		try {
+			const { rows, faults } = await call<{ rows: { device: unknown; known: boolean }[]; faults: string[] }>(
+				'POST',
+				'/catalogue/preview',
+				{ text: new TextDecoder().decode(file.bytes) }
+			);
+			const fresh = rows.filter(({ device, known }) => device !== null && !known).length;
+			const faulty = rows.filter(({ device }) => device === null).length;
+			this.change(file.key, {
+				says: `A list of ${count(rows.length, 'device')}: ${fresh} new${faulty > 0 ? `, ${faulty} faulty` : ''}`,
+				fault: faults[0] ?? (fresh === 0 ? 'All that can be read of it is in the catalogue already.' : '')
+			});
+		} catch (error) {
+			this.change(file.key, { fault: problemOf(error).message });
+		}
+	}
+
+	/** Takes over what is chosen, file by file; what goes wrong with one stops none of the others. */
+	async take(): Promise<void> {
+		if (this.busy) return;
+		this.busy = true;
+		const versions: string[] = [];
+		const devices: string[] = [];
+		let kept = 0;
+		let others = 0;
+		for (const file of this.chosen) {
+			this.change(file.key, { state: 'taking' });
+			try {
+				const result = await this.#take(file, versions, devices);
+				kept++;
+				if (file.kind !== 'dump') others++;
+				this.change(file.key, { state: 'taken', result });
+			} catch (error) {
+				const { message, remedy } = problemOf(error);
+				this.change(file.key, { state: 'failed', result: `${message} ${remedy}` });
+			}
+		}
+		this.busy = false;
+		await refresh();
+		if (kept === 0) return;
+		notices.say(`${count(kept, 'file')} taken over.`, 'good', {
+			title: versions.length > 0 ? 'Undo' : 'Undo as far as possible',
+			run: () => this.#undo(versions, devices, others)
+		});
+	}
+
+	async #take(file: BroughtFile, versions: string[], devices: string[]): Promise<string> {
+		if (file.kind === 'profile') {
+			const { revision } = await call<{ revision: number }>(
+				'POST',
+				'/profiles',
+				JSON.parse(new TextDecoder().decode(file.bytes))
+			);
+			return `kept as revision ${revision}`;
+		}
+		if (file.kind === 'catalogue') {
+			const text = new TextDecoder().decode(file.bytes);
+			const { rows } = await call<{ rows: { line: number; device: unknown; known: boolean }[] }>(
+				'POST',
+				'/catalogue/preview',
+				{ text }
+			);
+			const lines = rows.filter(({ device, known }) => device !== null && !known).map(({ line }) => line);
+			const { added } = await call<{ added: number }>('POST', '/catalogue/import', { text, lines });
+			return `${count(added, 'device')} added`;
+		}
+		if (file.kind === 'bundle') {
+			await call('POST', '/bundle', formOf(file));
+			return 'its drawers are taken over';
+		}
+		let deviceId = file.target;
+		if (deviceId.startsWith('new ')) {
+			const profile = await call<Profile>('GET', `/profiles/${encodeURIComponent(deviceId.slice(4))}`);
+			({ id: deviceId } = await call<{ id: string }>(
+				'POST',
+				'/devices',
+				factsFromProfile(profile, profile.model)
+			));
+			devices.push(deviceId);
+			// The next file of this model goes to the same new device.
+			for (const other of this.open)
+				if (other.target === file.target) this.change(other.key, { target: deviceId });
+		}
+		const form = formOf(file);
+		form.set('deviceId', deviceId);
+		form.set('takenAt', new Date(file.modified).toISOString());
+		if (file.from) form.set('note', `From ${file.from}`.slice(0, 2000));
+		const { id } = await call<{ id: string }>('POST', '/files/store', form);
+		versions.push(id);
+		return 'kept';
+	}
+
+	async #undo(versions: readonly string[], devices: readonly string[], others: number): Promise<boolean> {
+		const failed: string[] = [];
+		for (const id of versions)
+			await call('DELETE', `/versions/${id}`).catch((error: unknown) =>
+				failed.push(problemOf(error).message)
+			);
+		for (const id of devices)
+			await call('DELETE', `/devices/${id}`).catch((error: unknown) => failed.push(problemOf(error).message));
+		await refresh();
+		notices.say(
+			failed.length > 0
+				? `Not all of it could be undone: ${failed[0]}`
+				: `Undone: ${count(versions.length, 'version')} let go${devices.length > 0 ? `, ${count(devices.length, 'device')} archived` : ''}.${others > 0 ? ` Profiles, lists and bundles stay: ${others}.` : ''}`,
+			failed.length > 0 ? 'bad' : 'good'
+		);
+		return failed.length === 0;
+	}
+}
+
+function formOf({ bytes, name }: BroughtFile): FormData {
+	const form = new FormData();
+	form.set('file', new File([Uint8Array.from(bytes)], name));
+	return form;
+}
+
+/** All files of what was dropped, folders opened, each with the folder that it lay in. */
+export async function filesOf(items: DataTransferItemList): Promise<{ file: File; from: string }[]> {
+	const found: { file: File; from: string }[] = [];
+	const walk = async (entry: FileSystemEntry, from: string): Promise<void> => {
+		if (entry.isFile) {
+			const file = await new Promise<File>((done, failed) =>
+				(entry as FileSystemFileEntry).file(done, failed)
+			);
+			found.push({ file, from });
+			return;
+		}
+		const reader = (entry as FileSystemDirectoryEntry).createReader();
+		// A folder is told in parts, until none is left.
+		for (;;) {
+			const part = await new Promise<FileSystemEntry[]>((done, failed) => reader.readEntries(done, failed));
+			if (part.length === 0) return;
+			for (const inner of part) await walk(inner, [from, entry.name].filter(Boolean).join('/'));
+		}
+	};
+	// All are taken before the first wait: the list is empty afterwards.
+	const dropped = [...items].map((item) => ({ entry: item.webkitGetAsEntry(), file: item.getAsFile() }));
+	for (const { entry, file } of dropped)
+		if (entry) await walk(entry, '');
+		else if (file) found.push({ file, from: '' });
+	return found;
+}
+
+export const manyFiles = new ManyFiles();
