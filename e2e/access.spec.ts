@@ -4,6 +4,9 @@ import { device, expect, test } from './studio';
 
 const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
 
+// Its tests look, and change nothing that another one looks at: any worker may take any of them.
+test.describe.configure({ mode: 'parallel' });
+
 async function faults(page: Page): Promise<string[]> {
 	await page
 		.addScriptTag({ path: axePath })

@@ -114,7 +114,7 @@ test('a show bank is built by keyboard, sent and verified', async ({ page }) => 
 	await page.getByLabel('Title').fill('Comet night');
 	await page.getByLabel('For', { exact: true }).selectOption({ label: 'Show Umbra' });
 	await page.getByRole('button', { name: 'Begin an empty bank' }).press('Enter');
-	await expect(page.getByRole('heading', { name: 'Transfers' })).toBeVisible();
+	await expect(page.getByRole('heading', { level: 1, name: 'Sounds' })).toBeVisible();
 	const search = page.getByLabel('Find a sound of this model');
 	await search.focus();
 	await expect(page.getByRole('list', { name: 'Sounds found' }).getByRole('button').first()).toBeVisible();

@@ -4,12 +4,11 @@ import { expect, ownStudio, test } from './studio';
 
 ownStudio(5397);
 
-const demo = `http://127.0.0.1:${process.env.E2E_PORT ?? 5391}/api/v1`;
-const bytesOf = async (page: Page, path: string) =>
-	Buffer.from(await (await page.request.get(`${demo}${path}`)).body());
-
 /** Fourteen files of all kinds, as a folder of ten years holds them. */
-async function folder(page: Page) {
+async function folder(page: Page, studio: string) {
+	const demo = `${studio}/api/v1`;
+	const bytesOf = async (of: Page, path: string) =>
+		Buffer.from(await (await of.request.get(`${demo}${path}`)).body());
 	const devices = (await (await page.request.get(`${demo}/devices`)).json()) as {
 		id: string;
 		name: string;
@@ -52,10 +51,11 @@ async function folder(page: Page) {
 }
 
 test('a folder of fourteen mixed files is looked at in one table and taken over in one step, with its undo', async ({
-	page
+	page,
+	demoStudio
 }) => {
 	test.setTimeout(90_000);
-	const files = await folder(page);
+	const files = await folder(page, demoStudio);
 	expect(files).toHaveLength(14);
 	await page.goto('/gear/new');
 	await page.getByLabel('Name of the interface').fill('Ferry 8');
@@ -107,9 +107,10 @@ test('a folder of fourteen mixed files is looked at in one table and taken over 
 });
 
 test('a take-over is undone: versions are let go, and devices that were added for them archived', async ({
-	page
+	page,
+	demoStudio
 }) => {
-	const files = (await folder(page)).filter(({ name }) => name === 'umbra-2019.zip');
+	const files = (await folder(page, demoStudio)).filter(({ name }) => name === 'umbra-2019.zip');
 	await page.goto('/');
 	await page.getByLabel('Open files').setInputFiles(files);
 	const sheet = page.getByRole('dialog', { name: 'Files to take over' });

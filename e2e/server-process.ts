@@ -12,13 +12,18 @@ export interface Served {
 }
 
 /** Starts the built server on a port of its own and waits until it answers. Rejects with its output when it ends. */
-export function serve(port: number, data: string, env: Record<string, string> = {}): Promise<Served> {
+export function serve(
+	port: number,
+	data: string,
+	env: Record<string, string> = {},
+	demo = false
+): Promise<Served> {
 	const child = spawn(
 		process.execPath,
 		[
 			'--input-type=module',
 			'-e',
-			`const { serve } = await import('./scripts/serve.mjs'); await serve({ data: ${JSON.stringify(data)} });`
+			`const { serve } = await import('./scripts/serve.mjs'); await serve({ data: ${JSON.stringify(data)}, demo: ${demo} });`
 		],
 		{
 			cwd: root,

@@ -1,11 +1,27 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test as base, type Page } from '@playwright/test';
+import { template } from './prepare';
 import { serve, type Served } from './server-process';
 
-/** A page whose console must stay silent, with a fast bench. */
-export const test = base.extend<{ speed: number }>({
+const FIRST_PORT = Number(process.env.E2E_PORT ?? 5410);
+
+/** A page whose console must stay silent, with a fast bench, on a demo studio that the worker has for itself. */
+export const test = base.extend<{ speed: number }, { demoStudio: string }>({
+	demoStudio: [
+		// eslint-disable-next-line no-empty-pattern
+		async ({}, use, { parallelIndex }) => {
+			const data = mkdtempSync(join(tmpdir(), 'drawer-demo-'));
+			cpSync(template, data, { recursive: true });
+			const server = await serve(FIRST_PORT + parallelIndex, data, {}, true);
+			await use(server.url);
+			await server.kill();
+			rmSync(data, { recursive: true, force: true });
+		},
+		{ scope: 'worker' }
+	],
+	baseURL: ({ demoStudio }, use) => use(demoStudio),
 	speed: [20, { option: true }],
 	page: async ({ page, speed }, use) => {
 		const complaints: string[] = [];

@@ -8,8 +8,9 @@
 	let { data } = $props();
 </script>
 
-<svelte:head><title>Keeping · Silent Drawer</title></svelte:head>
+<svelte:head><title>Care · Silent Drawer</title></svelte:head>
 
+<h1 class="mb-4">Care</h1>
 <div class="grid gap-x-10 gap-y-8 xl:grid-cols-2">
 	<CheckPanel />
 	<StudioFiles />

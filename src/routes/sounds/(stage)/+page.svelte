@@ -26,9 +26,8 @@
 
 <svelte:head><title>Find a sound · Silent Drawer</title></svelte:head>
 
-<h1>Find a sound</h1>
 <div class="mt-3 max-w-lg">
-	<label class="sr-only" for="sound">Name, or part of it</label>
+	<label class="sr-only" for="sound">Find a sound by its name, or part of it</label>
 	<!-- svelte-ignore a11y_autofocus -->
 	<input
 		id="sound"

@@ -5,5 +5,8 @@
 	let { children } = $props();
 </script>
 
-<div class="mb-4"><Tabs label="Pages of the sounds" tabs={[...stageNamed('sounds').pages]} /></div>
+<header class="mb-4">
+	<h1>Sounds</h1>
+	<div class="mt-2"><Tabs label="Pages of the sounds" tabs={[...stageNamed('sounds').pages]} /></div>
+</header>
 {@render children()}
