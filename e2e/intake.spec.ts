@@ -3,6 +3,7 @@ import { zipSync } from 'fflate';
 import { expect, ownStudio, test } from './studio';
 
 ownStudio(5397);
+test.describe.configure({ mode: 'serial' });
 
 /** Fourteen files of all kinds, as a folder of ten years holds them. */
 async function folder(page: Page, studio: string) {

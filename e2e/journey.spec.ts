@@ -54,7 +54,10 @@ test('restore chosen slots only', async ({ page }) => {
 	await backUp(page, id);
 	await page.goto(`/gear/${id}/ports`);
 	const panel = page.getByRole('group', { name: /^Front panel/ });
-	for (const name of ['One', 'Two', 'Three']) {
+	const display = panel.getByRole('status', { name: 'Display' });
+	for (const [n, name] of ['One', 'Two', 'Three'].entries()) {
+		// What is typed before the panel has switched over belongs to the slot before.
+		await expect(display).toContainText(`Program ${n + 1}`);
 		await panel.getByRole('textbox', { name: 'Name' }).fill(name);
 		await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
 		await expect(panel.getByRole('status', { name: 'Display' })).toContainText(name);

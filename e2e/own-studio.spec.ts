@@ -8,7 +8,8 @@ test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('sil
 test('an empty studio says what to do first, and leads there', async ({ page }) => {
 	await page.goto('/');
 	await expect(page.getByRole('heading', { level: 1, name: 'The cabinet is empty' })).toBeVisible();
-	for (const path of ['/gear', '/transfers', '/sounds', '/transfers/bench']) {
+	// Old addresses lead on.
+	for (const path of ['/gear', '/transfers', '/find', '/bench', '/transfers/keeping']) {
 		await page.goto(path);
 		await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
 	}

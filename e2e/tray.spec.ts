@@ -26,7 +26,7 @@ test.describe('at the real speed of the wire', () => {
 		await trayOf(page).getByRole('button', { name: 'All panels show what they must' }).click();
 		await expect(goButton(page)).toHaveText(/^Ask and restore 4 devices/);
 		await goButton(page).click();
-		await expect(row(page, 'Orrery')).toContainText('done', { timeout: 60_000 });
+		await expect(row(page, 'Orrery')).toContainText('set its panel back', { timeout: 60_000 });
 		const second = rowsOf(page).getByRole('button', { name: /restore: \d+ %/ });
 		await expect(second).toHaveCount(1);
 		const stopped = /^(.*?)\s*restore/.exec((await second.innerText()).replace(/\n/g, ' '))![1].trim();

@@ -197,7 +197,10 @@ test('a tablet gets an interface and an instrument, and the plan keeps to them',
 	await expect(page.getByRole('link', { name: 'Slate tablet' })).toHaveAttribute('aria-current', 'page');
 	await page.getByLabel('Take over from another host').selectOption({ label: 'Ferry 2' });
 	await expect(footer(page)).toContainText('Ferry 2 is on Slate tablet now');
-	await expect(page.getByRole('checkbox', { name: 'Playing: Ferry 2 Out 1' })).toBeChecked();
+	const out = page.getByRole('listitem').filter({ hasText: /^\s*\d+\s+Ferry 2 Out 1/ });
+	await expect(out).toContainText('For playing');
+	await out.locator('summary').click();
+	await expect(out.getByRole('checkbox', { name: 'For playing' })).toBeChecked();
 	await page.reload();
 	await expect(page.getByRole('heading', { name: 'Outputs' })).toBeVisible();
 	await expect(page.getByText('Slate tablet leads the tempo')).toBeVisible();

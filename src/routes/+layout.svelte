@@ -2,13 +2,11 @@
 	import { refresh } from '$lib/ui/refresh';
 	import '../app.css';
 	import { onMount, tick } from 'svelte';
-	import { z } from 'zod';
 	import { afterNavigate, beforeNavigate, goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import Cabinet from '$lib/ui/Cabinet.svelte';
-	import CommandSheet from '$lib/ui/CommandSheet.svelte';
-	import FileIntake from '$lib/ui/FileIntake.svelte';
+	import DropZone from '$lib/ui/intake/DropZone.svelte';
 	import Tray from '$lib/ui/tray/Tray.svelte';
 	import { putInTray } from '$lib/ui/tray/put';
 	import { tray } from '$lib/hardware/tray.svelte';
@@ -19,11 +17,13 @@
 	import { outcomeLine } from '$lib/ui/outcome-words';
 	import WorkStrip from '$lib/ui/WorkStrip.svelte';
 
-	// The content-security policy forbids code made from text; Zod does without it when told.
-	z.config({ jitless: true });
-
 	let { data, children } = $props();
 	let commands = $state(false);
+	/** The command field is fetched when it is asked for first. */
+	let asked = $state(false);
+	$effect(() => {
+		if (commands) asked = true;
+	});
 	let keys = $state(false);
 	let cabinet = $state(false);
 	const bare = $derived(page.url.pathname === '/enter');
@@ -124,7 +124,12 @@
 			<Tray />
 		</div>
 	</div>
-	<CommandSheet bind:open={commands} fronts={data.fronts} />
+	{#if asked}
+		{#await import('$lib/ui/CommandSheet.svelte') then { default: CommandSheet }}<CommandSheet
+				bind:open={commands}
+				fronts={data.fronts}
+			/>{/await}
+	{/if}
 	<KeysSheet bind:open={keys} />
-	<FileIntake />
+	<DropZone />
 {/if}

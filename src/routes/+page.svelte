@@ -48,35 +48,37 @@
 		<a href="/gear/find?now" class="btn btn-primary">Find what is plugged in</a><a
 			href="/gear/new"
 			class="btn">Add a device by hand</a
-		><a href="/gear/import" class="btn">Import a list (CSV)</a>
+		><OpenFile />
+	</p>
+	<p class="small-print mt-2">
+		Ten years of dumps in a folder, lists of devices, profiles and bundles are told apart by their content.
 	</p>
 {:else}
-	<div class="flex items-baseline gap-4">
-		<h1>
+	<div class="flex flex-wrap items-baseline gap-2">
+		<h1 class="min-w-0 flex-1 basis-60">
 			{atRisk.length === 0
 				? 'Nothing is at risk today'
 				: `${count(atRisk.length, 'instrument')} at risk today`}
 		</h1>
-		<span class="flex-1"></span>
 		{#if due.length > 1}<button class="btn btn-primary" onclick={() => putInTray(...due)}
 				>Back up all {due.length} at risk</button
 			>{/if}
 		<OpenFile />
 	</div>
 
-	<div class="mt-4 grid gap-6 xl:grid-cols-[minmax(0,1fr)_19rem]">
+	<div class="mt-4 grid grid-cols-1 gap-6 xl:grid-cols-[minmax(0,1fr)_19rem]">
 		<section aria-label="What is at risk">
 			<ol class="border-t border-line">
 				{#each data.rows as row (row.id)}
 					{@const action = ACTIONS[row.risk.action](row)}
 					<li
-						class="grid grid-cols-[10.5rem_minmax(0,1fr)_7rem] items-center gap-4 border-b border-line py-2"
+						class="grid grid-cols-[minmax(0,1fr)_7rem] items-center gap-x-4 gap-y-1 border-b border-line py-2 sm:grid-cols-[10.5rem_minmax(0,1fr)_7rem]"
 					>
 						<div class="min-w-0">
 							<a href={`/gear/${row.id}/drawer`} class="plate link-quiet block truncate">{row.name}</a>
 							<span class="small-print block truncate">{row.model}</span>
 						</div>
-						<div class="min-w-0">
+						<div class="min-w-0 max-sm:order-last max-sm:col-span-2">
 							<p class="flex items-center gap-2">
 								<StateMark state={row.state} />
 								{#if row.risk.parts.length === 0}

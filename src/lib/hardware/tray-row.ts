@@ -28,28 +28,3 @@ export const trayRowSchema = z.object({
 	twice: z.boolean().default(true)
 });
 export type TrayRow = z.infer<typeof trayRowSchema>;
-
-const KEY = 'silent-drawer.tray';
-export const TRAY_KEY = KEY;
-
-/** The rows as they are kept in this browser; none where what is kept cannot be read. */
-export function keptRows(): TrayRow[] {
-	try {
-		const found = trayRowSchema.array().safeParse(JSON.parse(localStorage.getItem(KEY) ?? '[]'));
-		return found.success ? found.data : [];
-	} catch {
-		// Written by hand, or by another program: the tray begins empty, and nothing of the studio depends on it.
-		return [];
-	}
-}
-
-export const keepRows = (rows: readonly TrayRow[]): void => localStorage.setItem(KEY, JSON.stringify(rows));
-
-/** The same with another part of the memory: an area, or all; chosen slots are given up. */
-export function askForArea(ask: string, area: string | null): string {
-	const query = new URLSearchParams(ask);
-	query.delete('slots');
-	query.delete('area');
-	if (area) query.set('area', area);
-	return query.toString();
-}

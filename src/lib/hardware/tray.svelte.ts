@@ -9,7 +9,8 @@ import { midiDesk } from './midi-desk.svelte';
 import { planStudio } from './plan-studio';
 import type { SessionState } from './session-state';
 import { isTabThere, tabId } from './tab';
-import { keepRows, keptRows, TRAY_KEY, type TrayRow } from './tray-row';
+import type { TrayRow } from './tray-row';
+import { keepRows, keptRows, TRAY_KEY } from './tray-rows';
 
 /** What a row is judged by before it begins, or why that is not known. */
 export type RowCheck = { checked: Checked; problem: null } | { checked: null; problem: ProblemData };
@@ -140,11 +141,11 @@ class Tray {
 
 	/** Reads what is kept, and what has become of what ran when this tab was left. */
 	async recall(): Promise<void> {
-		this.rows = keptRows();
+		this.rows = await keptRows();
 		this.#open = sessionStorage.getItem(OPEN_KEY) === '1';
 		this.#selectedKey = sessionStorage.getItem(SELECTED_KEY);
 		addEventListener('storage', (event) => {
-			if (event.key === TRAY_KEY) this.rows = keptRows();
+			if (event.key === TRAY_KEY) void keptRows().then((rows) => (this.rows = rows));
 		});
 		await this.#settleAll();
 		setInterval(() => void this.#settleAll(), LOOK_MS);

@@ -3,6 +3,7 @@ import { toHex } from '../core/midi';
 import { Problem } from '../core/problem';
 import { decodeDump, recogniseDump, splitDump, type DumpPart, type Profile } from '../core/profile';
 import { manufacturerLabel, readDumpFile, type DumpFile } from '../core/sysex';
+import { roleOf } from '../core/rig';
 import type { FileInspection, FilePart, FittingDevice, Version } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { keepVersion, keepVersionIn, type NewVersion } from './drawer';
@@ -88,7 +89,7 @@ function fit(device: Device, profile: Profile | null, deviceIds: number[]): Fitt
 	if (!profile)
 		return {
 			...base,
-			fits: device.profileId === null,
+			fits: device.profileId === null && roleOf(device) === 'instrument',
 			why: device.profileId ? 'has a profile that does not know this file' : 'kept raw'
 		};
 	if (device.profileId !== profile.id)

@@ -206,5 +206,6 @@ export const OPERATIONS: readonly Operation[] = [
 	get('/versions/[id]/messages', 'Its messages, in hexadecimal'),
 	post('/versions/[id]/reread', 'Reads it again with the newest revision of the profile'),
 	get('/versions/[id]/slots', 'Its slots, decoded'),
+	get('/versions/[id]/slots/[slot]', 'A slot, as area:index: parameters, life, where else it is, banks'),
 	get('/openapi.json', 'This description')
 ];

@@ -206,7 +206,11 @@ export async function checkTransfer(
 		};
 	}
 	const wanted = await slotsOfSource(studio, device, profile, source);
-	const known = await lastSeenSlots(studio, profile, device, world);
+	// What was read before somebody changed sounds at the panel is not what it holds now.
+	const { touchedAt } = knowledge;
+	const known = (await lastSeenSlots(studio, profile, device, world)).filter(
+		({ at }) => touchedAt === null || at > touchedAt
+	);
 	const check = checkRestore(profile, known, wanted, paceFactor);
 	return {
 		...base,

@@ -5,7 +5,7 @@
 	import { fileKind, likeliestDevices, type FileInspection, type FittingDevice } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { intake } from './intake.svelte';
-	import { filesOf, manyFiles } from './intake/many-files.svelte';
+	import { manyFiles } from './intake/many-files.svelte';
 	import ManyFiles from './intake/ManyFiles.svelte';
 	import { notices } from './notices.svelte';
 	import ProblemNote from './ProblemNote.svelte';
@@ -16,7 +16,6 @@
 		id: string;
 		deviceId: string;
 	}
-	let over = $state(false);
 	let open = $state(false);
 	/** Several files, or one that is no dump, are shown in a table. */
 	let many = $state(false);
@@ -84,18 +83,6 @@
 		void bring(chosen);
 	});
 
-	async function drop(event: DragEvent) {
-		over = false;
-		const items = event.dataTransfer?.items;
-		if (!items || ![...items].some(({ kind }) => kind === 'file')) return;
-		event.preventDefault();
-		try {
-			await bring(await filesOf(items));
-		} catch (error) {
-			notices.say(`A file that was dropped cannot be read: ${problemOf(error).message}`, 'bad');
-		}
-	}
-
 	async function store() {
 		if (!file || busy) return;
 		busy = true;
@@ -123,27 +110,6 @@
 		}
 	}
 </script>
-
-<svelte:window
-	ondragover={(event) => {
-		if (!event.dataTransfer?.types.includes('Files')) return;
-		event.preventDefault();
-		over = true;
-	}}
-	ondragleave={(event) => {
-		if (event.relatedTarget === null) over = false;
-	}}
-	ondrop={drop}
-/>
-
-{#if over}
-	<div
-		class="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-brass bg-ground/90"
-		aria-hidden="true"
-	>
-		<p class="plate text-2xl">Let go to look into it</p>
-	</div>
-{/if}
 
 <ManyFiles bind:open={many} />
 <Sheet bind:open title={file ? `Dump file “${file.name}”` : 'Dump file'} wide>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { Comparison, SlotChange, SlotState } from '$lib/core/drawer';
 	import ChangeDetails from './ChangeDetails.svelte';
+	import SlotSheet from './SlotSheet.svelte';
 	import { count } from './words';
 
 	interface Props {
@@ -12,8 +13,19 @@
 		choosable: boolean;
 		/** A slot to open with. */
 		focus: string | null;
+		versionId: string;
+		deviceId: string;
 	}
-	let { areas, slots, changes, chosen = $bindable(), choosable, focus }: Props = $props();
+	let {
+		areas,
+		slots,
+		changes,
+		chosen = $bindable(),
+		choosable,
+		focus,
+		versionId,
+		deviceId
+	}: Props = $props();
 
 	const MARKS: Record<SlotState, { glyph: string; word: string }> = {
 		same: { glyph: '=', word: 'same' },
@@ -28,6 +40,8 @@
 	let open = $state<string | null>(focus);
 	let onlyChanged = $state(false);
 	let grid: HTMLElement | undefined = $state();
+	/** The sheet is one tab stop: the cell that was left last, or the first. */
+	let at = $state<string | null>(null);
 	const key = (slot: { area: string; index: number }) => `${slot.area}:${slot.index}`;
 	const byKey = $derived(new Map((changes?.slots ?? []).map((change) => [key(change), change])));
 	const changed = $derived((changes?.slots ?? []).filter(({ state }) => state !== 'same'));
@@ -39,6 +53,7 @@
 			}))
 			.filter(({ n }) => n > 0)
 	);
+	const stop = $derived(slots.some((slot) => key(slot) === at) ? at : slots[0] ? key(slots[0]) : null);
 	const opened = $derived(open ? (byKey.get(open) ?? null) : null);
 
 	function stateOf(change: SlotChange | undefined): string {
@@ -54,17 +69,17 @@
 	/** The arrow keys walk over the sheet of slots. */
 	function walk(event: KeyboardEvent) {
 		const cells = [...(grid?.querySelectorAll<HTMLElement>('button.cell') ?? [])];
-		const at = cells.indexOf(document.activeElement as HTMLElement);
-		if (at < 0) return;
-		const top = cells[at].offsetTop;
+		const from = cells.indexOf(document.activeElement as HTMLElement);
+		if (from < 0) return;
+		const top = cells[from].offsetTop;
 		const row = cells.filter((cell) => cell.offsetTop === top).length;
 		const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -row, ArrowDown: row }[event.key];
 		if (step !== undefined) {
 			event.preventDefault();
-			cells[at + step]?.focus();
+			cells[from + step]?.focus();
 		} else if (event.key === ' ' && choosable) {
 			event.preventDefault();
-			toggle(cells[at].dataset.key!);
+			toggle(cells[from].dataset.key!);
 		}
 	}
 </script>
@@ -99,7 +114,12 @@
 		>{/if}
 </div>
 
-{#if opened}<ChangeDetails change={opened} />{/if}
+{#if opened}<ChangeDetails change={opened} />{:else if open && !changes}<SlotSheet
+		{versionId}
+		slot={open}
+		{deviceId}
+		close={() => (open = null)}
+	/>{/if}
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
 <div bind:this={grid} onkeydown={walk}>
@@ -123,6 +143,7 @@
 							{#if choosable}<input
 									type="checkbox"
 									class="checkbox checkbox-xs"
+									tabindex={-1}
 									aria-label={`Choose ${slot.label} ${slot.name ?? ''}`}
 									checked={chosen.includes(key(slot))}
 									onchange={() => toggle(key(slot))}
@@ -130,7 +151,9 @@
 							<button
 								class="cell"
 								data-key={key(slot)}
-								aria-expanded={change ? open === key(slot) : undefined}
+								aria-expanded={open === key(slot)}
+								tabindex={key(slot) === stop ? 0 : -1}
+								onfocus={() => (at = key(slot))}
 								onclick={() => (open = open === key(slot) ? null : key(slot))}
 							>
 								<span class="slot-label">{slot.label}</span>

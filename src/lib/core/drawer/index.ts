@@ -21,6 +21,7 @@ export * from './restore-source';
 export * from './retention';
 export * from './search';
 export * from './similarity';
+export * from './slot-facts';
 export * from './snapshot';
 export * from './spans';
 export * from './standing';

@@ -158,7 +158,8 @@ class ManyFiles {
 							: '',
 				// What is kept already is not kept twice unless somebody says so.
 				target:
-					already.length > 0
+					// Of raw messages nothing says whose they are, however few devices are kept raw.
+					already.length > 0 || !recognised
 						? ''
 						: likely.length === 1
 							? likely[0].id
@@ -197,7 +198,9 @@ class ManyFiles {
 		const devices: string[] = [];
 		let kept = 0;
 		let others = 0;
-		for (const file of this.chosen) {
+		for (const { key } of this.chosen) {
+			// As it is now: an earlier file may have added the device that this one goes to.
+			const file = this.files.find((one) => one.key === key)!;
 			this.change(file.key, { state: 'taking' });
 			try {
 				const result = await this.#take(file, versions, devices);
@@ -287,33 +290,6 @@ function formOf({ bytes, name }: BroughtFile): FormData {
 	const form = new FormData();
 	form.set('file', new File([Uint8Array.from(bytes)], name));
 	return form;
-}
-
-/** All files of what was dropped, folders opened, each with the folder that it lay in. */
-export async function filesOf(items: DataTransferItemList): Promise<{ file: File; from: string }[]> {
-	const found: { file: File; from: string }[] = [];
-	const walk = async (entry: FileSystemEntry, from: string): Promise<void> => {
-		if (entry.isFile) {
-			const file = await new Promise<File>((done, failed) =>
-				(entry as FileSystemFileEntry).file(done, failed)
-			);
-			found.push({ file, from });
-			return;
-		}
-		const reader = (entry as FileSystemDirectoryEntry).createReader();
-		// A folder is told in parts, until none is left.
-		for (;;) {
-			const part = await new Promise<FileSystemEntry[]>((done, failed) => reader.readEntries(done, failed));
-			if (part.length === 0) return;
-			for (const inner of part) await walk(inner, [from, entry.name].filter(Boolean).join('/'));
-		}
-	};
-	// All are taken before the first wait: the list is empty afterwards.
-	const dropped = [...items].map((item) => ({ entry: item.webkitGetAsEntry(), file: item.getAsFile() }));
-	for (const { entry, file } of dropped)
-		if (entry) await walk(entry, '');
-		else if (file) found.push({ file, from: '' });
-	return found;
 }
 
 export const manyFiles = new ManyFiles();

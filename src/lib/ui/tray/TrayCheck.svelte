@@ -3,7 +3,8 @@
 	import { lineWords } from '../../core/contact';
 	import { desk } from '../../hardware/desk.svelte';
 	import { tray } from '../../hardware/tray.svelte';
-	import { askForArea, type TrayRow } from '../../hardware/tray-row';
+	import type { TrayRow } from '../../hardware/tray-row';
+	import { askForArea } from '../../hardware/tray-rows';
 	import ProblemNote from '../ProblemNote.svelte';
 	import StateMark from '../StateMark.svelte';
 	import When from '../When.svelte';

@@ -1,5 +1,7 @@
 import { orError } from '$lib/server/answer';
 import { listDevices } from '$lib/server/gear';
+import { currentProfile } from '$lib/server/profiles';
+import { slotLabels } from '$lib/server/slot-facts';
 import { lifeOfSound } from '$lib/server/sounds';
 
 export async function load({ locals, params }) {
@@ -11,5 +13,10 @@ export async function load({ locals, params }) {
 			alike: profileId === sound.profileId && archivedAt === null
 		})
 	);
-	return { sound, life, devices };
+	return {
+		sound,
+		life,
+		devices,
+		slots: slotLabels(currentProfile(locals.studio, sound.profileId), sound.area)
+	};
 }

@@ -21,10 +21,10 @@
 	let sending = $state.raw<{ record: string; name: string } | null>(null);
 	// svelte-ignore state_referenced_locally
 	let target = $state(data.devices.find(({ alike }) => alike)?.id ?? '');
-	let slot = $state(1);
+	let slot = $state(0);
 
 	/** Puts this form of the sound into a slot, with the usual safety and proof. */
-	const send = () => putInTray(`device=${target}&sounds=${data.sound.area}:${slot - 1}:${sending!.record}`);
+	const send = () => putInTray(`device=${target}&sounds=${data.sound.area}:${slot}:${sending!.record}`);
 </script>
 
 <svelte:head><title>{data.sound.name ?? 'Sound'} · Silent Drawer</title></svelte:head>
@@ -67,8 +67,10 @@
 			</select>
 		</div>
 		<div class="field">
-			<label for="slot">Slot, counted from 1</label>
-			<input id="slot" class="input w-24" type="number" min="1" max="1024" bind:value={slot} />
+			<label for="slot">Slot</label>
+			<select id="slot" class="select w-28" bind:value={slot}>
+				{#each data.slots as { index, label } (index)}<option value={index}>{label}</option>{/each}
+			</select>
 		</div>
 		<button class="btn btn-primary">Look at it first</button>
 		<button type="button" class="btn btn-ghost" onclick={() => (sending = null)}>Leave it</button>

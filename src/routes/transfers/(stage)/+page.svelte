@@ -59,35 +59,38 @@
 	{#if data.transfers.length === 0}
 		<p>Nothing yet.</p>
 	{:else}
-		<table class="ledger-table">
-			<thead
-				><tr><th>Device</th><th>What</th><th>Result</th><th>When</th><th class="number">Took</th></tr></thead
-			>
-			<tbody>
-				{#each data.transfers as transfer (transfer.id)}
-					<tr>
-						<td class="plate max-w-48 truncate"
-							><a class="link-quiet" href={`/transfers/${transfer.id}`}>{transfer.device}</a></td
-						>
-						<td class="max-w-72 truncate"
-							>{transfer.direction === 'capture' ? 'Capture' : 'Restore'}{transfer.title
-								? `: ${transfer.title}`
-								: ''}{worldWord(transfer.world, data.world)}</td
-						>
-						<td
-							><span class="flex items-center gap-1.5 whitespace-nowrap"
-								><StateMark state={statusOf(transfer).state} size={11} />{statusOf(transfer).word}</span
-							></td
-						>
-						<td><When at={transfer.startedAt} /></td>
-						<td class="number"
-							>{transfer.endedAt && Date.parse(transfer.endedAt) > Date.parse(transfer.startedAt)
-								? duration(Date.parse(transfer.endedAt) - Date.parse(transfer.startedAt))
-								: ''}</td
-						>
-					</tr>
-				{/each}
-			</tbody>
-		</table>
+		<div class="overflow-x-auto">
+			<table class="ledger-table">
+				<thead
+					><tr><th>Device</th><th>What</th><th>Result</th><th>When</th><th class="number">Took</th></tr
+					></thead
+				>
+				<tbody>
+					{#each data.transfers as transfer (transfer.id)}
+						<tr>
+							<td class="plate max-w-48 truncate"
+								><a class="link-quiet" href={`/transfers/${transfer.id}`}>{transfer.device}</a></td
+							>
+							<td class="max-w-72 truncate"
+								>{transfer.direction === 'capture' ? 'Capture' : 'Restore'}{transfer.title
+									? `: ${transfer.title}`
+									: ''}{worldWord(transfer.world, data.world)}</td
+							>
+							<td
+								><span class="flex items-center gap-1.5 whitespace-nowrap"
+									><StateMark state={statusOf(transfer).state} size={11} />{statusOf(transfer).word}</span
+								></td
+							>
+							<td><When at={transfer.startedAt} /></td>
+							<td class="number"
+								>{transfer.endedAt && Date.parse(transfer.endedAt) > Date.parse(transfer.startedAt)
+									? duration(Date.parse(transfer.endedAt) - Date.parse(transfer.startedAt))
+									: ''}</td
+							>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
 	{/if}
 </section>

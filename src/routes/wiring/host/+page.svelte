@@ -125,7 +125,7 @@
 	</section>
 {/if}
 
-<div class="grid gap-6">
+<div class="grid grid-cols-1 gap-6">
 	<HostPortList rig={data.rig} {host} {save} />
 	<SoftInstruments {host} {save} />
 	<HostTimes {host} {save} />

@@ -144,6 +144,8 @@
 			bind:chosen
 			choosable={data.restorable}
 			focus={data.focus}
+			versionId={data.shown.id}
+			deviceId={data.device.id}
 		/>
 	{/if}
 {/if}

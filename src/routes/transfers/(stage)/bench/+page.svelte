@@ -29,7 +29,7 @@
 
 <div class="flex flex-wrap items-center gap-4">
 	<div class="flex-1">
-		<h1>Bench</h1>
+		<h2>Bench</h2>
 		<p class="small-print">
 			Simulated devices on simulated cables: to try things out, and to see what happens when something fails.
 		</p>

@@ -1,0 +1,68 @@
+import type { SlotFacts } from '../core/drawer';
+import { Problem } from '../core/problem';
+import { areaOf, formatValue, readParameter, slotLabel, type Profile } from '../core/profile';
+import { listBanks } from './banks';
+import type { Studio } from './db/connection';
+import { openVersion } from './drawer';
+import { listDevices } from './gear';
+import { hashOf } from './hash';
+import { lifeOfSound } from './sounds';
+import { getRecord } from './store/records';
+import { placesOfSounds } from './store/sightings';
+
+/** The slots of an area, as the panel calls them. */
+export function slotLabels(profile: Profile, area: string): { index: number; label: string }[] {
+	const { slots, labels } = areaOf(profile, area);
+	return Array.from({ length: slots }, (_, index) => ({ index, label: slotLabel(labels, index) }));
+}
+
+/**
+ * What there is to say of a slot of a version.
+ * @param slot `area:index`, counted from 0
+ * @throws Problem `slot.not-found` where the version holds no such slot
+ */
+export async function slotFacts(studio: Studio, versionId: string, slot: string): Promise<SlotFacts> {
+	const { profile, slots } = await openVersion(studio, versionId);
+	const found = slots.find(({ area, index }) => `${area}:${index}` === slot);
+	if (!profile || !found)
+		throw new Problem(
+			'slot.not-found',
+			`This version holds no slot “${slot}”.`,
+			'Choose one of the slots that it shows.'
+		);
+	const described = areaOf(profile, found.area);
+	const record = hashOf(found.bytes);
+	const kept = await getRecord(studio, record);
+	const life: SlotFacts['life'] = {};
+	if (kept)
+		for (const { kind } of (await lifeOfSound(studio, record)).life.events)
+			life[kind] = (life[kind] ?? 0) + 1;
+	const banks = (await listBanks(studio)).flatMap(({ id, document }) => {
+		if (document.profileId !== profile.id || document.area !== found.area) return [];
+		const labels = document.entries.flatMap((entry, at) =>
+			entry?.record === record ? [slotLabel(described.labels, at)] : []
+		);
+		return labels.length > 0 ? [{ id, title: document.title, labels }] : [];
+	});
+	return {
+		area: found.area,
+		index: found.index,
+		label: found.label,
+		word: described.slotWord,
+		of: described.slots,
+		name: found.name,
+		record,
+		parameters: profile.records[described.record].parameters.map((parameter) => ({
+			id: parameter.id,
+			name: parameter.name,
+			shown: formatValue(parameter, readParameter(parameter, found.bytes))
+		})),
+		places: (await placesOfSounds(studio, [record])).get(record) ?? [],
+		life,
+		banks,
+		slots: slotLabels(profile, found.area),
+		devices: (await listDevices(studio))
+			.filter(({ profileId }) => profileId === profile.id)
+			.map(({ id, name }) => ({ id, name }))
+	};
+}
