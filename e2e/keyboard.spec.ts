@@ -29,6 +29,9 @@ test('the whole path without a mouse', async ({ page }) => {
 	await page.waitForURL(`**/gear/${id}/drawer`);
 	await page.getByRole('link', { name: 'Ports' }).focus();
 	await page.keyboard.press('Enter');
+	// The page that one went to is where the focus is.
+	await page.waitForURL(`**/gear/${id}/ports`);
+	await expect(page.getByRole('heading', { level: 1, name })).toBeFocused();
 	const slider = page.getByRole('slider', { name: 'Algorithm' });
 	await slider.focus();
 	const before = await slider.getAttribute('aria-valuetext');
