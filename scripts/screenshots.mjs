@@ -99,7 +99,7 @@ await tick(day);
 await tray(day)
 	.getByRole('button', { name: /^Overwrite/ })
 	.click();
-await day.getByRole('region', { name: 'Result' }).getByText('Verified').waitFor({ timeout: 60_000 });
+await day.getByRole('heading', { name: 'Verified', exact: true }).waitFor({ timeout: 60_000 });
 await take(day, 'verified');
 for (const box of await tray(day)
 	.getByRole('group', { name: /^Set back/ })

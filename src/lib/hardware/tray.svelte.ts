@@ -141,7 +141,9 @@ class Tray {
 
 	/** Reads what is kept, and what has become of what ran when this tab was left. */
 	async recall(): Promise<void> {
-		this.rows = await keptRows();
+		const kept = await keptRows();
+		// What was put in meanwhile is kept by itself already.
+		if (this.rows.length === 0) this.rows = kept;
 		this.#open = sessionStorage.getItem(OPEN_KEY) === '1';
 		this.#selectedKey = sessionStorage.getItem(SELECTED_KEY);
 		addEventListener('storage', (event) => {
