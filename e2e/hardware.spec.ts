@@ -97,13 +97,12 @@ test('two tabs that want one port: the second says who has it', async ({ page, c
 	await page.getByRole('link', { name: 'Log', exact: true }).click();
 	await page.getByRole('link', { name: 'Orrery', exact: true }).first().click();
 	await start(page);
-	// It follows what the first one does; another device on the same port is refused with the reason.
+	// It follows what the first one does; who wants the same ports is told who has them, and since when.
 	await expect(other.getByRole('contentinfo')).toContainText('Backing up Orrery');
-	await other.goto('/gear/find?now');
-	await expect(other.getByRole('region', { name: 'What was not reached' })).toContainText(
-		/Ferry 8 Out 1 \(out\) was left out\. .*in use: backup of Orrery, since \d\d:\d\d/,
-		{ timeout: 60_000 }
-	);
+	await other.goto(`/gear/${id}`);
+	const line = other.getByRole('region', { name: 'Line' });
+	await line.getByRole('button', { name: /^Ask/ }).click();
+	await expect(line.getByRole('alert')).toContainText(/in use: backup of Orrery, since \d\d:\d\d/);
 	await page.getByRole('button', { name: 'Cancel', exact: true }).click();
 	await expect(page.getByText(/You cancelled it|is incomplete/).first()).toBeVisible({ timeout: 15_000 });
 	expect(id).toBeTruthy();

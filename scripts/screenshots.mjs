@@ -136,15 +136,7 @@ await tray(day).getByRole('button', { name: /^Stop/ }).waitFor({ state: 'hidden'
 const night = await page('dark');
 await go(night, `/transfers/new?device=${id('Nadir drums')}`);
 await tick(night);
-await tray(night)
-	.getByRole('button', { name: /^Listen/ })
-	.click();
-await night.getByRole('alert').waitFor();
-await night.getByRole('button', { name: 'DUMP ALL KITS' }).click();
-await night.getByText(/^[2-5] of 6$/).waitFor();
-await night.screenshot({ path: join(pictures, 'receiving-by-lamplight.png') });
-console.log('docs/screenshots/receiving-by-lamplight.png');
-await night.getByRole('region', { name: 'Result' }).waitFor();
+await take(night, 'tray-by-lamplight');
 await go(night, '/transfers/bench');
 await night.getByRole('status', { name: 'Display' }).waitFor();
 await take(night, 'bench-by-lamplight');

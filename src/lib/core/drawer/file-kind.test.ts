@@ -17,6 +17,9 @@ it.each([
 	['catalogue', text('maker,device,kind\n')],
 	['other', text('Dear diary, the name of the rose')],
 	['other', Uint8Array.of(0xff, 0xd8, 0xff, 0)],
+	// No control character in it, and no text all the same: F0 begins a character of four bytes, and 7D is none of them.
+	['dump', Uint8Array.of(0xf0, 0x7d, 0x41, 0xf7)],
+	['catalogue', text('Name,Maker\nÉlan,Ørsted')],
 	['empty', new Uint8Array()]
 ] as const)('tells %s by its content', (kind, bytes) => expect(fileKind(bytes)).toBe(kind));
 

@@ -13,15 +13,32 @@ const SYSEX = 0xf0;
 /** A header of a catalogue names a device, in one of the separators that tables have. */
 const CATALOGUE_HEADER = /(^|[;,\t])\s*"?(name|device|instrument)"?\s*([;,\t]|$)/i;
 
-/** The text of a file that is text; null for anything else. */
-function asText(bytes: Uint8Array): string | null {
-	if (bytes.some((byte) => byte === 0 || (byte < 32 && ![9, 10, 13].includes(byte)))) return null;
-	try {
-		return new TextDecoder('utf-8', { fatal: true }).decode(bytes).replace(/^\uFEFF/, '');
-	} catch {
-		// Bytes that are no UTF-8: a binary file.
-		return null;
+/** How many bytes follow the first one of a character in UTF-8; -1 for a byte that begins none. */
+const following = (byte: number): number =>
+	byte < 0x80 ? 0 : byte < 0xc2 ? -1 : byte < 0xe0 ? 1 : byte < 0xf0 ? 2 : byte < 0xf5 ? 3 : -1;
+
+/** Whether bytes are text: UTF-8 without control characters but tab and the ends of lines. */
+function isText(bytes: Uint8Array): boolean {
+	for (let at = 0; at < bytes.length;) {
+		const byte = bytes[at];
+		if (byte < 32 && byte !== 9 && byte !== 10 && byte !== 13) return false;
+		const more = following(byte);
+		if (more < 0) return false;
+		for (let i = 1; i <= more; i++) if (((bytes[at + i] ?? 0) & 0xc0) !== 0x80) return false;
+		at += more + 1;
 	}
+	return true;
+}
+
+/** How much of a text is looked at: what tells formats apart stands at its beginning. */
+const HEAD = 64 * 1024;
+
+/** The beginning of a file that is text, letters beyond ASCII as bytes; null for anything else. */
+function asText(bytes: Uint8Array): string | null {
+	if (!isText(bytes)) return null;
+	let text = '';
+	for (const byte of bytes.subarray(0, HEAD)) text += String.fromCharCode(byte);
+	return text.replace(/^\u00ef\u00bb\u00bf/, '');
 }
 
 /**
