@@ -212,8 +212,8 @@ class MidiDesk {
 			);
 			return back ? pair : { ...pair, input: DEAF };
 		};
-		const lines = back ? linesOf({ out, in: back }) : [`${out.name} out`];
-		return this.#hold(find, out.name, lines, doing, gapMs ?? this.testOf(out.port)?.verdict.gapMs ?? 0);
+		const gap = gapMs ?? this.testOf(out.port)?.verdict.gapMs ?? 0;
+		return this.#hold(find, out.name, linesOf({ out, in: back }), doing, gap);
 	}
 
 	/** Opens every port that nobody holds, for a search that needs no catalogue. @throws Problem where the ports may not be used */

@@ -285,13 +285,7 @@ class Tray {
 		const { checked } = this.checkOf(row)!;
 		const { line, expectedMs, check } = checked!;
 		const lanes =
-			desk.world === 'bench'
-				? [`unit ${line.unit?.id}`]
-				: [
-						...(line.way?.out && line.way.in
-							? linesOf({ out: line.way.out, in: line.way.in })
-							: [`out ${line.way?.out?.name}`])
-					];
+			desk.world === 'bench' ? [`unit ${line.unit?.id}`] : linesOf(line.way ?? { out: null, in: null });
 		return {
 			row,
 			id: row.key,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { hostWays } from '.';
+import { hostWays, linesOf } from '.';
 import { cable, module, port, studio } from './rig.fixture';
 
 describe('ways between the computer and a device', () => {
@@ -33,4 +33,10 @@ describe('ways between the computer and a device', () => {
 		expect(ways.get('b')).toEqual(['ferry out1', 'ferry in2']);
 		expect(ways.get('lonely')).toEqual([null, null]);
 	});
+});
+
+it('a way without a return shares its out with one that has a return', () => {
+	const out = { name: 'Ferry 8 Out 3' };
+	expect(linesOf({ out, in: { name: 'Ferry 8 In 5' } })).toEqual(['Ferry 8 Out 3 out', 'Ferry 8 In 5 in']);
+	expect(linesOf({ out, in: null })).toEqual(['Ferry 8 Out 3 out']);
 });
