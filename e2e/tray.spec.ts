@@ -67,6 +67,23 @@ test.describe('at the real speed of the wire', () => {
 	});
 });
 
+test('what waits in the tray is still there where a link is quicker than the app’s own code', async ({
+	page
+}) => {
+	const { id: first } = await addDevice(page, 'Vellbrook Orrery — synthesiser', 'Early Orrery');
+	const { id: second } = await addDevice(page, 'Vellbrook Orrery — synthesiser', 'Late Orrery');
+	await page.goto(`/transfers/new?device=${first}`);
+	await expect(goButton(page)).toHaveText(/^Back up Early Orrery/);
+	// What is fetched later, such as the reader of kept rows, comes after the server's answers.
+	await page.route('**/*.js', async (route) => {
+		await new Promise((later) => setTimeout(later, 700));
+		await route.continue();
+	});
+	await page.goto(`/transfers/new?device=${second}`);
+	await expect(row(page, 'Late Orrery')).toBeVisible();
+	await expect(row(page, 'Early Orrery')).toBeVisible();
+});
+
 test('a refused backup is tried again from where it ended, and cancelled is not refused', async ({
 	page
 }) => {

@@ -63,6 +63,8 @@ class Tray {
 	added = $state(0);
 	wordsOf: OutcomeWords = (name, { status }) => ({ says: `${name}: ${status}`, good: false });
 	#stop: (() => void) | null = null;
+	/** Ends when the rows that are kept are read. */
+	#read: Promise<void> = Promise.resolve();
 
 	/** Whether it is unfolded, and on what: this tab's own, kept over its reloads. */
 	get open(): boolean {
@@ -141,14 +143,15 @@ class Tray {
 
 	/** Reads what is kept, and what has become of what ran when this tab was left. */
 	async recall(): Promise<void> {
-		const kept = await keptRows();
-		// What was put in meanwhile is kept by itself already.
-		if (this.rows.length === 0) this.rows = kept;
+		this.#read = keptRows().then((rows) => {
+			this.rows = rows;
+		});
 		this.#open = sessionStorage.getItem(OPEN_KEY) === '1';
 		this.#selectedKey = sessionStorage.getItem(SELECTED_KEY);
 		addEventListener('storage', (event) => {
 			if (event.key === TRAY_KEY) void keptRows().then((rows) => (this.rows = rows));
 		});
+		await this.#read;
 		await this.#settleAll();
 		setInterval(() => void this.#settleAll(), LOOK_MS);
 	}
@@ -209,6 +212,8 @@ class Tray {
 	 * @throws Problem where the first of them cannot be looked at at all
 	 */
 	async add(asks: readonly string[]): Promise<void> {
+		// What is kept would be written over by rows that come before it is read.
+		await this.#read;
 		let first: string | null = null;
 		for (const ask of asks) {
 			const known = this.openRows.find((row) => row.ask === ask);
