@@ -27,3 +27,12 @@ export interface ProblemData {
 	remedy: string;
 	detail?: Record<string, unknown>;
 }
+
+/**
+ * Any thrown thing as a problem; what was not thrown on purpose has the code `unforeseen`.
+ * @param remedy what to try after something unforeseen
+ */
+export const problemOf = (error: unknown, remedy = 'Try again.'): Problem =>
+	error instanceof Problem
+		? error
+		: new Problem('unforeseen', error instanceof Error ? error.message : String(error), remedy);

@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
 import { z } from 'zod';
-import { Problem, type ProblemData } from '../core/problem';
+import { Problem, problemOf, type ProblemData } from '../core/problem';
 import type { Device } from '../core/gear';
 import {
 	rollCall,
@@ -39,13 +39,8 @@ async function safely<T>(work: () => Promise<T>): Promise<Answer<T>> {
 	try {
 		return { ok: await work() };
 	} catch (error) {
-		if (error instanceof Problem) return { problem: error.toJSON() };
 		return {
-			problem: {
-				code: 'unforeseen',
-				message: error instanceof Error ? error.message : String(error),
-				remedy: 'Reload the page and try again. What was confirmed is stored.'
-			}
+			problem: problemOf(error, 'Reload the page and try again. What was confirmed is stored.').toJSON()
 		};
 	}
 }

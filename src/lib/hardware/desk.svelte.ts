@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink';
 import { browser } from '$app/environment';
 import type { Device } from '../core/gear';
-import { Problem, type ProblemData } from '../core/problem';
+import { Problem, problemOf, type ProblemData } from '../core/problem';
 import type { Sample } from '../core/sysex';
 import type { AdapterVerdict, RollAnswer, SampleOutcome, Target } from '../core/transfer';
 import { call } from './api';
@@ -59,6 +59,11 @@ class Desk {
 	/** The transfer that began first of those that run. */
 	get running(): SessionState | null {
 		return this.runs[0] ?? null;
+	}
+
+	/** How much faster than the wire this world runs. */
+	get factor(): number {
+		return this.world === 'bench' ? this.speed : 1;
 	}
 
 	/** A transfer that runs, in this tab or in another. */
@@ -206,14 +211,7 @@ class Desk {
 				},
 				(error: unknown) => {
 					leave();
-					const problem =
-						error instanceof Problem
-							? error
-							: new Problem(
-									'unforeseen',
-									error instanceof Error ? error.message : String(error),
-									'Reload the page and try again. What was confirmed is stored.'
-								);
+					const problem = problemOf(error, 'Reload the page and try again. What was confirmed is stored.');
 					if (id) this.problem = problem.toJSON();
 					settle.failed(problem);
 					reject(problem);

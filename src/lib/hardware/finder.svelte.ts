@@ -1,6 +1,6 @@
 import { listenForSigns, seek, type Heard, type SeekProgress, type Sign, type Sought } from '../core/contact';
 import type { PresentPort } from '../core/gear';
-import { Problem } from '../core/problem';
+import { problemOf } from '../core/problem';
 import type { Profile } from '../core/profile';
 import { desk } from './desk.svelte';
 import { midiDesk } from './midi-desk.svelte';
@@ -60,10 +60,7 @@ class Finder {
 			else await this.#onPorts(profiles, nameOf);
 		} catch (error) {
 			this.phase = 'over';
-			this.problem =
-				error instanceof Problem
-					? error
-					: { message: error instanceof Error ? error.message : String(error), remedy: 'Try again.' };
+			this.problem = problemOf(error);
 		}
 	}
 
@@ -82,10 +79,7 @@ class Finder {
 				for (const { answers } of await desk.rollCallOnBench([unit.id]))
 					heard.push(...answers.map((answer) => ({ ...answer, out, in: asPort(unit, 'in') })));
 			} catch (error) {
-				this.leftOut = [
-					...this.leftOut,
-					{ port: out, why: error instanceof Error ? error.message : String(error) }
-				];
+				this.leftOut = [...this.leftOut, { port: out, why: problemOf(error).message }];
 			}
 		}
 		this.cancelled = over;

@@ -1,6 +1,6 @@
 import { browser } from '$app/environment';
 import { lineTo, type Checked, type Line } from '../core/contact';
-import { Problem, type ProblemData } from '../core/problem';
+import { problemOf, type ProblemData } from '../core/problem';
 import { linesOf, type Candidate } from '../core/rig';
 import { runLanes, walkOrder, type Job, type TransferReport } from '../core/transfer';
 import { call } from './api';
@@ -30,15 +30,6 @@ const LOOK_MS = 1500;
 interface RowJob extends Job {
 	row: TrayRow;
 }
-
-const asData = (error: unknown): ProblemData =>
-	error instanceof Problem
-		? error.toJSON()
-		: {
-				code: 'unforeseen',
-				message: error instanceof Error ? error.message : String(error),
-				remedy: 'Try again.'
-			};
 
 /** How a report ends a row, in one line; set by the interface, whose words they are. */
 type OutcomeWords = (name: string, report: TransferReport) => { says: string; good: boolean };
@@ -186,7 +177,7 @@ class Tray {
 						: `${row.name}: it ended as “${status}”.`
 			});
 		} catch (error) {
-			this.change(row.key, { state: 'over', says: asData(error).message });
+			this.change(row.key, { state: 'over', says: problemOf(error).message });
 		}
 	}
 
@@ -200,7 +191,7 @@ class Tray {
 			);
 			check = { checked, problem: null };
 		} catch (error) {
-			check = { checked: null, problem: asData(error) };
+			check = { checked: null, problem: problemOf(error).toJSON() };
 		}
 		this.checks = { ...this.checks, [row.key]: check };
 		return check;
@@ -303,8 +294,7 @@ class Tray {
 
 	/** How long what can begin takes, in ms of this world's clock. */
 	expectedMs(rows: readonly TrayRow[]): number {
-		const factor = desk.world === 'bench' ? desk.speed : 1;
-		return rows.reduce((sum, row) => sum + (this.checkOf(row)?.checked?.expectedMs ?? 0), 0) / factor;
+		return rows.reduce((sum, row) => sum + (this.checkOf(row)?.checked?.expectedMs ?? 0), 0) / desk.factor;
 	}
 
 	/** Begins these rows: ports side by side, restores one after another, places in walking order. */
@@ -326,7 +316,7 @@ class Tray {
 		try {
 			if (captures.length > 1) snapshot = await this.#snapshot(captures);
 		} catch (error) {
-			this.problem = asData(error);
+			this.problem = problemOf(error).toJSON();
 			this.going = false;
 			return;
 		}
@@ -340,10 +330,9 @@ class Tray {
 			if (this.rows.find((row) => row.key === key)?.state === 'waiting')
 				this.change(key, { state: 'over', says: `${name} was not begun: nothing of it was touched.` });
 		if (snapshot) {
-			const factor = desk.world === 'bench' ? desk.speed : 1;
 			await call('POST', `/snapshots/${snapshot}/end`, {
-				tookMs: (performance.now() - began) * factor
-			}).catch((error: unknown) => (this.problem = asData(error)));
+				tookMs: (performance.now() - began) * desk.factor
+			}).catch((error: unknown) => (this.problem = problemOf(error).toJSON()));
 			this.snapshotId = snapshot;
 			this.snapshotTitle = '';
 		}
@@ -404,7 +393,7 @@ class Tray {
 			this.change(row.key, { state: 'running', transferId });
 			this.#over(row, await ended);
 		} catch (error) {
-			const { message, remedy } = asData(error);
+			const { message, remedy } = problemOf(error);
 			this.change(row.key, { state: 'over', says: `${row.name}: ${message} ${remedy}`, good: false });
 		}
 	}

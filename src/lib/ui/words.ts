@@ -1,12 +1,12 @@
 import { format } from 'date-fns';
 import { WORLD_WORDS, type World } from '../core/drawer';
-import { Problem } from '../core/problem';
+import { problemOf as asProblem } from '../core/problem';
 
 /** Any thrown thing as something to show. */
-export const problemOf = (error: unknown): { message: string; remedy: string } =>
-	error instanceof Problem
-		? error
-		: { message: error instanceof Error ? error.message : String(error), remedy: 'Try again.' };
+export function problemOf(error: unknown): { message: string; remedy: string } {
+	const { message, remedy } = asProblem(error);
+	return { message, remedy };
+}
 
 /** `1 slot`, `12 slots` */
 export const count = (n: number, word: string, many = `${word}s`): string =>

@@ -21,7 +21,6 @@
 	const ticks = $derived(checked ? tray.ticksOf(checked) : []);
 	const dry = $derived(check?.dry ?? null);
 	const changed = $derived(checked?.slots.filter(({ state }) => state !== 'already there') ?? []);
-	const factor = $derived(desk.world === 'bench' ? desk.speed : 1);
 	const tooLong = $derived.by(() => {
 		const adapter = checked?.adapter;
 		if (!adapter || !check || adapter.longestBytes >= adapter.triedBytes) return false;
@@ -109,8 +108,8 @@
 			{:else}
 				<strong>Everything that it sends</strong> is kept byte for byte, until it falls silent.
 			{/if}
-			{#if check}About {duration(checked.expectedMs / factor)}{factor > 1
-					? ` at ${factor} × wire speed`
+			{#if check}About {duration(checked.expectedMs / desk.factor)}{desk.factor > 1
+					? ` at ${desk.factor} × wire speed`
 					: ''}.{/if}
 		</p>
 		<ul class="mt-1 space-y-1">

@@ -12,7 +12,6 @@
 		void midiDesk.remembered;
 		return planStudio(data.candidates[desk.world], data.places, desk.world, tray.here);
 	});
-	const factor = $derived(desk.world === 'bench' ? desk.speed : 1);
 	const blank = $derived(plan.left.filter(({ why }) => why.startsWith('It has no profile')));
 	const check = () => void putInTray(...plan.jobs.map(({ id }) => `device=${id}`));
 
@@ -38,11 +37,11 @@
 {:else}
 	<div class="flex flex-wrap items-end gap-4">
 		<div class="min-w-0 flex-1">
-			<h2>{count(plan.jobs.length, 'device')}, about {duration(plan.predictedMs / factor)}</h2>
+			<h2>{count(plan.jobs.length, 'device')}, about {duration(plan.predictedMs / desk.factor)}</h2>
 			<p class="small-print">
 				{count(new Set(plan.jobs.map(({ lanes }) => lanes.at(-1))).size, 'port')} side by side, the devices of one
-				port one after another{factor > 1 ? `, at ${factor} × wire speed` : ''}. One that fails stops nothing
-				else.
+				port one after another{desk.factor > 1 ? `, at ${desk.factor} × wire speed` : ''}. One that fails
+				stops nothing else.
 			</p>
 		</div>
 		<div class="field">
@@ -62,7 +61,7 @@
 				<span class="plate min-w-0 flex-1 truncate">{job.name}</span>
 				<span class="small-print">{job.place}</span>
 				{#if job.hands}<span class="small-print">needs a key pressed on it</span>{/if}
-				<span class="figures small-print w-20 text-right">{duration(job.expectedMs / factor)}</span>
+				<span class="figures small-print w-20 text-right">{duration(job.expectedMs / desk.factor)}</span>
 			</li>
 		{/each}
 	</ol>
