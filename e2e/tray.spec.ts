@@ -84,6 +84,31 @@ test('what waits in the tray is still there where a link is quicker than the app
 	await expect(row(page, 'Early Orrery')).toBeVisible();
 });
 
+test('another choice begins nothing before it was looked at', async ({ page }) => {
+	const { id } = await addDevice(page, 'Vellbrook Orrery — synthesiser', 'Chosen Orrery');
+	await page.goto(`/transfers/new?device=${id}`);
+	await expect(goButton(page)).toBeEnabled();
+	let answer = () => {};
+	const held = new Promise<void>((go) => (answer = go));
+	await page.route(/transfers\/check.*area=/, async (route) => {
+		await held;
+		await route.continue();
+	});
+	const areas = trayOf(page).getByRole('radio', { name: / only$/ });
+	await areas.first().check();
+	await expect(goButton(page)).toBeDisabled();
+	await expect(trayOf(page)).toContainText('It is being looked at.');
+	// The first choice is answered last: it is not what is wanted any more.
+	await trayOf(page).getByRole('radio', { name: 'Everything it can send' }).check();
+	await expect(goButton(page)).toBeEnabled();
+	const late = page.waitForResponse(/transfers\/check.*area=/);
+	answer();
+	await late;
+	await expect(trayOf(page).getByRole('radio', { name: 'Everything it can send' })).toBeChecked();
+	await start(page);
+	await expect(result(page)).toContainText('65 slots', { timeout: 30_000 });
+});
+
 test('a refused backup is tried again from where it ended, and cancelled is not refused', async ({
 	page
 }) => {

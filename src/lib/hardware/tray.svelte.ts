@@ -13,7 +13,10 @@ import type { TrayRow } from './tray-row';
 import { keepRows, keptRows, TRAY_KEY } from './tray-rows';
 
 /** What a row is judged by before it begins, or why that is not known. */
-export type RowCheck = { checked: Checked; problem: null } | { checked: null; problem: ProblemData };
+export type RowCheck = ({ checked: Checked; problem: null } | { checked: null; problem: ProblemData }) & {
+	/** What was asked of the server: another choice, world or pace makes it an older answer. */
+	question: string;
+};
 
 /** Why a row cannot begin as it stands; null where it can. */
 export interface Hold {
@@ -30,6 +33,10 @@ const LOOK_MS = 1500;
 interface RowJob extends Job {
 	row: TrayRow;
 }
+
+/** What the server is asked about a row, in this world. */
+const questionOf = ({ ask, pace }: Pick<TrayRow, 'ask' | 'pace'>): string =>
+	`/transfers/check?${ask}&world=${desk.world}&pace=${pace}`;
 
 /** How a report ends a row, in one line; set by the interface, whose words they are. */
 type OutcomeWords = (name: string, report: TransferReport) => { says: string; good: boolean };
@@ -79,6 +86,8 @@ class Tray {
 		return this.rows.filter(({ state }) => state === 'open');
 	}
 
+	#row = (key: string): TrayRow | undefined => this.rows.find((row) => row.key === key);
+
 	checkOf = (row: TrayRow): RowCheck | null => this.checks[row.key] ?? null;
 
 	/** The line of a row as it is at this moment. */
@@ -90,7 +99,7 @@ class Tray {
 	/** What keeps a row from beginning. */
 	holdOf(row: TrayRow): Hold | null {
 		const check = this.checkOf(row);
-		if (!check) return { says: 'It is being looked at.', kind: 'check' };
+		if (check?.question !== questionOf(row)) return { says: 'It is being looked at.', kind: 'check' };
 		if (!check.checked) return { says: check.problem.message, kind: 'check' };
 		const { checked } = check;
 		const line = this.lineOf(checked);
@@ -182,19 +191,19 @@ class Tray {
 	}
 
 	/** Judges a row anew: by this world, and by what is known now. */
-	async check(row: TrayRow): Promise<RowCheck> {
+	async check({ key }: TrayRow): Promise<void> {
+		const row = this.#row(key);
+		if (!row) return;
+		const question = questionOf(row);
 		let check: RowCheck;
 		try {
-			const checked = await call<Checked>(
-				'GET',
-				`/transfers/check?${row.ask}&world=${desk.world}&pace=${row.pace}`
-			);
-			check = { checked, problem: null };
+			check = { question, checked: await call<Checked>('GET', question), problem: null };
 		} catch (error) {
-			check = { checked: null, problem: problemOf(error).toJSON() };
+			check = { question, checked: null, problem: problemOf(error).toJSON() };
 		}
-		this.checks = { ...this.checks, [row.key]: check };
-		return check;
+		const now = this.#row(key);
+		// An answer to an older question may come last.
+		if (now && questionOf(now) === question) this.checks = { ...this.checks, [key]: check };
 	}
 
 	/**
@@ -213,7 +222,8 @@ class Tray {
 				await this.check(known);
 				first ??= key;
 			} else {
-				const checked = await call<Checked>('GET', `/transfers/check?${ask}&world=${desk.world}`);
+				const question = questionOf({ ask, pace: 1 });
+				const checked = await call<Checked>('GET', question);
 				const { device, direction } = checked;
 				const busy = this.rows.find(
 					({ deviceId, state }) => deviceId === device.id && (state === 'running' || state === 'waiting')
@@ -223,7 +233,7 @@ class Tray {
 					continue;
 				}
 				first ??= key;
-				this.checks = { ...this.checks, [key]: { checked, problem: null } };
+				this.checks = { ...this.checks, [key]: { question, checked, problem: null } };
 				this.#put([
 					// What is over with this device has been seen.
 					...this.rows.filter(
@@ -274,7 +284,7 @@ class Tray {
 	/** Another choice of what is wanted: the row is looked at again. */
 	async ask(row: TrayRow, ask: string): Promise<void> {
 		this.change(row.key, { ask });
-		await this.check({ ...row, ask });
+		await this.check(row);
 	}
 
 	#jobOf(row: TrayRow): RowJob {
