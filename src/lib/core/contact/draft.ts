@@ -1,5 +1,5 @@
 import { freeName, namePorts, type DeviceFacts, type Port, type RememberedPort } from '../gear';
-import { indexRig, rigPortId, roleOf, type Rig, type RigChange } from '../rig';
+import { catalogueIds, indexRig, rigPortId, roleOf, samePair, type Rig, type RigChange } from '../rig';
 import type { Surroundings } from './found';
 import { groupPorts, type PortGroup } from './port-groups';
 import { knownSockets, portKey } from './sockets';
@@ -71,19 +71,14 @@ export class Draft {
 	}
 
 	plug(from: string, to: string): void {
-		if (
-			this.#cables.some(
-				(cable) => (cable.from === from && cable.to === to) || (cable.from === to && cable.to === from)
-			)
-		)
-			return;
+		if (this.#cables.some((cable) => samePair([cable.from, cable.to], [from, to]))) return;
 		this.#cables.push({ from, to });
 		this.taking.changes.push({ do: 'plug', from, to });
 	}
 
 	/** Whether the computer is behind a port: one of an interface's. */
 	isInterface(port: string): boolean {
-		const device = port.slice(0, port.indexOf(':'));
+		const { device } = catalogueIds(port);
 		const fresh = this.taking.devices.find(({ id }) => id === device);
 		const known = indexRig(this.around.rig).devices.get(device);
 		return fresh ? roleOf(fresh.facts) === 'interface' : known !== undefined && roleOf(known) === 'interface';

@@ -1,4 +1,4 @@
-import { isWire, rigPortId, type RigPort } from '../rig';
+import { catalogueIds, isWire, rigPortId, type RigPort } from '../rig';
 import type { Port } from '../gear';
 import type { Draft } from './draft';
 
@@ -25,7 +25,7 @@ const ownSocket = (draft: Draft, device: string, direction: 'in' | 'out'): strin
 			});
 };
 
-const deviceOf = (port: string) => port.slice(0, port.indexOf(':'));
+const deviceOf = (port: string) => catalogueIds(port).device;
 
 /**
  * The cable from an out to a device that answered there. What is noted at that out and did not answer there gives way;

@@ -1,5 +1,5 @@
 import { deviceSchema } from '../gear';
-import { hostSchema, indexRig, rigPortId } from '../rig';
+import { hostPortSchema, hostSchema, indexRig, numbered, rigPortId } from '../rig';
 import type { Draft } from './draft';
 import type { PortGroup } from './port-groups';
 
@@ -15,27 +15,28 @@ export function intoComputer(draft: Draft, device: string): void {
 		draft.plug(rigPortId(device, usb.id), free.port.id);
 }
 
+/** A socket of the computer that nothing is plugged into; one more where all are taken. */
+function freeSocket(draft: Draft, computer: string): string {
+	const sockets = draft.portsOf(computer);
+	const free = sockets.find(
+		({ id: port, connector }) =>
+			connector === 'usb-host' && draft.cablesAt(rigPortId(computer, port)).length === 0
+	);
+	return free
+		? rigPortId(computer, free.id)
+		: draft.addSocket(computer, {
+				name: `USB ${sockets.length + 1}`,
+				direction: 'both',
+				connector: 'usb-host'
+			});
+}
+
 /** The computer's own end: one is noted where an instrument hangs on it by USB, so that its way is known. */
 function computerSocket(draft: Draft): string {
-	const { rig } = draft.around;
-	const index = indexRig(rig);
+	const index = indexRig(draft.around.rig);
 	const fresh = draft.taking.devices.find(({ facts }) => facts.kind === 'computer')?.id;
 	const computer = fresh ?? [...index.ports.values()].find(({ role }) => role === 'host')?.device.id;
-	if (computer) {
-		const free = draft
-			.portsOf(computer)
-			.find(
-				({ id: port, connector }) =>
-					connector === 'usb-host' && draft.cablesAt(rigPortId(computer, port)).length === 0
-			);
-		return free
-			? rigPortId(computer, free.id)
-			: draft.addSocket(computer, {
-					name: `USB ${draft.portsOf(computer).length + 1}`,
-					direction: 'both',
-					connector: 'usb-host'
-				});
-	}
+	if (computer) return freeSocket(draft, computer);
 	const made = draft.add(
 		deviceSchema.parse({
 			name: 'Computer',
@@ -50,18 +51,10 @@ function computerSocket(draft: Draft): string {
 	])
 		if (/interface/i.test(device.kind)) {
 			const usb = draft.portsOf(device.id).find(({ connector }) => connector === 'usb-device');
-			if (usb && draft.cablesAt(rigPortId(device.id, usb.id)).length === 0) {
-				draft.plug(rigPortId(device.id, usb.id), computerSocket(draft));
-			}
+			if (usb && draft.cablesAt(rigPortId(device.id, usb.id)).length === 0)
+				draft.plug(rigPortId(device.id, usb.id), freeSocket(draft, made));
 		}
-	const free = draft.portsOf(made).find(({ id: port }) => draft.cablesAt(rigPortId(made, port)).length === 0);
-	return free
-		? rigPortId(made, free.id)
-		: draft.addSocket(made, {
-				name: `USB ${draft.portsOf(made).length + 1}`,
-				direction: 'both',
-				connector: 'usb-host'
-			});
+	return freeSocket(draft, made);
 }
 
 /** An instrument's own USB port: what it is called in the computer, its cable, and the ports of the host. */
@@ -81,19 +74,19 @@ export function takeOwnPort(
 	];
 	const host = draft.hosts[0] ?? hostSchema.parse({});
 	const shown = host.ports.filter(({ port }) => port === key).map(({ direction }) => direction);
-	const number = (direction: 'in' | 'out') =>
-		1 + Math.max(0, ...host.ports.filter((port) => port.direction === direction).map((port) => port.number));
 	const more = ways
 		.filter(({ direction }) => !shown.includes(direction))
-		.map(({ port, direction }) => ({
-			id: `${key} ${direction}`,
-			name: port.name.slice(0, 80) || group.name,
-			number: number(direction),
-			direction,
-			port: key
-		}));
+		.map(({ port, direction }) =>
+			hostPortSchema.parse({
+				id: `${key} ${direction}`,
+				name: port.name.slice(0, 80) || group.name,
+				number: 1,
+				direction,
+				port: key
+			})
+		);
 	if (more.length > 0) {
-		const next = hostSchema.parse({ ...host, ports: [...host.ports, ...more] });
+		const next = hostSchema.parse({ ...host, ports: [...host.ports, ...numbered(host, more)] });
 		draft.hosts = [next, ...draft.hosts.slice(1)];
 		draft.taking.changes.push({ do: 'host', host: next });
 	}

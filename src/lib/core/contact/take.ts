@@ -96,14 +96,12 @@ export function planTake(around: Surroundings, order: TakeOrder, newId: () => st
 			...(profile ? [profile.model, `${profile.maker} ${profile.model}`] : [])
 		].filter(Boolean);
 		const wanted = item.name || (profile ? profile.model : `Unknown on ${group?.name ?? 'the bench'}`);
+		const usual = profile && factsFromProfile(profile, wanted);
 		const device =
 			known?.id ??
 			draft.add(
-				profile
-					? {
-							...factsFromProfile(profile, wanted),
-							deviceId: item.deviceId ?? factsFromProfile(profile, wanted).deviceId
-						}
+				usual
+					? { ...usual, deviceId: item.deviceId ?? usual.deviceId }
 					: deviceSchema.parse({
 							name: wanted.slice(0, 60),
 							deviceId: item.deviceId,

@@ -53,7 +53,8 @@ export const rigOrderSchema = z.object({
 	revision: z.number().int().optional()
 });
 
-const samePair = (a: readonly [string, string], b: readonly [string, string]) =>
+/** Whether two cables, or layers, join the same two, whichever way round they are written. */
+export const samePair = (a: readonly [string, string], b: readonly [string, string]) =>
 	(a[0] === b[0] && a[1] === b[1]) || (a[0] === b[1] && a[1] === b[0]);
 
 const stale = (says: string) =>

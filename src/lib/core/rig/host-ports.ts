@@ -44,7 +44,7 @@ function ways(index: RigIndex, { port }: Placed): ('in' | 'out')[] {
 }
 
 /** Ports with the next numbers of a host, in their order. */
-function numbered(host: Host, ports: readonly HostPort[]): HostPort[] {
+export function numbered(host: Host, ports: readonly HostPort[]): HostPort[] {
 	const next = (way: 'in' | 'out') =>
 		Math.max(0, ...host.ports.filter(({ direction }) => direction === way).map(({ number }) => number)) + 1;
 	const numbers = { in: next('in'), out: next('out') };
