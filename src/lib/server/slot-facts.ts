@@ -1,6 +1,6 @@
 import type { SlotFacts } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { areaOf, formatValue, readParameter, slotLabel, type Profile } from '../core/profile';
+import { areaOf, shownParameters, slotKey, slotLabel, type Profile } from '../core/profile';
 import { listBanks } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
@@ -23,7 +23,7 @@ export function slotLabels(profile: Profile, area: string): { index: number; lab
  */
 export async function slotFacts(studio: Studio, versionId: string, slot: string): Promise<SlotFacts> {
 	const { profile, slots } = await openVersion(studio, versionId);
-	const found = slots.find(({ area, index }) => `${area}:${index}` === slot);
+	const found = slots.find(({ area, index }) => slotKey(area, index) === slot);
 	if (!profile || !found)
 		throw new Problem(
 			'slot.not-found',
@@ -52,11 +52,7 @@ export async function slotFacts(studio: Studio, versionId: string, slot: string)
 		of: described.slots,
 		name: found.name,
 		record,
-		parameters: profile.records[described.record].parameters.map((parameter) => ({
-			id: parameter.id,
-			name: parameter.name,
-			shown: formatValue(parameter, readParameter(parameter, found.bytes))
-		})),
+		parameters: shownParameters(profile.records[described.record].parameters, found.bytes),
 		places: (await placesOfSounds(studio, [record])).get(record) ?? [],
 		life,
 		banks,

@@ -71,12 +71,7 @@ export async function backupCandidates(
 			out: ways.get(device.id)?.out ?? null,
 			in: ways.get(device.id)?.in ?? null,
 			torn: tornBy(standings.get(device.id) ?? { slots: new Map(), touchedAt: null }).size > 0,
-			past: past
-				.filter(({ deviceId }) => deviceId === device.id)
-				.map(({ predictedMs, startedAt, endedAt }) => ({
-					predictedMs,
-					tookMs: Date.parse(endedAt) - Date.parse(startedAt)
-				}))
+			past: past.flatMap(({ deviceId, ...one }) => (deviceId === device.id ? [one] : []))
 		}))
 	};
 }

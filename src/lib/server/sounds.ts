@@ -9,7 +9,7 @@ import {
 	type RecordChange
 } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { areaOf, formatValue, readParameter } from '../core/profile';
+import { areaOf, shownParameters } from '../core/profile';
 import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
 import { getRecord, recordsOf, type StoredRecord } from './store/records';
@@ -37,11 +37,7 @@ export async function getSound(studio: Studio, hash: string): Promise<Sound> {
 		hash,
 		name: row.name,
 		model: `${profile.maker} ${profile.model}`,
-		parameters: record.parameters.map((parameter) => ({
-			id: parameter.id,
-			name: parameter.name,
-			shown: formatValue(parameter, readParameter(parameter, row.bytes))
-		}))
+		parameters: shownParameters(record.parameters, row.bytes)
 	};
 }
 

@@ -14,7 +14,7 @@ import { predictCapture, wireTime, type Scope } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { getBank } from './banks';
 import { storedLine } from './contact';
-import { openVersion } from './drawer';
+import { openVersion, type OpenVersion } from './drawer';
 import { getDevice } from './gear';
 import { lastSeenSlots } from './knowing';
 import { adapterTests } from './midi-ports';
@@ -28,7 +28,7 @@ interface Asked {
 	source: RestoreSource | null;
 	deviceId: string | null;
 	title: string;
-	versionId: string | null;
+	version: OpenVersion | null;
 	/** Of a backup that is gone on with: what it was about. */
 	scope?: Scope;
 }
@@ -38,7 +38,7 @@ async function askedFor(studio: Studio, query: URLSearchParams): Promise<Asked> 
 	const resume = query.get('resume');
 	if (resume) {
 		const { deviceId, scope } = await getTransfer(studio, resume);
-		return { source: null, deviceId, title: '', versionId: null, scope };
+		return { source: null, deviceId, title: '', version: null, scope };
 	}
 	const versionId = query.get('version');
 	const bankId = query.get('bank');
@@ -50,7 +50,7 @@ async function askedFor(studio: Studio, query: URLSearchParams): Promise<Asked> 
 			source: { from: 'bank', bankId },
 			deviceId,
 			title: `the bank “${document.title}”`,
-			versionId: null
+			version: null
 		};
 	}
 	if (again) {
@@ -59,7 +59,7 @@ async function askedFor(studio: Studio, query: URLSearchParams): Promise<Asked> 
 			source: wanted ? { from: 'sounds', sounds: wanted } : null,
 			deviceId,
 			title: 'what the earlier restore wanted',
-			versionId: null
+			version: null
 		};
 	}
 	if (sounds) {
@@ -77,19 +77,20 @@ async function askedFor(studio: Studio, query: URLSearchParams): Promise<Asked> 
 			source: source.data,
 			deviceId: null,
 			title: one ? 'one sound' : 'chosen sounds',
-			versionId: null
+			version: null
 		};
 	}
 	if (versionId) {
-		const { version } = await openVersion(studio, versionId);
+		const opened = await openVersion(studio, versionId);
+		const { title, deviceId } = opened.version;
 		return {
 			source: { from: 'version', versionId, scope: { kind: 'all' } },
-			deviceId: version.deviceId,
-			title: version.title ? `“${version.title}”` : 'the version',
-			versionId
+			deviceId,
+			title: title ? `“${title}”` : 'the version',
+			version: opened
 		};
 	}
-	return { source: null, deviceId: null, title: '', versionId: null };
+	return { source: null, deviceId: null, title: '', version: null };
 }
 
 /** A source narrowed to chosen slots or one area. @throws Problem `transfer.no-slots` where nothing is left of it */
@@ -151,7 +152,7 @@ export async function checkTransfer(
 	const area = query.get('area');
 	const chosen = slotsOfQuery(query);
 	const restoring = asked.source !== null;
-	const version = asked.versionId ? await openVersion(studio, asked.versionId) : null;
+	const { version } = asked;
 	const source = asked.source && profile ? narrow(asked.source, area, chosen) : asked.source;
 	const knowledge = await readKnowledge(studio, device.id, world);
 	const line = await storedLine(studio, device, profile);
@@ -194,15 +195,7 @@ export async function checkTransfer(
 			scope,
 			check,
 			wireMs: wireTime(profile, scope),
-			expectedMs: predictCapture(
-				profile,
-				scope,
-				past.map(({ predictedMs, startedAt, endedAt }) => ({
-					predictedMs,
-					tookMs: Date.parse(endedAt) - Date.parse(startedAt)
-				})),
-				check.byHand
-			)
+			expectedMs: predictCapture(profile, scope, past, check.byHand)
 		};
 	}
 	const wanted = await slotsOfSource(studio, device, profile, source);

@@ -55,3 +55,14 @@ export function formatValue(parameter: ProfileParameter, raw: number): string {
 	const text = shown.toFixed(parameter.decimals).replace('-', '\u2212');
 	return parameter.unit ? `${text}\u00a0${parameter.unit}` : text;
 }
+
+/** The values of a record as the panel shows them, in the order of the profile. */
+export const shownParameters = (
+	parameters: readonly ProfileParameter[],
+	bytes: Uint8Array
+): { id: string; name: string; shown: string }[] =>
+	parameters.map((parameter) => ({
+		id: parameter.id,
+		name: parameter.name,
+		shown: formatValue(parameter, readParameter(parameter, bytes))
+	}));

@@ -258,12 +258,12 @@ const LEARNT_FROM = 50;
 export async function pastCaptures(
 	studio: Studio,
 	world: string
-): Promise<{ deviceId: string; predictedMs: number; startedAt: string; endedAt: string }[]> {
+): Promise<{ deviceId: string; predictedMs: number; tookMs: number }[]> {
 	const whole = JSON.stringify({ kind: 'all' });
 	const number = await numbersOf(studio, ['capture', 'complete', world, whole]);
-	const rows = await all<{ device: number; predictedMs: number; startedAt: number; tookMs: number }>(
+	const rows = await all<{ device: number; predictedMs: number; tookMs: number }>(
 		studio,
-		`SELECT device, predictedMs, startedAt, tookMs FROM (
+		`SELECT device, predictedMs, tookMs FROM (
 			SELECT device, predictedMs, startedAt, tookMs,
 				ROW_NUMBER() OVER (PARTITION BY device ORDER BY startedAt DESC) AS nth
 			FROM transfers WHERE direction = ? AND status = ? AND world = ? AND scope = ?
@@ -271,10 +271,5 @@ export async function pastCaptures(
 		 WHERE nth <= ${LEARNT_FROM} ORDER BY startedAt`,
 		[number('capture'), number('complete'), number(world), number(whole)]
 	);
-	return (await told(studio, rows, ['device'])).map(({ device, predictedMs, startedAt, tookMs }) => ({
-		deviceId: device,
-		predictedMs,
-		startedAt: toTime(startedAt),
-		endedAt: toTime(startedAt + tookMs)
-	}));
+	return (await told(studio, rows, ['device'])).map(({ device, ...past }) => ({ deviceId: device, ...past }));
 }
