@@ -33,8 +33,7 @@ for (const colorScheme of ['light', 'dark'] as const)
 		test.use({ colorScheme, bypassCSP: true });
 
 		test('axe finds nothing on any view', async ({ page }) => {
-			// Forty-five views, one after the other, beside another worker.
-			test.setTimeout(600_000);
+			test.setTimeout(300_000);
 			const orrery = (await device(page, 'Orrery')).id;
 			const nadir = (await device(page, 'Nadir drums')).id;
 			const transfers = await (await page.request.get('/api/v1/transfers')).json();

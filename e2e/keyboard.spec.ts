@@ -78,3 +78,27 @@ test('the whole path without a mouse', async ({ page }) => {
 	await page.keyboard.press('Escape');
 	await expect(page.getByRole('dialog', { name: 'Keys' })).toBeHidden();
 });
+
+test('Esc takes back a call for the command field that is still being fetched', async ({ page }) => {
+	await page.goto('/gear');
+	let go = () => {};
+	const held = new Promise<void>((free) => (go = free));
+	await page.route('**/*.js', async (route) => {
+		await held;
+		await route.continue();
+	});
+	const field = page.getByRole('dialog', { name: 'Go to or do' });
+	const fetched = page.waitForRequest('**/*.js');
+	await page.keyboard.press('Control+k');
+	await fetched;
+	await page.keyboard.press('Escape');
+	go();
+	await page.waitForLoadState('networkidle');
+	await expect(page.locator('dialog[aria-label="Go to or do"]')).toBeAttached();
+	await expect(field).toBeHidden();
+	// It is there when it is asked for again, and Esc closes it.
+	await page.keyboard.press('Control+k');
+	await expect(field).toBeVisible();
+	await page.keyboard.press('Escape');
+	await expect(field).toBeHidden();
+});

@@ -40,7 +40,11 @@
 			commands = !commands;
 			return;
 		}
-		if (event.key === 'Escape') cabinet = false;
+		if (event.key === 'Escape') {
+			cabinet = false;
+			// It may have been called and not be there yet: then nothing else hears that it is taken back.
+			if (!event.isComposing) commands = false;
+		}
 		if (typing(event) || !singleKeys.allows(event)) return;
 		// With Alt some keyboards write another letter: what is printed on the key counts.
 		const pressed = event.altKey ? event.code.replace(/^(Key|Digit)/, '').toLowerCase() : event.key;
