@@ -46,6 +46,13 @@ const channelOf = async (page: Page, name: string) => {
 };
 const block = (page: Page, name: string) => page.locator(`[data-block]`).filter({ hasText: name });
 const cell = (page: Page, row: string, channel: number) => page.locator(`[data-cell="${row} ${channel}"]`);
+/** Makes a plan and waits until it is kept and shown. */
+async function makePlan(page: Page): Promise<void> {
+	const before = page.url();
+	await page.getByRole('button', { name: 'Make a plan' }).click();
+	await expect(page).toHaveURL(/plan=\d+/, { timeout: 40_000 });
+	await expect(page).not.toHaveURL(before, { timeout: 40_000 });
+}
 const footer = (page: Page) => page.getByRole('contentinfo');
 
 test('finds the five mistakes of the studio and cures them', async ({ page }) => {
@@ -66,36 +73,60 @@ test('finds the five mistakes of the studio and cures them', async ({ page }) =>
 	// The last one comes back by its undo, and goes again.
 	await footer(page).getByRole('button', { name: 'Undo' }).click();
 	await expect(page.locator('[data-rule="clock.several"]')).toBeVisible();
-	await footer(page).getByRole('button', { name: 'Undo' }).click();
+	await footer(page).getByRole('button', { name: 'Redo' }).click();
 	await expect(page.getByText('Nothing is wrong with the wiring')).toBeVisible();
+
+	// Three steps back by the keyboard, a reload in between, and forward again.
+	const steps = page.getByRole('group', { name: 'Steps of the wiring' });
+	await page.keyboard.press('Control+z');
+	await expect(page.locator('[data-rule="clock.several"]')).toBeVisible();
+	await page.keyboard.press('Control+z');
+	await expect(page.locator('[data-rule="cable.trs-crossing"]')).toBeVisible();
+	await page.reload();
+	await steps.getByRole('button', { name: 'Undo: Set Umbra hall to channel 1' }).click();
+	await expect(page.locator('[data-rule="channel.clash"]')).toBeVisible();
+	await expect(page.locator('[data-rule="return.missing"]')).toHaveCount(0);
+	for (const rule of ['channel.clash', 'cable.trs-crossing', 'clock.several']) {
+		await page.keyboard.press('Control+Shift+z');
+		await expect(page.locator(`[data-rule="${rule}"]`)).toHaveCount(0);
+	}
+	await expect(page.getByText('Nothing is wrong with the wiring')).toBeVisible();
+	await expect(steps.getByRole('button', { name: 'Redo' })).toHaveCount(0);
 });
 
 test('plans, proves, explains, and what is ticked becomes the wiring', async ({ page }) => {
 	await page.goto('/wiring/plan');
-	await page.getByRole('button', { name: 'Make a plan' }).click();
+	await makePlan(page);
 	await expect(page.getByText('Proved best')).toBeVisible({ timeout: 30_000 });
 	await page.getByRole('button', { name: 'Why is Umbra hall there?' }).click();
 	await expect(page.getByText(/Umbra hall (moves|goes) to Ferry/)).toBeVisible();
 
 	// A second school beside it.
 	await page.getByLabel('Port per instrument').check();
-	await page.getByRole('button', { name: 'Make a plan' }).click();
+	await makePlan(page);
 	await expect(page.getByRole('heading', { name: 'Two plans side by side' })).toBeVisible({
 		timeout: 30_000
 	});
 	await expect(page.getByRole('row', { name: /latest note of ten-note chords/ })).not.toContainText('…');
-	await page.getByRole('button', { name: '1. Shared ports' }).click();
+	await page.getByRole('link', { name: /^\d+\. Shared ports/ }).click();
 
-	// Step by step: what is ticked is noted, the rest waits for the next plan.
+	// Step by step: what is ticked is noted, comes back by undo, and the plan goes on standing.
 	const steps = page.getByRole('list').filter({ hasText: 'Pull the cable' }).getByRole('checkbox');
+	await expect(steps.first()).not.toBeChecked();
 	const count = await steps.count();
-	await steps.first().check();
-	await page.getByRole('button', { name: 'Note the 1 ticked as done' }).click();
-	await expect(page.getByText('The wiring was changed since this plan was made')).toBeVisible();
-	await page.getByLabel('Shared ports', { exact: false }).first().check();
-	await page.getByRole('button', { name: 'Make a plan' }).click();
-	await page.getByRole('button', { name: `All ${count - 1} are done` }).click();
+	await steps.first().click();
+	await expect(steps.first()).toBeChecked();
+	await expect(page.getByText(`1 of ${count} steps noted as done`)).toBeVisible();
+	await page.keyboard.press('Control+z');
+	await expect(steps.first()).not.toBeChecked();
+	await steps.first().click();
+	await expect(steps.first()).toBeChecked();
+	await page.reload();
+	await expect(steps.first()).toBeChecked();
+	await expect(page.getByText('was changed besides this plan')).toHaveCount(0);
+	await page.getByRole('button', { name: `The other ${count - 1} are done, too` }).click();
 	await expect(footer(page)).toContainText('of the plan done');
+	await expect(page.getByText(`${count} of ${count} steps noted as done`)).toBeVisible();
 
 	// Clash, missing return and wrong TRS type are gone; loop and clocks are no matter of cabling. The foot controller that
 	// played the pedal plays nobody now, as the list said.
@@ -106,6 +137,37 @@ test('plans, proves, explains, and what is ticked becomes the wiring', async ({ 
 	await expect(page.locator('[data-rule="clock.several"]')).toBeVisible();
 });
 
+test('a plan is ticked from the phone while the map is open in another window', async ({ page, browser }) => {
+	await page.goto('/wiring/plan');
+	await makePlan(page);
+	await expect(page.getByText('Proved best')).toBeVisible({ timeout: 30_000 });
+	const cables = (await readRig(page)).rig.cables.length;
+	await page.getByRole('link', { name: 'Map' }).click();
+	await expect(page.locator('[data-cable]')).toHaveCount(cables);
+
+	const phone = await browser.newPage({
+		baseURL: new URL(page.url()).origin,
+		viewport: { width: 390, height: 780 },
+		hasTouch: true
+	});
+	await phone.goto('/wiring/plan');
+	const pull = phone
+		.getByRole('listitem')
+		.filter({ hasText: /^\s*Pull the cable/ })
+		.first();
+	const box = (await pull.locator('label').boundingBox())!;
+	expect(box.height).toBeGreaterThanOrEqual(44);
+	await pull.locator('label').tap();
+	await expect(pull.getByRole('checkbox')).toBeChecked();
+	// The map has one cable fewer, and says on which step it could be taken back.
+	await expect(page.locator('[data-cable]')).toHaveCount(cables - 1);
+	await expect(page.getByRole('button', { name: /^Undo: Pull the cable/ })).toBeVisible();
+	await page.keyboard.press('Control+z');
+	await expect(page.locator('[data-cable]')).toHaveCount(cables);
+	await expect(pull.getByRole('checkbox')).not.toBeChecked();
+	await phone.close();
+});
+
 test('says what would give a place to what has none', async ({ page }) => {
 	await page.goto('/wiring/plan');
 	await page.getByLabel('Studio-wide channels').check();
@@ -114,7 +176,7 @@ test('says what would give a place to what has none', async ({ page }) => {
 		await page.getByLabel('Its parts').fill('8');
 		await page.getByRole('button', { name: 'Suppose it' }).click();
 	}
-	await page.getByRole('button', { name: 'Make a plan' }).click();
+	await makePlan(page);
 	await expect(
 		page.getByText(/^(Proved best|Best found, not proved), \d devices? without a place$/)
 	).toBeVisible({
@@ -160,7 +222,7 @@ test('traces a silent device to its cause', async ({ page }) => {
 	await expect(page.getByRole('heading', { name: 'Why don’t I hear Parallax east?' })).toBeVisible();
 	await expect(page.getByText('one thing would have to change')).not.toHaveCount(0);
 
-	await page.getByRole('link', { name: 'Computer ports' }).click();
+	await page.getByRole('link', { name: 'Ins and outs' }).click();
 	await page.getByLabel('Track East echoes').check();
 	await expect(footer(page)).toContainText('echo on');
 	await page.getByLabel('Keys that are played').selectOption({ label: 'Span 61' });
@@ -211,7 +273,7 @@ test('a tablet gets an interface and an instrument, and the plan keeps to them',
 	await page.getByLabel('Played by').selectOption({ label: 'Slate tablet' });
 	await expect(footer(page)).toContainText('played by Slate tablet');
 	await page.goto('/wiring/plan');
-	await page.getByRole('button', { name: 'Make a plan' }).click();
+	await makePlan(page);
 	await expect(page.getByText('Proved best')).toBeVisible({ timeout: 30_000 });
 	await expect(page.getByText(/Plug Ferry 2 Out \d into Umbra hall/)).toBeVisible();
 
@@ -225,7 +287,7 @@ test('a tablet gets an interface and an instrument, and the plan keeps to them',
 
 test('plays patterns and a MIDI file through the wiring, today and planned', async ({ page }) => {
 	await page.goto('/wiring/plan');
-	await page.getByRole('button', { name: 'Make a plan' }).click();
+	await makePlan(page);
 	await expect(page.getByText('Proved best')).toBeVisible({ timeout: 30_000 });
 	await page.getByRole('link', { name: 'Timing' }).click();
 	await page.getByRole('button', { name: 'Play it through' }).click();
@@ -338,8 +400,8 @@ test('the whole stage without a mouse', async ({ page }) => {
 	await expect(page.locator('[data-rule="clock.several"]')).toHaveCount(0);
 
 	// A silent device is traced.
-	await page.getByRole('link', { name: 'Trace' }).focus();
-	await page.keyboard.press('Enter');
+	await page.getByLabel('From', { exact: true }).focus();
+	for (const key of ['ArrowDown', 'ArrowDown', 'Enter']) await page.keyboard.press(key);
 	await page.getByRole('button', { name: 'Why not Lantern swell?' }).focus();
 	await page.keyboard.press('Enter');
 	await expect(page.getByRole('heading', { name: 'Why don’t I hear Lantern swell?' })).toBeVisible();
@@ -349,7 +411,8 @@ test('the whole stage without a mouse', async ({ page }) => {
 	await page.keyboard.press('Enter');
 	await expect(page.getByRole('button', { name: 'Make a plan' })).toBeVisible();
 	await page.keyboard.press('p');
-	await expect(page.getByText('Proved best')).toBeVisible({ timeout: 30_000 });
+	await expect(page).toHaveURL(/plan=\d+/, { timeout: 30_000 });
+	await expect(page.getByText('Proved best')).toBeVisible();
 	await page.getByRole('button', { name: /^All \d+ are done$/ }).focus();
 	await page.keyboard.press('Enter');
 	await expect(footer(page)).toContainText('of the plan done');

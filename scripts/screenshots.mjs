@@ -69,7 +69,7 @@ await go(day, `/wiring/map?device=${id('Umbra hall')}`);
 await take(day, 'map');
 await go(day, '/wiring/problems');
 await take(day, 'problems');
-await go(day, `/wiring/trace?from=device ${id('Span 61')}`);
+await go(day, `/wiring/problems?from=device ${id('Span 61')}`);
 await take(day, 'trace');
 await go(day, '/wiring/plan');
 await day.getByRole('button', { name: 'Make a plan' }).click();

@@ -17,11 +17,12 @@ import type { Studio } from './db/connection';
 import { getDevice, plugDeviceIn } from './gear';
 import { newId } from './new-id';
 import { knownProfiles } from './profiles';
-import { changeRigIn, readStudioRig } from './rig';
+import { changeRigIn, readStudioRig, writeRigIn } from './rig';
 import { unitRow } from './store/bench-units';
 import { contactsOf, putContact } from './store/contacts';
 import { devicesInOrder, deviceRow, insertDevice, removeBlankDevice, updateDeviceRow } from './store/devices';
 import { keepPorts, portRows, removePort } from './store/ports';
+import { dropStep } from './store/wiring-steps';
 
 const id = z.string().min(1).max(300);
 
@@ -30,6 +31,8 @@ export const undoTakeSchema = z.object({
 	devices: z.array(id).max(200),
 	sockets: z.array(z.object({ device: id, ports: z.array(portSchema).max(64) })).max(200),
 	changes: z.array(changeSchema).max(500),
+	/** Its step in the history of the wiring, where it changed that. */
+	step: z.number().int().nullable(),
 	/** Which port was which before, of those that the take noted. */
 	before: z.array(rememberedPortSchema).max(512),
 	noted: z.array(rememberedPortSchema.pick({ key: true, direction: true })).max(512),
@@ -87,8 +90,15 @@ async function write(
 		...taking.units
 	];
 	for (const { device, unit } of units) await plugDeviceIn(studio, device, unit, transaction);
-	const changes =
-		taking.changes.length > 0 ? (await changeRigIn(studio, taking.changes, transaction)).undo : [];
+	const changed =
+		taking.changes.length > 0
+			? await changeRigIn(
+					studio,
+					taking.changes,
+					transaction,
+					`Taken: ${taking.met.map(({ name }) => name).join(', ')}`.slice(0, 300)
+				)
+			: null;
 	await keepPorts(studio, taking.remember, now, transaction);
 	return {
 		devices: taking.devices.map(({ id: device }) => device),
@@ -96,7 +106,8 @@ async function write(
 			device,
 			ports: before.devices.find((one) => one.id === device)!.ports
 		})),
-		changes,
+		changes: changed?.undo ?? [],
+		step: changed?.step ?? null,
 		// A port that was another socket's is given over: it goes back, too.
 		before: before.remembered.filter((old) =>
 			taking.remember.some(
@@ -163,7 +174,9 @@ export async function takeFound(studio: Studio, order: TakeOrder): Promise<Taken
  */
 export async function undoTake(studio: Studio, undo: UndoTake): Promise<{ archived: string[] }> {
 	return studio.write(async (transaction) => {
-		if (undo.changes.length > 0) await changeRigIn(studio, undo.changes, transaction);
+		if (undo.changes.length > 0) await writeRigIn(studio, undo.changes, transaction);
+		// What it added goes with it, so that nothing of it could be redone.
+		if (undo.step !== null) await dropStep(studio, undo.step, transaction);
 		for (const { device, ports } of undo.sockets)
 			await updateDeviceRow(studio, device, { ports }, transaction);
 		for (const { device, unit } of undo.units) await plugDeviceIn(studio, device, unit, transaction);

@@ -9,7 +9,9 @@ it.each([
 	['/transfers/families', '/sounds/look-alikes'],
 	['/transfers/keeping', '/care'],
 	['/bench', '/transfers/bench'],
-	['/workshop', '/gear/workshop']
+	['/workshop', '/gear/workshop'],
+	['/wiring/trace', '/wiring/problems'],
+	['/wiring/returns', '/wiring/host']
 ])('leads %s on to %s', (from, to) => expect(movedTo(from)).toBe(to));
 
 it.each(['/', '/transfers', '/transfers/abcdefghi', '/findings', '/gear/find', '/api/v1/find'])(

@@ -5,7 +5,9 @@ const MOVED: readonly [from: RegExp, to: string][] = [
 	[/^\/transfers\/families$/, '/sounds/look-alikes'],
 	[/^\/transfers\/keeping$/, '/care'],
 	[/^\/bench$/, '/transfers/bench'],
-	[/^\/workshop$/, '/gear/workshop']
+	[/^\/workshop$/, '/gear/workshop'],
+	[/^\/wiring\/trace$/, '/wiring/problems'],
+	[/^\/wiring\/returns$/, '/wiring/host']
 ];
 
 /** Where an old address leads on to, or null for one that still is what it was. */

@@ -22,9 +22,11 @@ import { previewSchema } from './dry-run';
 import { EXPORT_FORMATS } from './exports';
 import { applyRetentionSchema } from './keeping';
 import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
+import { keepPlanSchema } from './plans';
 import { reminderSchema } from './reminders';
 import { beginSnapshotSchema, endSnapshotSchema } from './snapshots';
 import { moveVersionSchema } from './version-moves';
+import { moveSchema } from './wiring-history';
 
 export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 
@@ -132,6 +134,10 @@ export const OPERATIONS: readonly Operation[] = [
 	put('/midi/ports', 'Remembers which port is which', rememberSchema),
 	post('/midi/ports/forget', 'Forgets a port', forgetSchema),
 	post('/midi/tests', 'Keeps a test of an adapter', keepTestSchema),
+	get('/plans', 'The plans that are kept, oldest first'),
+	post('/plans', 'Keeps a plan', keepPlanSchema),
+	get('/plans/[id]', 'A plan, with the wiring that it was made for'),
+	{ method: 'DELETE', path: '/plans/[id]', says: 'Removes a plan; the wiring stays as it is' },
 	get('/profiles', 'The profiles in their newest revisions'),
 	post('/profiles', 'Saves a profile as its next revision', profileSchema),
 	get('/profiles/[id]', 'A profile'),
@@ -141,7 +147,9 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/retention/preview', 'What rules would let go and free', retentionSchema),
 	post('/retention/apply', 'Lets the named versions go, as far as the rules agree', applyRetentionSchema),
 	get('/rig', 'The wiring'),
-	post('/rig/changes', 'Changes the wiring', rigOrderSchema),
+	post('/rig/changes', 'Changes the wiring, as one step of its history', rigOrderSchema),
+	post('/rig/moves', 'Undoes or redoes a step of the wiring, or leaves it out of the history', moveSchema),
+	get('/rig/state', 'Which revision of the wiring and which plan is the newest'),
 	get('/rig/export', 'The wiring as a file', { gives: 'file' }),
 	post('/rig/import', 'Replaces the wiring, or says what would change', rigSchema),
 	get('/risk', 'The weights of the risk'),

@@ -4,6 +4,7 @@ import { Problem } from '../core/problem';
 import {
 	applyChanges,
 	catalogueIds,
+	changesBetween,
 	freeIn,
 	freeOut,
 	indexRig,
@@ -29,6 +30,7 @@ import { knownProfiles } from './profiles';
 import { contactRows } from './store/contacts';
 import { devicesInOrder, insertDevice, updateDeviceRow } from './store/devices';
 import { addCable, cableRows, removeCable, rigFacts, setRigFact } from './store/wiring';
+import { addStep } from './store/wiring-steps';
 
 /** The studio's wiring, with a number that counts its changes. */
 export interface StudioRig {
@@ -157,8 +159,8 @@ async function store(studio: Studio, before: Rig, after: Rig, transaction: Trans
 			await setRigFact(studio, key, after[key], transaction);
 }
 
-/** Makes changes within a transaction, and counts them as one. */
-export async function changeRigIn(
+/** Writes changes within a transaction, and counts them as one; whoever calls keeps what undoes them. */
+export async function writeRigIn(
 	studio: Studio,
 	changes: readonly RigChange[],
 	transaction: Transaction
@@ -170,17 +172,38 @@ export async function changeRigIn(
 	return { rig: after, revision: before.revision + 1, undo: inverses(before.rig, changes) };
 }
 
+/** A changed wiring, with what undoes the change and its step in the history. */
+export interface ChangedRig extends StudioRig {
+	undo: RigChange[];
+	step: number;
+}
+
+/** Makes changes within a transaction, as one step of the history. */
+export async function changeRigIn(
+	studio: Studio,
+	changes: readonly RigChange[],
+	transaction: Transaction,
+	says: string
+): Promise<ChangedRig> {
+	const changed = await writeRigIn(studio, changes, transaction);
+	const { undo } = changed;
+	const at = studio.now().toISOString();
+	return { ...changed, step: await addStep(studio, { at, says, changes: [...changes], undo }, transaction) };
+}
+
 /**
  * Makes changes, all or none.
  * @param revision the revision that they were made for, when they only fit that one
+ * @param says what they are called in the history
  * @returns the new state, and what undoes the changes
  * @throws Problem `rig.change.conflict`, `rig.device.not-found`
  */
 export async function changeStudioRig(
 	studio: Studio,
 	changes: readonly RigChange[],
-	revision?: number
-): Promise<StudioRig & { undo: RigChange[] }> {
+	revision?: number,
+	says = 'The wiring changed'
+): Promise<ChangedRig> {
 	return studio.write(async (transaction) => {
 		if (revision !== undefined && revision !== (await readStudioRig(studio, transaction)).revision)
 			throw new Problem(
@@ -188,7 +211,7 @@ export async function changeStudioRig(
 				'The wiring was changed in another tab since you looked.',
 				'It is shown as it is now; do it again if it still fits.'
 			);
-		return changeRigIn(studio, changes, transaction);
+		return changeRigIn(studio, changes, transaction, says);
 	});
 }
 
@@ -218,9 +241,8 @@ export async function previewImport(studio: Studio, rig: Rig): Promise<ImportPre
  * Takes a rig file over as the studio's wiring, whole or not at all: devices are matched by id or name, unknown ones
  * join the catalogue, cables and host ports become those of the file.
  */
-export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
+export async function importRig(studio: Studio, rig: Rig): Promise<ChangedRig> {
 	return studio.write(async (transaction) => {
-		const before = await readStudioRig(studio, transaction);
 		const devices = await devicesInOrder(studio, false, transaction);
 		const ids = new Map<string, string>();
 		const portIds = new Map<string, string>();
@@ -291,9 +313,12 @@ export async function importRig(studio: Studio, rig: Rig): Promise<StudioRig> {
 						}))
 					: fresh.rig.hosts
 		};
-		await store(studio, fresh.rig, renamed, transaction);
-		await setRigFact(studio, 'revision', before.revision + 1, transaction);
-		return { ...(await readStudioRig(studio, transaction)), revision: before.revision + 1 };
+		return changeRigIn(
+			studio,
+			changesBetween(fresh.rig, renamed),
+			transaction,
+			'The wiring of a file taken over'
+		);
 	});
 }
 
@@ -319,6 +344,7 @@ export async function plugIntoFree(studio: Studio, id: string): Promise<void> {
 		const changes = [out, back].flatMap((cable): RigChange[] =>
 			cable ? [{ do: 'plug', from: cable.from.port.id, to: cable.to.port.id }] : []
 		);
-		if (changes.length > 0) await changeRigIn(studio, changes, transaction);
+		if (changes.length > 0)
+			await changeRigIn(studio, changes, transaction, `${device.name} plugged into what was free`);
 	});
 }

@@ -31,7 +31,9 @@
 				<p class="small-print">None of its own.</p>
 			{:else}
 				<dl class="grid grid-cols-[5rem_1fr] gap-y-1.5">
-					{#each pageKeys.all as { key, says } (key)}<dt><span class="key">{key.toUpperCase()}</span></dt>
+					{#each pageKeys.all as { key, says } (key)}<dt>
+							<span class="key">{key.length === 1 ? key.toUpperCase() : key}</span>
+						</dt>
 						<dd>{says}</dd>{/each}
 				</dl>
 			{/if}

@@ -1,19 +1,8 @@
 import * as Comlink from 'comlink';
-import type { LatenessReport, Plan, Policy, SolveProgress } from '../core/plan';
+import type { LatenessReport, MadePlan, Plan, Policy, SolveProgress } from '../core/plan';
 import { Problem } from '../core/problem';
 import type { Rig } from '../core/rig';
 import type { Answered, Music, PlanWorkshop } from './plan.worker';
-
-/** A plan with the rig that it was made for. */
-export interface KeptPlan {
-	id: number;
-	title: string;
-	rig: Rig;
-	plan: Plan;
-	tookMs: number;
-	/** Gear that is only supposed to be there. */
-	supposed: string[];
-}
 
 function opened<T>(answer: Answered<T>): T {
 	if ('value' in answer) return answer.value;
@@ -21,17 +10,15 @@ function opened<T>(answer: Answered<T>): T {
 	throw new Problem(code, message, remedy, detail);
 }
 
-/** The planner and the wire's simulation in their worker, and the plans of this visit. */
+/** The planner and the wire's simulation in their worker. */
 class Planner {
 	running = $state(false);
 	progress = $state.raw<SolveProgress | null>(null);
 	/** The best plan so far, while it is sought. */
-	draft = $state.raw<KeptPlan | null>(null);
-	plans = $state.raw<KeptPlan[]>([]);
+	draft = $state.raw<MadePlan | null>(null);
 	#worker: Worker | null = null;
 	#remote: Comlink.Remote<PlanWorkshop> | null = null;
 	#stop: ((problem: Problem) => void) | null = null;
-	#count = 0;
 
 	get #workshop(): Comlink.Remote<PlanWorkshop> {
 		if (!this.#remote) {
@@ -47,14 +34,12 @@ class Planner {
 		order: { policy: Policy; seconds: number },
 		title: string,
 		supposed: string[]
-	): Promise<KeptPlan> {
+	): Promise<MadePlan> {
 		this.running = true;
 		this.progress = null;
 		this.draft = null;
 		const started = performance.now();
-		const id = ++this.#count;
-		const keep = (plan: Plan): KeptPlan => ({
-			id,
+		const made = (plan: Plan): MadePlan => ({
 			title,
 			rig,
 			plan,
@@ -68,26 +53,21 @@ class Planner {
 				order,
 				Comlink.proxy((progress: SolveProgress) => void (this.progress = progress)),
 				Comlink.proxy((plan: Plan) => {
-					if (this.running) this.draft = keep(plan);
+					if (this.running) this.draft = made(plan);
 				})
 			);
-			return this.#keep(keep(opened(await Promise.race([solving, stopped]))));
+			return made(opened(await Promise.race([solving, stopped])));
 		} catch (error) {
 			// What was found before it was stopped is kept: it holds all rules, and nothing of it is called proved that is not.
-			const best = this.draft as KeptPlan | null;
+			const best = this.draft as MadePlan | null;
 			if (best && error instanceof Problem && error.code === 'plan.stopped')
-				return this.#keep({ ...best, plan: { ...best.plan, cancelled: true } });
+				return { ...best, plan: { ...best.plan, cancelled: true } };
 			throw error;
 		} finally {
 			this.running = false;
 			this.draft = null;
 			this.#stop = null;
 		}
-	}
-
-	#keep(kept: KeptPlan): KeptPlan {
-		this.plans = [...this.plans.slice(-5), kept];
-		return kept;
 	}
 
 	/** The solver does not look up while it works, so its worker is ended; the next run begins a new one. */

@@ -1,4 +1,6 @@
 export * from './check-plan';
+export * from './follow';
+export type * from './kept-plan';
 export * from './make-plan';
 export * from './plan';
 export * from './policy';

@@ -98,7 +98,6 @@ function enablingSteps(rig: Rig, plan: Pick<Plan, 'assignments' | 'boxes'>): Pla
 		...new Set(places.flatMap(({ in: into }) => into ?? []))
 	];
 	const steps: PlanStep[] = [];
-	const hosts = new Map(index.hosts);
 	for (const socket of used) {
 		const placed = index.ports.get(socket);
 		if (!placed || !isHostSocket(index, placed)) continue;
@@ -107,15 +106,10 @@ function enablingSteps(rig: Rig, plan: Pick<Plan, 'assignments' | 'boxes'>): Pla
 			socket,
 			placed.port.direction === 'in' ? 'in' : 'out'
 		).slice(0, 1)) {
-			const before = hosts.get(index.hostOf.get(id)!.id)!;
-			const host = {
-				...before,
-				ports: before.ports.map((port) => (port.id === id ? { ...port, playing: true, hidden: false } : port))
-			};
-			hosts.set(host.id, host);
+			const host = index.hostOf.get(id)!;
 			steps.push({
 				says: `Enable “${name}” for playing in ${hostName(index, host)}${hidden ? ', and let the system show it' : ''}.`,
-				change: { do: 'host', host }
+				change: { do: 'host-port', host: host.id, port: id, playing: true, hidden: false }
 			});
 		}
 	}

@@ -38,6 +38,14 @@ export const changeSchema = z.discriminatedUnion('do', [
 		at: z.number().int().min(0).max(20).optional()
 	}),
 	z.object({ do: z.literal('host-gone'), host: id }),
+	/** What a host does with one of the ports that it has. */
+	z.object({
+		do: z.literal('host-port'),
+		host: id,
+		port: id,
+		playing: z.boolean(),
+		hidden: z.boolean()
+	}),
 	z.object({ do: z.literal('layer'), devices: z.tuple([id, id]), intended: z.boolean() }),
 	z.object({
 		do: z.literal('limits'),
@@ -50,7 +58,9 @@ export type RigChange = z.infer<typeof changeSchema>;
 /** Changes that belong together, for the state that they were made for. */
 export const rigOrderSchema = z.object({
 	changes: z.array(changeSchema).min(1).max(500),
-	revision: z.number().int().optional()
+	revision: z.number().int().optional(),
+	/** What the changes are called in the history of the wiring. */
+	says: z.string().trim().min(1).max(300).default('The wiring changed')
 });
 
 /** Whether two cables, or layers, join the same two, whichever way round they are written. */
@@ -59,6 +69,9 @@ export const samePair = (a: readonly [string, string], b: readonly [string, stri
 
 const stale = (says: string) =>
 	new Problem('rig.change.conflict', says, 'The wiring changed meanwhile: look at it again.');
+
+const hostPort = (rig: Rig, { host, port }: { host: string; port: string }) =>
+	rig.hosts.find(({ id }) => id === host)?.ports.find(({ id }) => id === port);
 
 /**
  * A rig after one change; the rig that is given stays as it is.
@@ -122,6 +135,24 @@ export function applyChange(rig: Rig, change: RigChange): Rig {
 		case 'host-gone':
 			if (!rig.hosts.some(({ id }) => id === change.host)) throw stale('That host is gone already.');
 			return { ...rig, hosts: rig.hosts.filter(({ id }) => id !== change.host) };
+		case 'host-port': {
+			const entry = hostPort(rig, change);
+			if (!entry) throw stale('The host does not have that port any more.');
+			const { playing, hidden } = change;
+			return {
+				...rig,
+				hosts: rig.hosts.map((host) =>
+					host.id === change.host
+						? {
+								...host,
+								ports: host.ports.map((port) =>
+									port.id === change.port ? { ...port, playing, hidden } : port
+								)
+							}
+						: host
+				)
+			};
+		}
 		case 'layer': {
 			const others = rig.layers.filter((pair) => !samePair(pair, change.devices));
 			return { ...rig, layers: change.intended ? [...others, change.devices] : others };
@@ -152,9 +183,10 @@ export function inverse(rig: Rig, change: RigChange): RigChange {
 			return {
 				do: 'set',
 				device: change.device,
-				channel: before?.channel ?? null,
-				...(before?.channels ? { channels: before.channels } : {}),
-				deviceId: before?.deviceId ?? null
+				...('channel' in change || 'channels' in change
+					? { channel: before?.channel ?? null, ...(before?.channels ? { channels: before.channels } : {}) }
+					: {}),
+				...('deviceId' in change ? { deviceId: before?.deviceId ?? null } : {})
 			};
 		}
 		case 'wire': {
@@ -170,6 +202,10 @@ export function inverse(rig: Rig, change: RigChange): RigChange {
 			return host(rig, change.host.id) ?? { do: 'host-gone', host: change.host.id };
 		case 'host-gone':
 			return host(rig, change.host)!;
+		case 'host-port': {
+			const { playing, hidden } = hostPort(rig, change)!;
+			return { ...change, playing, hidden };
+		}
 		case 'layer':
 			return { do: 'layer', devices: change.devices, intended: !change.intended };
 		case 'limits':

@@ -1,6 +1,7 @@
 export * from './audio';
 export * from './backup-candidate';
 export * from './change';
+export * from './changes-between';
 export * from './clocks';
 export * from './delays';
 export * from './feeds';

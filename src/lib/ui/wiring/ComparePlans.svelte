@@ -1,15 +1,25 @@
 <script lang="ts">
 	import { GOALS, type Goal } from '$lib/core/plan/policy';
 	import { applyChanges, indexRig, portName } from '$lib/core/rig';
-	import { planner, type KeptPlan } from '$lib/workers/planner.svelte';
+	import type { KeptPlan, PlanName } from '$lib/core/plan/kept-plan';
+	import { planner } from '$lib/workers/planner.svelte';
 	import { problemOf } from '../words';
+	import { keptPlan } from './kept-plan';
 
 	/** Two plans side by side: what each asks for, how busy its ports get, how late a chord arrives. */
-	let { plans }: { plans: KeptPlan[] } = $props();
+	let { plans }: { plans: PlanName[] } = $props();
 	let left = $state(0);
 	let right = $state(0);
-	const a = $derived(plans.find(({ id }) => id === left) ?? plans[plans.length - 2]);
-	const b = $derived(plans.find(({ id }) => id === right) ?? plans[plans.length - 1]);
+	const first = $derived((plans.find(({ id }) => id === left) ?? plans[plans.length - 2]).id);
+	const second = $derived((plans.find(({ id }) => id === right) ?? plans[plans.length - 1]).id);
+	let pair = $state.raw<[KeptPlan, KeptPlan] | null>(null);
+	const [a, b] = $derived(pair ?? [null, null]);
+	$effect(() => {
+		problem = '';
+		Promise.all([keptPlan(first), keptPlan(second)])
+			.then((both) => (pair = both))
+			.catch((error: unknown) => (problem = problemOf(error).message));
+	});
 	let late = $state.raw<[number, number] | null>(null);
 	let problem = $state('');
 	const goals = (Object.keys(GOALS) as Goal[]).filter((goal) => goal !== 'broken');
@@ -17,17 +27,20 @@
 		const placed = id === null ? undefined : indexRig(kept.rig).ports.get(id);
 		return placed ? portName(placed) : '—';
 	};
+	const outsOf = (kept: KeptPlan | null) =>
+		kept ? new Set(kept.plan.assignments.map(({ out }) => out)).size : '…';
 	const differ = $derived(
-		a.plan.assignments.flatMap((mine) => {
-			const other = b.plan.assignments.find(({ device }) => device === mine.device);
+		(a?.plan.assignments ?? []).flatMap((mine) => {
+			const other = b!.plan.assignments.find(({ device }) => device === mine.device);
 			return other && (other.out !== mine.out || other.channels.join() !== mine.channels.join())
-				? [{ name: indexRig(a.rig).devices.get(mine.device)!.name, mine, other }]
+				? [{ name: indexRig(a!.rig).devices.get(mine.device)!.name, mine, other }]
 				: [];
 		})
 	);
 
 	$effect(() => {
-		const rigs = [a, b].map(({ rig, plan }) =>
+		if (!pair) return;
+		const rigs = pair.map(({ rig, plan }) =>
 			applyChanges(
 				rig,
 				plan.steps.map(({ change }) => change)
@@ -54,7 +67,7 @@
 					><select
 						class="select w-56 select-sm"
 						aria-label="First plan"
-						value={a.id}
+						value={first}
 						onchange={(event) => (left = Number(event.currentTarget.value))}
 						>{#each plans as kept (kept.id)}<option value={kept.id}>{kept.title}</option>{/each}</select
 					></th
@@ -63,7 +76,7 @@
 					><select
 						class="select w-56 select-sm"
 						aria-label="Second plan"
-						value={b.id}
+						value={second}
 						onchange={(event) => (right = Number(event.currentTarget.value))}
 						>{#each plans as kept (kept.id)}<option value={kept.id}>{kept.title}</option>{/each}</select
 					></th
@@ -73,20 +86,17 @@
 		<tbody>
 			{#each goals as goal (goal)}
 				<tr
-					><td>{GOALS[goal]}</td><td class="number">{a.plan.goals[goal]}</td><td class="number"
-						>{b.plan.goals[goal]}</td
+					><td>{GOALS[goal]}</td><td class="number">{a?.plan.goals[goal] ?? '…'}</td><td class="number"
+						>{b?.plan.goals[goal] ?? '…'}</td
 					></tr
 				>
 			{/each}
 			<tr
-				><td>steps in the change list</td><td class="number">{a.plan.steps.length}</td><td class="number"
-					>{b.plan.steps.length}</td
+				><td>steps in the change list</td><td class="number">{a?.plan.steps.length ?? '…'}</td><td
+					class="number">{b?.plan.steps.length ?? '…'}</td
 				></tr
 			>
-			<tr
-				><td>outs in use</td><td class="number">{new Set(a.plan.assignments.map(({ out }) => out)).size}</td
-				><td class="number">{new Set(b.plan.assignments.map(({ out }) => out)).size}</td></tr
-			>
+			<tr><td>outs in use</td><td class="number">{outsOf(a)}</td><td class="number">{outsOf(b)}</td></tr>
 			<tr>
 				<td>latest note of ten-note chords for everybody, ms</td>
 				<td class="number">{late ? late[0].toFixed(2) : '…'}</td><td class="number"
@@ -100,7 +110,7 @@
 		<h3 class="mt-3">Placed otherwise</h3>
 		<ul>
 			{#each differ as { name, mine, other } (name)}<li>
-					{name}: {socket(a, mine.out)} ch {mine.channels.join(', ')} → {socket(b, other.out)} ch {other.channels.join(
+					{name}: {socket(a!, mine.out)} ch {mine.channels.join(', ')} → {socket(b!, other.out)} ch {other.channels.join(
 						', '
 					)}
 				</li>{/each}

@@ -1,22 +1,22 @@
 <script lang="ts">
 	import { GOALS, POLICIES, type Goal } from '$lib/core/plan/policy';
-	import { SvelteSet } from 'svelte/reactivity';
-	import type { KeptPlan } from '$lib/workers/planner.svelte';
-	import { channelWords, indexRig, portName, type RigChange } from '$lib/core/rig';
+	import { followed } from '$lib/core/plan/follow';
+	import type { MadePlan } from '$lib/core/plan/kept-plan';
+	import { channelWords, indexRig, inverse, portName, type Rig } from '$lib/core/rig';
+	import { changeRig } from './change-rig';
 	import StateMark from '../StateMark.svelte';
 	import { count, duration } from '../words';
 
 	interface Props {
-		kept: KeptPlan;
-		/** Whether the studio's wiring is still the one that the plan was made for. */
-		current: boolean;
-		/** Still being bettered: nothing of it can be followed yet. */
-		draft?: boolean;
-		onApply: (changes: RigChange[], says: string) => Promise<boolean>;
+		made: MadePlan;
+		/** The studio's wiring today, in which the list is ticked; without it the plan is still being bettered. */
+		follow?: { rig: Rig; revision: number };
 	}
-	let { kept, current, draft = false, onApply }: Props = $props();
-	const plan = $derived(kept.plan);
-	const index = $derived(indexRig(kept.rig));
+	let { made, follow }: Props = $props();
+	const uid = $props.id();
+	const draft = $derived(!follow);
+	const plan = $derived(made.plan);
+	const index = $derived(indexRig(made.rig));
 	const name = (id: string) => index.devices.get(id)?.name ?? id;
 	const socket = (id: string | null) => {
 		const placed = id === null ? undefined : index.ports.get(id);
@@ -32,22 +32,35 @@
 			plan.loads[0]
 		)
 	);
-	const ticksOf = (_: KeptPlan) => new SvelteSet<number>();
-	/** Steps that are ticked; another plan begins with none. */
-	const ticks = $derived(ticksOf(kept));
+	/** A step is ticked where the wiring is as it would leave it. */
+	const how = $derived(follow ? followed(plan.steps, made.rig, follow.rig) : null);
+	const done = $derived(how?.done.filter(Boolean).length ?? 0);
+	const left = $derived(plan.steps.filter((_, i) => !how?.done[i]));
+	const supposed = $derived(made.supposed.length > 0);
 	let open = $state<string | null>(null);
 	let busy = $state(false);
-	const done = $derived(ticks.size);
 
-	async function applyTicked(all: boolean) {
+	async function act(work: () => Promise<boolean>) {
 		busy = true;
-		const steps = plan.steps.filter((_, i) => all || ticks.has(i));
-		await onApply(
-			steps.map(({ change }) => change),
-			`${count(steps.length, 'step')} of the plan done.`
-		);
+		await work();
 		busy = false;
 	}
+	const tick = (i: number) => {
+		const { says, change } = plan.steps[i];
+		return act(() =>
+			how?.done[i]
+				? changeRig([inverse(made.rig, change)], `Not done after all: ${says}`)
+				: changeRig([change], says)
+		);
+	};
+	const rest = () =>
+		act(() =>
+			changeRig(
+				left.map(({ change }) => change),
+				`${count(left.length, 'step')} of the plan done.`,
+				follow?.revision
+			)
+		);
 	/** Goals as they are told: the hard rules are kept always. */
 	const goalRows = $derived(
 		(Object.keys(GOALS) as Goal[])
@@ -63,9 +76,9 @@
 	}
 </script>
 
-<section aria-labelledby={`plan-${kept.id}`}>
+<section aria-labelledby={`plan-${uid}`}>
 	<div class="flex flex-wrap items-baseline gap-3">
-		<h2 id={`plan-${kept.id}`}>{kept.title}</h2>
+		<h2 id={`plan-${uid}`}>{made.title}</h2>
 		<p class="flex items-center gap-2" role="status">
 			<StateMark state={plan.unplaced.length > 0 ? 'danger' : allProved ? 'verified' : 'attention'} />
 			<span
@@ -74,7 +87,7 @@
 					: ''}</span
 			>
 			<span class="small-print"
-				>{POLICIES[plan.policy].title.toLowerCase()}{draft ? '' : `, in ${duration(kept.tookMs)}`}{!draft &&
+				>{POLICIES[plan.policy].title.toLowerCase()}{draft ? '' : `, in ${duration(made.tookMs)}`}{!draft &&
 				plan.took.proofMs >= 1
 					? `, ${duration(plan.took.proofMs)} of it for looking a second time`
 					: ''}{plan.cancelled ? '; stopped' : ''}</span
@@ -104,9 +117,13 @@
 								><input
 									type="checkbox"
 									class="checkbox mt-0.5 checkbox-sm"
-									disabled={draft}
-									checked={ticks.has(i)}
-									onchange={(event) => (event.currentTarget.checked ? ticks.add(i) : ticks.delete(i))}
+									disabled={draft || supposed || busy}
+									checked={how?.done[i] ?? false}
+									onchange={(event) => {
+										// It shows what the wiring is noted as, not what was pressed.
+										event.currentTarget.checked = how?.done[i] ?? false;
+										void tick(i);
+									}}
 								/>
 								<span>{step.says}</span></label
 							>
@@ -116,24 +133,26 @@
 				<div class="mt-2 flex flex-wrap items-center gap-2">
 					{#if draft}
 						<p class="small-print">The list may still get shorter.</p>
-					{:else if kept.supposed.length > 0}
+					{:else if supposed}
 						<p class="small-print">
-							This plan supposes {kept.supposed.join(', ')}: add it to the catalogue before you follow the
+							This plan supposes {made.supposed.join(', ')}: add it to the catalogue before you follow the
 							list.
 						</p>
-					{:else if !current}
-						<p class="small-print">
-							The wiring was changed since this plan was made. Plan again to follow it.
-						</p>
 					{:else}
-						<button
-							class="btn btn-primary btn-sm"
-							disabled={busy || done === 0}
-							onclick={() => applyTicked(false)}>Note the {done} ticked as done</button
-						>
-						<button class="btn btn-sm" disabled={busy} onclick={() => applyTicked(true)}
-							>All {plan.steps.length} are done</button
-						>
+						<p role="status">{done} of {count(plan.steps.length, 'step')} noted as done.</p>
+						{#if left.length > 0}
+							<button class="btn btn-sm" disabled={busy} onclick={rest}
+								>{done === 0
+									? `All ${left.length} are done`
+									: `The other ${left.length} are done, too`}</button
+							>
+						{/if}
+						{#if how && !how.stands}
+							<p class="w-full">
+								The wiring was changed besides this plan since it was made: what is left may not fit any more,
+								and need not be the best. Plan again to take the changes into account.
+							</p>
+						{/if}
 					{/if}
 				</div>
 			{/if}
@@ -202,5 +221,11 @@
 	}
 	.todo li {
 		padding: 2px 0;
+	}
+	@media (pointer: coarse) {
+		.todo label {
+			min-height: 44px;
+			align-items: center;
+		}
 	}
 </style>

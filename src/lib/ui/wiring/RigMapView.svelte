@@ -126,6 +126,7 @@
 		{/each}
 		{#each cables as cable (cable.key)}
 			<path
+				data-cable={cable.key}
 				d={cable.d}
 				class={[
 					'cable',

@@ -1,14 +1,10 @@
-import type { Rig, RigChange } from '../../core/rig';
-import { attempt } from '../attempt';
+import { Problem } from '../../core/problem';
+import type { RigChange } from '../../core/rig';
 import { call } from '../../hardware/api';
+import { attempt } from '../attempt';
 import { notices } from '../notices.svelte';
 import { refresh } from '../refresh';
-
-interface Changed {
-	rig: Rig;
-	revision: number;
-	undo: RigChange[];
-}
+import { problemOf } from '../words';
 
 /**
  * Makes changes to the studio's wiring and says so in the footer, with the way back.
@@ -17,12 +13,46 @@ interface Changed {
 export async function changeRig(changes: RigChange[], says: string, revision?: number): Promise<boolean> {
 	if (changes.length === 0) return true;
 	const made = await attempt(async () => {
-		const { undo } = await call<Changed>('POST', '/rig/changes', { changes, revision });
-		notices.say(says, 'good', {
-			title: 'Undo',
-			run: () => changeRig(undo, `Undone: ${says}`)
-		});
+		const { step } = await call<{ step: number }>('POST', '/rig/changes', { changes, revision, says });
+		notices.say(says, 'good', { title: 'Undo', run: () => moveWiring('undo', step) });
 	});
 	await refresh();
 	return made;
+}
+
+const SAYS = { undo: 'Undone', redo: 'Done again', 'leave-out': 'Left out of the history' };
+
+/**
+ * Undoes or redoes a step of the wiring, and says so in the footer with the way back. A step that does not fit any more
+ * is offered to be left out, so that those before it can be undone.
+ * @returns whether it worked
+ */
+export async function moveWiring(move: keyof typeof SAYS, step: number): Promise<boolean> {
+	try {
+		const { says, redo, undo } = await call<{
+			says: string;
+			undo: { id: number } | null;
+			redo: { id: number } | null;
+		}>('POST', '/rig/moves', { move, step });
+		// An older step that is undone is a step of its own, which is undone in its turn.
+		const back =
+			move === 'leave-out'
+				? undefined
+				: redo?.id === step
+					? { title: 'Redo', run: () => moveWiring('redo', step) }
+					: undo && { title: 'Undo', run: () => moveWiring('undo', undo.id) };
+		notices.say(`${SAYS[move]}: ${says}`, 'good', back ?? undefined);
+		return true;
+	} catch (error) {
+		const { message, remedy } = problemOf(error);
+		const stuck = error instanceof Problem && error.code === 'rig.step.gone.conflict';
+		notices.say(
+			`${message} ${remedy}`,
+			'bad',
+			stuck ? { title: 'Leave it out', run: () => moveWiring('leave-out', step) } : undefined
+		);
+		return false;
+	} finally {
+		await refresh();
+	}
 }

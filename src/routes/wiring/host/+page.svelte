@@ -12,6 +12,7 @@
 		type Unshown
 	} from '$lib/core/rig';
 	import { changeRig } from '$lib/ui/wiring/change-rig';
+	import AudioReturns from '$lib/ui/wiring/AudioReturns.svelte';
 	import Hosts from '$lib/ui/wiring/Hosts.svelte';
 	import HostTimes from '$lib/ui/wiring/HostTimes.svelte';
 	import HostPortList from '$lib/ui/wiring/HostPortList.svelte';
@@ -50,7 +51,7 @@
 	);
 </script>
 
-<svelte:head><title>Computer ports · Silent Drawer</title></svelte:head>
+<svelte:head><title>Ins and outs · Silent Drawer</title></svelte:head>
 
 <Hosts rig={data.rig} {host} {save} {change} {show} />
 <div class="mb-4 flex flex-wrap items-center gap-4">
@@ -117,7 +118,7 @@
 							>{entry.name}</strong
 						>
 						after {entry.delayMs.toFixed(1)} ms{/each}{#if reached.length === 0}nobody.
-						<a class="link-quiet" href={`/wiring/trace?from=device ${key.source.device}`}>What stops it?</a
+						<a class="link-quiet" href={`/wiring/problems?from=device ${key.source.device}`}>What stops it?</a
 						>{/if}
 				</li>
 			{/each}
@@ -130,4 +131,8 @@
 	<SoftInstruments {host} {save} />
 	<HostTimes {host} {save} />
 	<HostTracks {host} {save} />
+	<section aria-labelledby="audio-heading">
+		<h2 id="audio-heading" class="mb-1">Audio returns</h2>
+		<AudioReturns rig={data.rig} revision={data.revision} />
+	</section>
 </div>

@@ -1,6 +1,13 @@
 <script lang="ts">
 	import { GOALS, POLICIES, type Policy } from '$lib/core/plan/policy';
 	import { suppose, supposedName, type Supposed } from '$lib/core/plan/suppose';
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { notices } from '$lib/ui/notices.svelte';
+	import { refresh } from '$lib/ui/refresh';
+	import { call } from '$lib/hardware/api';
+	import { remembered } from '$lib/ui/remembered.svelte';
+	import When from '$lib/ui/When.svelte';
 	import { indexRig, portName } from '$lib/core/rig';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { pageKeys } from '$lib/ui/keys.svelte';
@@ -11,16 +18,17 @@
 	import { planner } from '$lib/workers/planner.svelte';
 
 	let { data } = $props();
-	let policy = $state<Policy>('shared-ports');
-	let seconds = $state(30);
-	let more = $state<Supposed[]>([]);
+	const order = remembered('plan', {
+		policy: 'shared-ports' as Policy,
+		seconds: 30,
+		more: [] as Supposed[],
+		newName: '',
+		newParts: 1
+	});
+	const wanted = $derived(order.value);
+	const more = $derived(wanted.more);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
-	let shown = $state(0);
-	let newName = $state('');
-	let newParts = $state(1);
-
-	const kept = $derived(planner.plans.find(({ id }) => id === shown) ?? planner.plans.at(-1));
-	const current = $derived(kept !== undefined && JSON.stringify(kept.rig) === JSON.stringify(data.rig));
+	const kept = $derived(data.kept);
 	const index = $derived(indexRig(data.rig));
 	const locks = $derived(
 		data.rig.devices.flatMap((device) => {
@@ -39,9 +47,18 @@
 		problem = null;
 		const rig = more.length > 0 ? suppose(data.rig, more) : data.rig;
 		const supposed = more.map(supposedName);
+		const { policy, seconds } = wanted;
 		const title = `${POLICIES[policy].title}${supposed.length > 0 ? `, with ${supposed.join(' and ')}` : ''}`;
 		try {
-			shown = (await planner.run(rig, { policy, seconds }, title, supposed)).id;
+			const made = await planner.run(rig, { policy, seconds }, title, supposed);
+			const { id } = await call<{ id: number }>('POST', '/plans', made);
+			// Who went on to another page meanwhile stays there.
+			if (page.url.pathname === '/wiring/plan')
+				await goto(`/wiring/plan?plan=${id}`, { invalidateAll: true, noScroll: true, keepFocus: true });
+			else {
+				notices.say(`The plan “${title}” is made and kept.`, 'good');
+				await refresh();
+			}
 		} catch (error) {
 			problem = problemOf(error);
 		}
@@ -63,7 +80,13 @@
 			<legend class="mb-1">How ports and channels are given out</legend>
 			{#each Object.entries(POLICIES) as [id, { title, says }] (id)}
 				<label class="flex items-start gap-2">
-					<input type="radio" class="radio mt-1 radio-sm" name="policy" value={id} bind:group={policy} />
+					<input
+						type="radio"
+						class="radio mt-1 radio-sm"
+						name="policy"
+						value={id}
+						bind:group={wanted.policy}
+					/>
 					<span><strong>{title}</strong> <span class="small-print">{says}</span></span>
 				</label>
 			{/each}
@@ -77,7 +100,7 @@
 					min="1"
 					max="600"
 					class="input w-24 input-sm"
-					bind:value={seconds}
+					bind:value={wanted.seconds}
 				/>
 			</div>
 			{#if planner.running}
@@ -123,33 +146,35 @@
 					<li class="flex items-center gap-2">
 						<span class="flex-1">{supposedName(supposed)}</span><button
 							class="btn btn-ghost btn-xs"
-							onclick={() => (more = more.filter((_, at) => at !== i))}>Clear {supposedName(supposed)}</button
+							onclick={() => (wanted.more = more.filter((_, at) => at !== i))}
+							>Clear {supposedName(supposed)}</button
 						>
 					</li>
 				{/each}
 			</ul>
 			<div class="mt-1 flex flex-wrap gap-1">
-				<button class="btn btn-xs" onclick={() => (more = [...more, { kind: 'interface', outs: 4 }])}
+				<button class="btn btn-xs" onclick={() => (wanted.more = [...more, { kind: 'interface', outs: 4 }])}
 					>4 outs more</button
 				>
-				<button class="btn btn-xs" onclick={() => (more = [...more, { kind: 'thru box' }])}>a thru box</button
+				<button class="btn btn-xs" onclick={() => (wanted.more = [...more, { kind: 'thru box' }])}
+					>a thru box</button
 				>
 			</div>
 			<form
 				class="mt-1 flex flex-wrap gap-1"
 				onsubmit={(event) => {
 					event.preventDefault();
-					more = [
+					wanted.more = [
 						...more,
 						{
 							kind: 'instrument',
-							name: newName.trim() || 'One more instrument',
-							parts: newParts,
+							name: wanted.newName.trim() || 'One more instrument',
+							parts: wanted.newParts,
 							bytesPerSecond: 400,
 							tight: false
 						}
 					];
-					newName = '';
+					wanted.newName = '';
 				}}
 			>
 				<input
@@ -157,7 +182,7 @@
 					aria-label="Name of a supposed instrument"
 					placeholder="One more instrument"
 					maxlength="60"
-					bind:value={newName}
+					bind:value={wanted.newName}
 				/>
 				<input
 					class="input w-14 input-xs"
@@ -165,7 +190,7 @@
 					min="1"
 					max="16"
 					aria-label="Its parts"
-					bind:value={newParts}
+					bind:value={wanted.newParts}
 				/>
 				<button class="btn btn-xs">Suppose it</button>
 			</form>
@@ -173,28 +198,30 @@
 	</div>
 </div>
 {#if problem}<div class="mt-4"><ProblemNote {problem} /></div>{/if}
-{#if planner.plans.length > 1}
-	<div class="mt-5 flex flex-wrap gap-1" role="group" aria-label="Plans of this visit">
-		{#each planner.plans as entry (entry.id)}
-			<button
-				class={['btn btn-xs', entry === kept && 'btn-primary']}
-				aria-pressed={entry === kept}
-				onclick={() => (shown = entry.id)}>{entry.id}. {entry.title}</button
+{#if data.plans.length > 1}
+	<nav class="mt-5 flex flex-wrap gap-1" aria-label="Plans that are kept">
+		{#each data.plans as entry (entry.id)}
+			<a
+				class={['btn btn-sm', entry.id === kept?.id && 'btn-primary']}
+				aria-current={entry.id === kept?.id ? 'page' : undefined}
+				data-sveltekit-noscroll
+				href={`/wiring/plan?plan=${entry.id}`}>{entry.id}. {entry.title} <When at={entry.at} /></a
 			>
 		{/each}
-	</div>
+	</nav>
 {/if}
 <div class="mt-4">
 	{#if planner.running && planner.draft}
-		<PlanResult kept={planner.draft} current={false} draft onApply={() => Promise.resolve(false)} />
+		<PlanResult made={planner.draft} />
 	{:else if kept}
-		<PlanResult {kept} {current} onApply={(changes, says) => changeRig(changes, says, data.revision)} />
-		{#if planner.plans.length > 1}<ComparePlans plans={planner.plans} />{/if}
+		<PlanResult made={kept} follow={{ rig: data.rig, revision: data.revision }} />
+		{#if data.plans.length > 1}<ComparePlans plans={data.plans} />{/if}
 	{:else if !planner.running}
 		<p>
 			The planner gives every device an out, a return, a channel and a device ID: everybody placed first, then
 			tight timing kept apart, then as little as possible to re-plug, then the load spread. It says when a
-			plan is proved the best there is. Nothing is changed until you tick its list.
+			plan is proved the best there is. Nothing is changed until you tick its list; the list is kept, and can
+			be ticked on the phone in the other hand.
 		</p>
 	{/if}
 </div>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { checkRig, type Severity } from '$lib/core/rig';
 	import { changeRig } from '$lib/ui/wiring/change-rig';
+	import TracePanel from '$lib/ui/wiring/TracePanel.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import { count } from '$lib/ui/words';
 
@@ -16,6 +17,11 @@
 </script>
 
 <svelte:head><title>Problems of the wiring · Silent Drawer</title></svelte:head>
+
+<section class="mb-6" aria-labelledby="trace-heading">
+	<h2 id="trace-heading" class="mb-2">Why don’t I hear this?</h2>
+	<TracePanel rig={data.rig} />
+</section>
 
 {#if troubles.length === 0}
 	<p class="flex items-center gap-2">

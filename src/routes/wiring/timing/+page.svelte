@@ -2,6 +2,10 @@
 	import { PATTERNS, type Pattern } from '$lib/core/plan/wire/score';
 	import type { LatenessReport } from '$lib/core/plan/wire/lateness';
 	import { applyChanges, indexRig, portName as nameOfPort } from '$lib/core/rig';
+	import type { KeptPlan } from '$lib/core/plan/kept-plan';
+	import { fromHex, toHex } from '$lib/core/midi';
+	import { remembered } from '$lib/ui/remembered.svelte';
+	import { keptPlan } from '$lib/ui/wiring/kept-plan';
 	import LatenessChart from '$lib/ui/wiring/LatenessChart.svelte';
 	import WireTimeline from '$lib/ui/wiring/WireTimeline.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -9,11 +13,16 @@
 	import { planner } from '$lib/workers/planner.svelte';
 
 	let { data } = $props();
-	let pattern = $state<Pattern>('chords');
-	let file = $state.raw<{ name: string; bytes: Uint8Array } | null>(null);
-	let runningStatus = $state(true);
-	let usb = $state(true);
-	let against = $state(0);
+	const order = remembered('timing', {
+		pattern: 'chords' as Pattern,
+		/** A MIDI file, in hexadecimal. */
+		file: null as { name: string; bytes: string } | null,
+		runningStatus: true,
+		usb: true,
+		against: 0
+	});
+	const wanted = $derived(order.value);
+	const { pattern, file } = $derived(wanted);
 	let result = $state.raw<{
 		titles: string[];
 		reports: LatenessReport[];
@@ -22,7 +31,14 @@
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	let busy = $state(false);
 
-	const other = $derived(planner.plans.find(({ id }) => id === against) ?? planner.plans.at(-1));
+	const against = $derived(data.plans.find(({ id }) => id === wanted.against) ?? data.plans.at(-1));
+	let other = $state.raw<KeptPlan | null>(null);
+	$effect(() => {
+		if (!against) return;
+		keptPlan(against.id)
+			.then((kept) => (other = kept))
+			.catch((error: unknown) => (problem = problemOf(error)));
+	});
 	const planned = $derived(
 		other &&
 			applyChanges(
@@ -51,10 +67,14 @@
 		problem = null;
 		try {
 			const rigs = [data.rig, ...(planned ? [planned] : [])];
-			const played = await planner.play(rigs, file ? { file: file.bytes } : { pattern, seconds: 8 }, {
-				runningStatus,
-				usb
-			});
+			const played = await planner.play(
+				rigs,
+				file ? { file: fromHex(file.bytes) } : { pattern, seconds: 8 },
+				{
+					runningStatus: wanted.runningStatus,
+					usb: wanted.usb
+				}
+			);
 			result = { titles: ['Today', ...(other ? [other.title] : [])], ...played };
 		} catch (error) {
 			problem = problemOf(error);
@@ -64,7 +84,9 @@
 	}
 	async function choose(event: Event & { currentTarget: HTMLInputElement }) {
 		const [chosen] = event.currentTarget.files ?? [];
-		file = chosen ? { name: chosen.name, bytes: new Uint8Array(await chosen.arrayBuffer()) } : null;
+		wanted.file = chosen
+			? { name: chosen.name, bytes: toHex(new Uint8Array(await chosen.arrayBuffer())) }
+			: null;
 	}
 </script>
 
@@ -79,38 +101,52 @@
 >
 	<div class="field">
 		<label for="timing-pattern">What is played</label>
-		<select id="timing-pattern" class="select w-56 select-sm" bind:value={pattern} disabled={file !== null}>
+		<select
+			id="timing-pattern"
+			class="select w-56 select-sm"
+			bind:value={wanted.pattern}
+			disabled={file !== null}
+		>
 			{#each Object.entries(PATTERNS) as [id, { title }] (id)}<option value={id}>{title}</option>{/each}
 		</select>
 	</div>
-	<div class="field">
-		<label for="timing-file">or a MIDI file</label>
-		<input
-			id="timing-file"
-			type="file"
-			accept=".mid,.midi,audio/midi"
-			class="file-input w-60 file-input-sm"
-			onchange={choose}
-		/>
-	</div>
-	{#if planner.plans.length > 0}
+	{#if file}
+		<p class="flex items-center gap-2">
+			or <strong>{file.name}</strong>
+			<button type="button" class="btn btn-sm" onclick={() => (wanted.file = null)}
+				>Clear<span class="sr-only"> {file.name}</span></button
+			>
+		</p>
+	{:else}
+		<div class="field">
+			<label for="timing-file">or a MIDI file</label>
+			<input
+				id="timing-file"
+				type="file"
+				accept=".mid,.midi,audio/midi"
+				class="file-input w-60 file-input-sm"
+				onchange={choose}
+			/>
+		</div>
+	{/if}
+	{#if data.plans.length > 0}
 		<div class="field">
 			<label for="timing-plan">Against the plan</label>
 			<select
 				id="timing-plan"
 				class="select w-56 select-sm"
-				value={other?.id}
-				onchange={(event) => (against = Number(event.currentTarget.value))}
+				value={against?.id}
+				onchange={(event) => (wanted.against = Number(event.currentTarget.value))}
 			>
-				{#each planner.plans as kept (kept.id)}<option value={kept.id}>{kept.id}. {kept.title}</option>{/each}
+				{#each data.plans as kept (kept.id)}<option value={kept.id}>{kept.id}. {kept.title}</option>{/each}
 			</select>
 		</div>
 	{/if}
 	<label class="flex items-center gap-2"
-		><input type="checkbox" class="checkbox checkbox-sm" bind:checked={runningStatus} /> Running status</label
+		><input type="checkbox" class="checkbox checkbox-sm" bind:checked={wanted.runningStatus} /> Running status</label
 	>
 	<label class="flex items-center gap-2"
-		><input type="checkbox" class="checkbox checkbox-sm" bind:checked={usb} /> With the way over USB</label
+		><input type="checkbox" class="checkbox checkbox-sm" bind:checked={wanted.usb} /> With the way over USB</label
 	>
 	<button class="btn btn-primary btn-sm" disabled={busy}>Play it through</button>
 </form>

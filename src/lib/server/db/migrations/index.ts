@@ -1,6 +1,7 @@
 import type { Migration } from './step';
 import * as compact from './0005-compact';
 import * as contacts from './0006-contacts';
+import * as history from './0007-wiring-history';
 import * as first from './0001-first-slice';
 import * as heart from './0003-dump-heart';
 import * as knowledge from './0004-knowledge';
@@ -13,5 +14,6 @@ export const migrations: Migration[] = [
 	{ name: '0003-dump-heart', up: heart.up },
 	{ name: '0004-knowledge', up: knowledge.up },
 	{ name: '0005-compact', up: compact.up },
-	{ name: '0006-contacts', up: contacts.up }
+	{ name: '0006-contacts', up: contacts.up },
+	{ name: '0007-wiring-history', up: history.up }
 ];

@@ -4,6 +4,6 @@ import { changeStudioRig } from '$lib/server/rig';
 
 export const POST = (event) =>
 	answer(async () => {
-		const { changes, revision } = await body(event, rigOrderSchema);
-		return changeStudioRig(event.locals.studio, changes, revision);
+		const { changes, revision, says } = await body(event, rigOrderSchema);
+		return changeStudioRig(event.locals.studio, changes, revision, says);
 	});

@@ -12,15 +12,17 @@
 		whySilent,
 		type Source
 	} from '$lib/core/rig';
-	import SignalPath from '$lib/ui/wiring/SignalPath.svelte';
-	import StateMark from '$lib/ui/StateMark.svelte';
+	import type { Rig } from '$lib/core/rig';
+	import SignalPath from './SignalPath.svelte';
+	import StateMark from '../StateMark.svelte';
 
-	let { data } = $props();
-	const index = $derived(indexRig(data.rig));
+	/** Follows a message from where it begins, and says what stops it. What is followed stands in the page's address. */
+	let { rig }: { rig: Rig } = $props();
+	const index = $derived(indexRig(rig));
 	const begins = $derived([
 		{
 			group: 'Keys and tracks',
-			entries: sources(data.rig).map(({ source, name }) => ({
+			entries: sources(rig).map(({ source, name }) => ({
 				value:
 					'device' in source ? `device ${source.device}` : `track ${(source as { track: string }).track}`,
 				name
@@ -31,7 +33,7 @@
 			entries: [
 				...[...index.hostPorts.values()].map((port) => ({
 					value: `port ${port.id}`,
-					name: `host port “${port.name}”${data.rig.hosts.length > 1 ? ` of ${index.hostOf.get(port.id)!.name}` : ''}`
+					name: `host port “${port.name}”${rig.hosts.length > 1 ? ` of ${index.hostOf.get(port.id)!.name}` : ''}`
 				})),
 				...[...index.ports.values()]
 					.filter(({ role, port }) => role === 'interface' && port.direction === 'out')
@@ -39,7 +41,7 @@
 			]
 		}
 	]);
-	const ends = $derived(listeners(data.rig));
+	const ends = $derived(listeners(rig));
 	const to = $derived(page.url.searchParams.get('to') ?? '');
 	const from = $derived(page.url.searchParams.get('from') ?? begins[0].entries[0]?.value ?? '');
 	const source = $derived.by((): Source | null => {
@@ -54,18 +56,18 @@
 					: null;
 	});
 	const usual = $derived(
-		sources(data.rig).find((entry) => JSON.stringify(entry.source) === JSON.stringify(source))?.channels[0] ??
-			1
+		sources(rig).find((entry) => JSON.stringify(entry.source) === JSON.stringify(source))?.channels[0] ?? 1
 	);
+	const asked = $derived(page.url.searchParams.has('from') || to !== '');
 	const channel = $derived(Number(page.url.searchParams.get('channel') ?? usual));
-	const traced = $derived(source ? trace(data.rig, source, channel) : null);
-	const answers = $derived(to ? whySilent(data.rig, to) : []);
+	const traced = $derived(source ? trace(rig, source, channel) : null);
+	const answers = $derived(to ? whySilent(rig, to) : []);
 	const toName = $derived(ends.find(({ id }) => id === to)?.name ?? '');
 
 	const show = (values: Record<string, string>) => {
 		const now = { ...Object.fromEntries(page.url.searchParams), ...values };
 		const query = Object.entries(now).filter(([, value]) => value !== '');
-		void goto(`/wiring/trace?${new URLSearchParams(query)}`, {
+		void goto(`/wiring/problems?${new URLSearchParams(query)}`, {
 			keepFocus: true,
 			noScroll: true,
 			replaceState: true
@@ -73,17 +75,16 @@
 	};
 </script>
 
-<svelte:head><title>Trace · Silent Drawer</title></svelte:head>
-
 <div class="mb-4 flex flex-wrap items-end gap-3">
 	<div class="field">
 		<label for="trace-from">From</label>
 		<select
 			id="trace-from"
 			class="select w-64 select-sm"
-			value={from}
+			value={asked ? from : ''}
 			onchange={(event) => show({ from: event.currentTarget.value, channel: '' })}
 		>
+			{#if !asked}<option value="">Choose …</option>{/if}
 			{#each begins as { group, entries } (group)}
 				<optgroup label={group}
 					>{#each entries as entry (entry.value)}<option value={entry.value}>{entry.name}</option
@@ -121,7 +122,7 @@
 
 {#if to}
 	<section class="sheet mb-5 p-4" aria-labelledby="why-heading">
-		<h2 id="why-heading">Why don’t I hear {toName}?</h2>
+		<h3 id="why-heading">Why don’t I hear {toName}?</h3>
 		<ul>
 			{#each answers.slice(0, 6) as answer, i (i)}
 				<li class="border-t border-line py-2">
@@ -155,9 +156,9 @@
 	</section>
 {/if}
 
-{#if traced && source}
+{#if asked && traced && source}
 	<section aria-labelledby="sounds-heading">
-		<h2 id="sounds-heading">Who sounds</h2>
+		<h3 id="sounds-heading">Who sounds</h3>
 		{#each traced.reached as reached (reached.id)}
 			<div class="border-t border-line py-2" data-reached={reached.name}>
 				<SignalPath
@@ -168,7 +169,7 @@
 				/>
 			</div>
 		{:else}<p class="small-print">Nobody.</p>{/each}
-		<h2 class="mt-4">Who stays silent</h2>
+		<h3 class="mt-4">Who stays silent</h3>
 		<table class="ledger-table">
 			<thead
 				><tr
@@ -193,9 +194,9 @@
 			</tbody>
 		</table>
 	</section>
-{:else}
+{:else if begins[0].entries.length === 0}
 	<p>
-		Nothing here sends anything yet. Note on which channels a controller sends, or add a track on the page
-		Host ports.
+		Nothing here sends anything yet. Note on which channels a controller sends, or add a track under Ins and
+		outs.
 	</p>
 {/if}

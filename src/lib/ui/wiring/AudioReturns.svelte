@@ -1,13 +1,15 @@
 <script lang="ts">
 	import { audioOf, freePairs, indexRig, portName, type AudioReturn, type RigChange } from '$lib/core/rig';
-	import { changeRig } from '$lib/ui/wiring/change-rig';
-	import { count } from '$lib/ui/words';
+	import type { Rig } from '$lib/core/rig';
+	import { count } from '../words';
+	import { changeRig } from './change-rig';
 
-	let { data } = $props();
-	const audio = $derived(audioOf(data.rig));
-	const index = $derived(indexRig(data.rig));
+	/** Where the audio of each instrument comes in. */
+	let { rig, revision }: { rig: Rig; revision: number } = $props();
+	const audio = $derived(audioOf(rig));
+	const index = $derived(indexRig(rig));
 	const free = $derived(audio.inputs.filter(({ taken }) => taken === null));
-	const nameOf = (id: string | null) => data.rig.devices.find((device) => device.id === id)?.name ?? '';
+	const nameOf = (id: string | null) => rig.devices.find((device) => device.id === id)?.name ?? '';
 
 	/** Places that a return could go to: a pair for a stereo one, else a single input. */
 	function places(entry: AudioReturn): { value: string; name: string; into: string[] }[] {
@@ -35,12 +37,10 @@
 		return changeRig(
 			[...pulls, ...plugs],
 			`${entry.device.name} comes in at ${place?.name ?? 'nothing'}.`,
-			data.revision
+			revision
 		);
 	}
 </script>
-
-<svelte:head><title>Audio returns · Silent Drawer</title></svelte:head>
 
 {#if audio.inputs.length === 0}
 	<p>
@@ -58,7 +58,7 @@
 	</p>
 	<div class="grid gap-6 xl:grid-cols-[1fr_22rem]">
 		<section aria-labelledby="returns-heading">
-			<h2 id="returns-heading" class="mb-1">Instruments</h2>
+			<h3 id="returns-heading" class="mb-1">Instruments</h3>
 			{#if audio.returns.length === 0}<p class="small-print">
 					No instrument has an audio output noted. Add its jacks on its Facts page.
 				</p>{:else}
@@ -100,7 +100,7 @@
 			{/if}
 		</section>
 		<section aria-labelledby="inputs-heading">
-			<h2 id="inputs-heading" class="mb-1">Inputs</h2>
+			<h3 id="inputs-heading" class="mb-1">Inputs</h3>
 			<ol class="grid grid-cols-2 gap-1">
 				{#each audio.inputs as { placed, taken } (placed.port.id)}
 					<li class={['rounded border border-line px-2 py-1 text-sm', taken ? 'bg-ground' : 'border-dashed']}>

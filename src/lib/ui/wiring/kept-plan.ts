@@ -1,0 +1,16 @@
+import type { KeptPlan } from '../../core/plan';
+import { call } from '../../hardware/api';
+
+const fetched = new Map<number, Promise<KeptPlan>>();
+
+/** A plan that is kept; it never changes, so it is fetched once. @throws Problem `plan.not-found` */
+export function keptPlan(id: number): Promise<KeptPlan> {
+	const known = fetched.get(id);
+	if (known) return known;
+	const asked = call<KeptPlan>('GET', `/plans/${id}`).catch((error: unknown) => {
+		fetched.delete(id);
+		throw error;
+	});
+	fetched.set(id, asked);
+	return asked;
+}
