@@ -1,17 +1,5 @@
-import type { Page } from '@playwright/test';
 import { device, expect, result, start, test } from './studio';
-import { injectMidi, standIn } from './stand-in/inject';
-
-/** Goes over to the computer's ports and says which is which. */
-async function useHardware(page: Page): Promise<void> {
-	await page.goto('/transfers/ports');
-	await page.getByRole('radio', { name: /Hardware/ }).click();
-	await expect(page.getByRole('heading', { name: 'Which port is which' })).toBeVisible();
-	const match = page.getByRole('button', { name: 'Match by name' });
-	if (await match.isVisible()) await match.click();
-	await expect(page.getByLabel('Port of the computer that Ferry 8 Out 1 out is')).toHaveValue('out-0');
-	await expect(page.getByLabel('Port of the computer that Ferry 8 In 5 in is')).toHaveValue('in-4');
-}
+import { injectMidi, standIn, useHardware } from './stand-in/inject';
 
 test('permission refused: said gracefully, and the bench goes on', async ({ page, context }) => {
 	await injectMidi(context, { refuse: true });

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { BrowserContext, Page } from '@playwright/test';
+import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { buildSync } from 'esbuild';
+import type { PanelView } from '../../src/lib/core/bench';
 import type { StandInPort } from './midi-access';
 
 const root = join(import.meta.dirname, '../..');
@@ -60,7 +61,19 @@ export interface StandIn {
 	press(port: number): void;
 	dump(port: number, device: number): void;
 	records(port: number, device: number, area: string): string[];
+	panel(port: number, device: number): PanelView;
 	flood(port: number, perSecond: number, seconds: number): Promise<number>;
+}
+
+/** Goes over to the computer's ports and says which is which. */
+export async function useHardware(page: Page): Promise<void> {
+	await page.goto('/transfers/ports');
+	await page.getByRole('radio', { name: /Hardware/ }).click();
+	await expect(page.getByRole('heading', { name: 'Which port is which' })).toBeVisible();
+	const match = page.getByRole('button', { name: 'Match by name' });
+	if (await match.isVisible()) await match.click();
+	await expect(page.getByLabel('Port of the computer that Ferry 8 Out 1 out is')).toHaveValue('out-0');
+	await expect(page.getByLabel('Port of the computer that Ferry 8 In 5 in is')).toHaveValue('in-4');
 }
 
 /** Does something with the stand-in of the page. */

@@ -161,6 +161,8 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 			/** Names that a device holds, for the test to compare with what the app says. */
 			records: (port: number, device: number, area: string) =>
 				lines[port].units[device].state.memory[area].map((bytes) => [...bytes].join(' ')),
+			/** What a device’s panel shows. */
+			panel: (port: number, device: number) => lines[port].units[device].panel(),
 			/** Floods a port with notes, so many a second. */
 			flood(port: number, perSecond: number, seconds: number): Promise<number> {
 				return new Promise((resolve) => {

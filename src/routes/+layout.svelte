@@ -12,6 +12,7 @@
 	import { tray } from '$lib/hardware/tray.svelte';
 	import KeysSheet from '$lib/ui/KeysSheet.svelte';
 	import { pageKeys, singleKeys, typing } from '$lib/ui/keys.svelte';
+	import { pressPanic } from '$lib/ui/panic';
 	import { notices } from '$lib/ui/notices.svelte';
 	import { STAGES } from '$lib/ui/stages';
 	import { outcomeLine } from '$lib/ui/outcome-words';
@@ -51,6 +52,11 @@
 		const stage = STAGES.find(({ key }) => key === pressed);
 		if (pressed === 't') {
 			tray.open = !tray.open;
+			event.preventDefault();
+			return;
+		}
+		if (pressed === '.' || pressed === 'period') {
+			void pressPanic();
 			event.preventDefault();
 			return;
 		}

@@ -179,8 +179,14 @@ export class BenchRoom {
 			seat.dirty = true;
 			if (!seat.acting) this.panelChanged(id);
 		};
+		seat.station.unit.showed = () => this.panelChanged(id);
 		this.#seats.set(id, seat);
 		return seat;
+	}
+
+	/** The units that this tab has used. */
+	seated(): Seat[] {
+		return [...this.#seats.values()];
 	}
 
 	#save(seat: Seat): Promise<void> {

@@ -3,8 +3,11 @@ import { z } from 'zod';
 import { Problem, problemOf, type ProblemData } from '../core/problem';
 import type { Device } from '../core/gear';
 import {
+	audition,
+	panicMessages,
 	rollCall,
 	testThroughDevice,
+	type Audition,
 	type AdapterVerdict,
 	type Link,
 	receiveSample,
@@ -43,6 +46,13 @@ async function safely<T>(work: () => Promise<T>): Promise<Answer<T>> {
 			problem: problemOf(error, 'Reload the page and try again. What was confirmed is stored.').toJSON()
 		};
 	}
+}
+
+/** What a bench unit's panel showed while it was played. */
+export interface Heard {
+	display: string[];
+	/** Notes that sounded, as on the wire. */
+	sounding: number[];
 }
 
 let seen: (messages: Seen[]) => void = () => undefined;
@@ -137,6 +147,37 @@ const bench = {
 				const seat = await room.seat(unitId);
 				const sent = await carryOut(sendAll(messages), watched(seat.name, seat.station), room.clock);
 				return sent;
+			})
+		),
+
+	/** Plays something on a bench unit; tells what its panel showed while it did. */
+	audition: (unitId: string, order: Audition): Promise<Answer<{ left: boolean; shown: Heard }>> =>
+		safely(() =>
+			room.hold(async () => {
+				const seat = await room.seat(unitId);
+				const { unit } = seat.station;
+				const look = (): Heard => {
+					const { display, sounding } = unit.panel();
+					return { display, sounding };
+				};
+				let shown: Heard | null = null;
+				const left = await carryOut(
+					audition(order, () => (shown = look())),
+					watched(seat.name, seat.station),
+					room.clock
+				);
+				return { left, shown: shown ?? look() };
+			})
+		),
+
+	/** Silences all units of the bench that are in use. */
+	panic: (): Promise<Answer<number>> =>
+		safely(() =>
+			room.hold(async () => {
+				const seats = room.seated();
+				for (const seat of seats)
+					await carryOut(sendAll(panicMessages()), watched(seat.name, seat.station), room.clock);
+				return seats.length;
 			})
 		),
 

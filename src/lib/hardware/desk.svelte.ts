@@ -3,9 +3,9 @@ import { browser } from '$app/environment';
 import type { Device } from '../core/gear';
 import { Problem, problemOf, type ProblemData } from '../core/problem';
 import type { Sample } from '../core/sysex';
-import type { AdapterVerdict, RollAnswer, SampleOutcome, Target } from '../core/transfer';
+import type { AdapterVerdict, Audition, RollAnswer, SampleOutcome, Target } from '../core/transfer';
 import { call } from './api';
-import type { Answer, BenchWorker } from './bench.worker';
+import type { Answer, BenchWorker, Heard } from './bench.worker';
 import type { PanelAction, PanelState } from './bench-room';
 import { midiDesk, type Socket } from './midi-desk.svelte';
 import { realClock } from './real-clock';
@@ -138,6 +138,16 @@ class Desk {
 	/** Sends universal messages to a bench unit; gives how many left. */
 	async sendOnBench(unitId: string, messages: Uint8Array[]): Promise<number> {
 		return unwrap(await this.bench.sendTo(unitId, messages));
+	}
+
+	/** Plays something on a bench unit; tells what its panel showed while it did. */
+	async auditionOnBench(unitId: string, order: Audition): Promise<{ left: boolean; shown: Heard }> {
+		return unwrap(await this.bench.audition(unitId, order));
+	}
+
+	/** Silences the bench; gives how many units it was sent to. */
+	async panicOnBench(): Promise<number> {
+		return unwrap(await this.bench.panic());
 	}
 
 	async receiveSampleOnBench(

@@ -82,7 +82,7 @@ function seenSlots(dump: Dump, readAt: (position: number) => string): SeenSlot[]
 	dump.messages.forEach((message, position) => {
 		if (!message.read) return;
 		const { area, firstSlot, records } = message.match;
-		records.forEach((_, i) => at.set(slotKey(area!, firstSlot + i), readAt(position)));
+		if (area !== null) records.forEach((_, i) => at.set(slotKey(area, firstSlot + i), readAt(position)));
 	});
 	return dump.slots.map((slot) => ({
 		slot,

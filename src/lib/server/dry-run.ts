@@ -4,7 +4,7 @@ import type { Device } from '../core/gear';
 import type { Profile, Slot } from '../core/profile';
 import type { Studio } from './db/connection';
 import { getDevice } from './gear';
-import { lastSeenSlots } from './knowing';
+import { unchangedSlots } from './knowing';
 import { currentProfile } from './profiles';
 import { slotsOfSource } from './wanted';
 
@@ -15,14 +15,14 @@ export const previewSchema = z.strictObject({
 	world: liveWorldSchema.optional()
 });
 
-/** The dry run of one device by what was last read from it in a world. */
+/** The dry run of one device by what is known of it in a world. */
 export const dryRunIn = async (
 	studio: Studio,
 	device: Device,
 	profile: Profile,
 	world: LiveWorld,
 	wanted: readonly Slot[]
-): Promise<DryRun> => dryRun(profile, await lastSeenSlots(studio, profile, device, world), wanted);
+): Promise<DryRun> => dryRun(profile, await unchangedSlots(studio, profile, device, world), wanted);
 
 /** The dry run of one device by what is wanted of it. */
 export async function dryRunOf(

@@ -181,6 +181,19 @@ export async function lastSeenSlots(
 	});
 }
 
+/** As `lastSeenSlots`, without those that somebody may have changed at the panel since: what they hold is not known. */
+export async function unchangedSlots(
+	studio: Studio,
+	profile: Profile,
+	device: Device,
+	world: LiveWorld
+): Promise<{ slot: Slot; at: string }[]> {
+	const { touchedAt } = await readKnowledge(studio, device.id, world);
+	return (await lastSeenSlots(studio, profile, device, world)).filter(
+		({ at }) => touchedAt === null || at > touchedAt
+	);
+}
+
 /** Whether it is a world in which a device is read. */
 export const isLive = (world: World): world is LiveWorld => world === 'bench' || world === 'hardware';
 

@@ -1,12 +1,14 @@
-import type { SlotFacts } from '../core/drawer';
+import { lastSeen, stateOf, type LiveWorld, type SlotFacts, type SlotNow } from '../core/drawer';
+import { toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { areaOf, shownParameters, slotKey, slotLabel, type Profile } from '../core/profile';
+import { areaOf, recallOf, shownParameters, slotKey, slotLabel, type Profile } from '../core/profile';
 import { listBanks } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
 import { listDevices } from './gear';
 import { hashOf } from './hash';
 import { lifeOfSound } from './sounds';
+import { readKnowledge } from './store/knowledge';
 import { getRecord } from './store/records';
 import { placesOfSounds } from './store/sightings';
 
@@ -22,7 +24,7 @@ export function slotLabels(profile: Profile, area: string): { index: number; lab
  * @throws Problem `slot.not-found` where the version holds no such slot
  */
 export async function slotFacts(studio: Studio, versionId: string, slot: string): Promise<SlotFacts> {
-	const { profile, slots } = await openVersion(studio, versionId);
+	const { profile, slots, version } = await openVersion(studio, versionId);
 	const found = slots.find(({ area, index }) => slotKey(area, index) === slot);
 	if (!profile || !found)
 		throw new Problem(
@@ -44,6 +46,16 @@ export async function slotFacts(studio: Studio, versionId: string, slot: string)
 		);
 		return labels.length > 0 ? [{ id, title: document.title, labels }] : [];
 	});
+	const now = async (world: LiveWorld): Promise<SlotNow> => {
+		const knowledge = await readKnowledge(studio, version.deviceId, world);
+		const seen = lastSeen(knowledge, found);
+		return {
+			state: stateOf(knowledge, found),
+			same: seen && seen.record === record,
+			name: (seen && (await getRecord(studio, seen.record))?.name) ?? null,
+			at: seen?.at ?? null
+		};
+	};
 	return {
 		area: found.area,
 		index: found.index,
@@ -56,6 +68,10 @@ export async function slotFacts(studio: Studio, versionId: string, slot: string)
 		places: (await placesOfSounds(studio, [record])).get(record) ?? [],
 		life,
 		banks,
+		bytes: toHex(found.bytes),
+		recall: recallOf(described, found.index),
+		editBuffer: described.editBuffer !== undefined,
+		now: { bench: await now('bench'), hardware: await now('hardware') },
 		slots: slotLabels(profile, found.area),
 		devices: (await listDevices(studio))
 			.filter(({ profileId }) => profileId === profile.id)

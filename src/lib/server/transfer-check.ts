@@ -16,7 +16,7 @@ import { getBank } from './banks';
 import { storedLine } from './contact';
 import { openVersion, type OpenVersion } from './drawer';
 import { getDevice } from './gear';
-import { lastSeenSlots } from './knowing';
+import { unchangedSlots } from './knowing';
 import { adapterTests } from './midi-ports';
 import { profileOrNull } from './profiles';
 import { readKnowledge } from './store/knowledge';
@@ -199,11 +199,7 @@ export async function checkTransfer(
 		};
 	}
 	const wanted = await slotsOfSource(studio, device, profile, source);
-	// What was read before somebody changed sounds at the panel is not what it holds now.
-	const { touchedAt } = knowledge;
-	const known = (await lastSeenSlots(studio, profile, device, world)).filter(
-		({ at }) => touchedAt === null || at > touchedAt
-	);
+	const known = await unchangedSlots(studio, profile, device, world);
 	const check = checkRestore(profile, known, wanted, paceFactor);
 	return {
 		...base,

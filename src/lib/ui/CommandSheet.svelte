@@ -4,6 +4,7 @@
 	import { tray } from '../hardware/tray.svelte';
 	import type { DrawerFront } from './Cabinet.svelte';
 	import { matching, type CommandEntry } from './commands';
+	import { pressPanic } from './panic';
 	import { pageKeys } from './keys.svelte';
 	import Sheet from './Sheet.svelte';
 	import { STAGES } from './stages';
@@ -34,6 +35,14 @@
 			says: '',
 			key: 'T',
 			run: () => (tray.open = !tray.open)
+		},
+		{
+			id: 'panic',
+			group: 'On this page',
+			title: 'Panic',
+			says: 'Silence everything: all notes off, all sound off',
+			key: '.',
+			run: () => void pressPanic()
 		},
 		page('Today', '/', 'What is at risk'),
 		...STAGES.flatMap((stage) => [

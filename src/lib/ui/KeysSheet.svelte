@@ -10,6 +10,7 @@
 		['0', 'Today'],
 		...STAGES.map(({ key, title }) => [key, title]),
 		['T', 'Open or close the tray'],
+		['.', 'Panic: silence everything that sounds'],
 		['↑ ↓', 'Walk through the cabinet, tables and slots'],
 		['Esc', 'Close what is on top; typing is kept'],
 		['?', 'This list']

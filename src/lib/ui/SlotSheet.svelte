@@ -1,6 +1,10 @@
 <script lang="ts">
+	import type { StoredLine } from '../core/contact';
 	import type { SlotFacts } from '../core/drawer';
+	import type { Device } from '../core/gear';
+	import type { Profile } from '../core/profile';
 	import { call } from '../hardware/api';
+	import HearSlot from './HearSlot.svelte';
 	import ProblemNote from './ProblemNote.svelte';
 	import { putInTray } from './tray/put';
 	import { count, problemOf } from './words';
@@ -10,11 +14,14 @@
 		/** `area:index` */
 		slot: string;
 		/** The device whose drawer it is. */
-		deviceId: string;
+		device: Device;
+		line: StoredLine;
+		profile: Profile | null;
 		close: () => void;
 	}
 	/** A slot of a version: what it is, where else it is, and where it can be sent. */
-	let { versionId, slot, deviceId, close }: Props = $props();
+	let { versionId, slot, device, line, profile, close }: Props = $props();
+	const deviceId = $derived(device.id);
 	let facts = $state.raw<SlotFacts | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	let target = $state('');
@@ -98,7 +105,7 @@
 			<div class="field">
 				<label for="slot-device">Send it to</label>
 				<select id="slot-device" class="select w-44 select-sm" bind:value={target}>
-					{#each facts.devices as device (device.id)}<option value={device.id}>{device.name}</option>{/each}
+					{#each facts.devices as each (each.id)}<option value={each.id}>{each.name}</option>{/each}
 				</select>
 			</div>
 			<div class="field">
@@ -109,6 +116,7 @@
 			</div>
 			<button class="btn btn-sm" disabled={!target}>Check it in the tray</button>
 		</form>
+		{#if profile}{#key facts.record + facts.label}<HearSlot {facts} {device} {line} {profile} />{/key}{/if}
 		{#if facts.parameters.length > 0}
 			<h4 class="plate mt-3">Parameters</h4>
 			<dl class="mt-1 grid gap-x-6 text-sm sm:grid-cols-2 xl:grid-cols-3">

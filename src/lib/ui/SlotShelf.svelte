@@ -1,5 +1,8 @@
 <script lang="ts">
 	import type { Comparison, SlotChange, SlotState } from '$lib/core/drawer';
+	import type { StoredLine } from '$lib/core/contact';
+	import type { Device } from '$lib/core/gear';
+	import type { Profile } from '$lib/core/profile';
 	import ChangeDetails from './ChangeDetails.svelte';
 	import SlotSheet from './SlotSheet.svelte';
 	import { count } from './words';
@@ -14,7 +17,9 @@
 		/** A slot to open with. */
 		focus: string | null;
 		versionId: string;
-		deviceId: string;
+		device: Device;
+		line: StoredLine;
+		profile: Profile | null;
 	}
 	let {
 		areas,
@@ -24,7 +29,9 @@
 		choosable,
 		focus,
 		versionId,
-		deviceId
+		device,
+		line,
+		profile
 	}: Props = $props();
 
 	const MARKS: Record<SlotState, { glyph: string; word: string }> = {
@@ -114,12 +121,8 @@
 		>{/if}
 </div>
 
-{#if opened}<ChangeDetails change={opened} />{:else if open && !changes}<SlotSheet
-		{versionId}
-		slot={open}
-		{deviceId}
-		close={() => (open = null)}
-	/>{/if}
+{#if opened}<ChangeDetails change={opened} />{/if}
+{#if open}<SlotSheet {versionId} slot={open} {device} {line} {profile} close={() => (open = null)} />{/if}
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
 <div bind:this={grid} onkeydown={walk}>

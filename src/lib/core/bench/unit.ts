@@ -33,6 +33,8 @@ export interface PanelView {
 	slots: number;
 	dumpButton: string | null;
 	busy: boolean;
+	/** Notes that sound, as on the wire. */
+	sounding: number[];
 }
 
 export interface PanelParameter {
@@ -72,6 +74,11 @@ export abstract class SimulatedDevice {
 	abstract readonly manners: UnitManners;
 	/** Told when memory or settings changed. */
 	changed: () => void = () => undefined;
+	/** Told when only what the panel shows changed, which no memory keeps. */
+	showed: () => void = () => undefined;
+	/** What is played and not stored: it is gone with the next program. */
+	#edit: Uint8Array | null = null;
+	readonly #sounding = new Set<number>();
 	#framer = new Framer();
 	#queue: number[] = [];
 	#busyUntil = 0;
@@ -128,12 +135,36 @@ export abstract class SimulatedDevice {
 			const end = this.#queue.indexOf(0xf7);
 			const part = this.#queue.splice(0, end < 0 ? this.#queue.length : end + 1);
 			for (const event of this.#framer.push(Uint8Array.from(part))) {
+				if (event.kind === 'message') this.#play(event.bytes);
 				if (event.kind !== 'sysex') continue;
 				const asked = readIdentityRequest(event.bytes);
 				if (asked) this.#answerIdentity(asked.deviceId);
 				else this.handle(event.bytes);
 			}
 		}
+	}
+
+	/** Whether it has a voice of its own. */
+	protected readonly voice: boolean = true;
+
+	/** Channel messages, on whichever channel they come. */
+	#play([status, first, second = 0]: Uint8Array): void {
+		const kind = status & 0xf0;
+		if (kind === 0xc0) {
+			if (first >= areaOf(this.profile, this.mainArea).slots) return;
+			this.select(first);
+		} else if (kind === 0x90 && second > 0 && this.voice) this.#sounding.add(first);
+		else if (kind === 0x80 || kind === 0x90) this.#sounding.delete(first);
+		else if (kind === 0xb0 && (first === 120 || first === 123)) this.#sounding.clear();
+		else return;
+		this.showed();
+	}
+
+	/** Plays a record without storing it, until another program is selected. */
+	protected tryOut(record: Uint8Array): void {
+		this.#edit = record.slice();
+		this.#note = 'EDIT BUFFER';
+		this.showed();
 	}
 
 	#answerIdentity(deviceId: number): void {
@@ -195,6 +226,7 @@ export abstract class SimulatedDevice {
 	select(index: number): void {
 		const { slots } = areaOf(this.profile, this.mainArea);
 		this.#cursor = ((index % slots) + slots) % slots;
+		this.#edit = null;
 		this.#note = '';
 	}
 
@@ -240,13 +272,15 @@ export abstract class SimulatedDevice {
 		this.#framer = new Framer();
 		this.#queue = [];
 		this.#busyUntil = 0;
+		this.#edit = null;
+		this.#sounding.clear();
 		this.#note = '';
 		this.changed();
 	}
 
 	panel(): PanelView {
 		const area = areaOf(this.profile, this.mainArea);
-		const bytes = this.#record(area.id, this.#cursor);
+		const bytes = this.#edit ?? this.#record(area.id, this.#cursor);
 		const slot = makeSlot(this.profile, area.id, this.#cursor, bytes);
 		const word = area.slotWord[0].toUpperCase() + area.slotWord.slice(1);
 		return {
@@ -271,7 +305,8 @@ export abstract class SimulatedDevice {
 			},
 			slots: area.slots,
 			dumpButton: this.dumpButton,
-			busy: this.busy
+			busy: this.busy,
+			sounding: [...this.#sounding]
 		};
 	}
 

@@ -1,4 +1,16 @@
+import type { Recall } from '../profile';
+import type { KnownState, LiveWorld } from './knowledge';
 import type { LifeEvent } from './life';
+
+/** What is known of a slot of a device now. */
+export interface SlotNow {
+	state: KnownState;
+	/** Whether it was last seen to hold this very content; null where it was never read. */
+	same: boolean | null;
+	name: string | null;
+	/** When it was read, ISO 8601. */
+	at: string | null;
+}
 
 /** Everything that there is to say of a slot of a version. */
 export interface SlotFacts {
@@ -20,6 +32,14 @@ export interface SlotFacts {
 	life: Partial<Record<LifeEvent['kind'], number>>;
 	/** Banks that hold it, with the slots that they give it. */
 	banks: { id: string; title: string; labels: string[] }[];
+	/** The content itself, in hexadecimal. */
+	bytes: string;
+	/** How the slot is selected, values as on the wire; null where the profile does not say, or nobody drives the device. */
+	recall: Recall | null;
+	/** Whether the model plays a sound that is sent to it without storing it. */
+	editBuffer: boolean;
+	/** What is known of what the device holds in this slot now, in each world. */
+	now: Record<LiveWorld, SlotNow>;
 	/** Slots that it can be sent to, as the panel calls them. */
 	slots: { index: number; label: string }[];
 	/** Devices of its model. */

@@ -43,10 +43,12 @@ export function decodeDump(profile: Profile, messages: readonly Uint8Array[]): D
 	const read = messages.map((bytes): DumpMessage => {
 		const match = matchAny(profile, bytes);
 		if (!isMatch(match)) return { read: false, bytes, why: match };
-		match.records.forEach((record, i) => {
-			const index = match.firstSlot + i;
-			slots.set(slotKey(match.area!, index), makeSlot(profile, match.area!, index, record));
-		});
+		const { area } = match;
+		if (area !== null)
+			match.records.forEach((record, i) => {
+				const index = match.firstSlot + i;
+				slots.set(slotKey(area, index), makeSlot(profile, area, index, record));
+			});
 		return { read: true, match };
 	});
 	const order = new Map(profile.areas.map((area, i) => [area.id, i]));

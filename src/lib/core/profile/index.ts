@@ -7,6 +7,7 @@ export * from './dump';
 export * from './layout';
 export * from './parameter';
 export * from './parse';
+export * from './recall';
 export * from './recognise';
 export * from './schema';
 export * from './slots';

@@ -140,7 +140,7 @@ export interface Match {
 	messageId: string;
 	title: string;
 	variables: Variables;
-	/** Area and first slot of the records. */
+	/** Area and first slot of the records; no area where they are for the edit buffer, which is no slot. */
 	area: string | null;
 	firstSlot: number;
 	records: Uint8Array[];
@@ -220,7 +220,7 @@ export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): M
 		messageId: id,
 		title: layout.title,
 		variables,
-		area: body?.area ?? null,
+		area: !body || areaOf(profile, body.area).editBuffer?.send === id ? null : body.area,
 		firstSlot: variables.slot ?? 0,
 		records: []
 	};
@@ -229,7 +229,7 @@ export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): M
 		MessagePart,
 		{ part: 'body' }
 	>;
-	if (match.firstSlot + body.records > areaOf(profile, body.area).slots)
+	if (match.area !== null && match.firstSlot + body.records > areaOf(profile, body.area).slots)
 		return { why: 'content', at: 0, says: `it names slot ${match.firstSlot + 1}, which does not exist` };
 	try {
 		const memory = PACKINGS[packing.packing].unpack(bytes.subarray(body.start, body.start + body.length));

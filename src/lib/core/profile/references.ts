@@ -1,5 +1,5 @@
 import { PACKINGS } from '../sysex';
-import type { Profile } from './schema';
+import type { Profile, ProfileArea } from './schema';
 
 export interface ReferenceFault {
 	path: (string | number)[];
@@ -27,8 +27,42 @@ function areaFaults(profile: Profile): ReferenceFault[] {
 					: Infinity;
 		if (room < area.slots)
 			faults.push({ path: ['areas', i, 'labels'], says: `only ${room} labels for ${area.slots} slots` });
+		faults.push(...recallFaults(area, i), ...editBufferFaults(profile, area, i));
 	});
 	return faults;
+}
+
+function recallFaults({ recall, slots }: ProfileArea, i: number): ReferenceFault[] {
+	return (recall ?? []).flatMap(({ from, program }, n) => {
+		const path = ['areas', i, 'recall', n];
+		const end = recall![n + 1]?.from ?? slots;
+		if (n === 0 && from !== 0) return [{ path: [...path, 'from'], says: 'the first begins at slot 0' }];
+		if (from >= end)
+			return [{ path: [...path, 'from'], says: 'they go upwards, and none begins past the last slot' }];
+		return program + end - from > 128
+			? [
+					{
+						path: [...path, 'program'],
+						says: `program changes go to 127, and this reaches ${program + end - from - 1}`
+					}
+				]
+			: [];
+	});
+}
+
+function editBufferFaults(profile: Profile, area: ProfileArea, i: number): ReferenceFault[] {
+	if (!area.editBuffer) return [];
+	const { send } = area.editBuffer;
+	const path = ['areas', i, 'editBuffer', 'send'];
+	const message = profile.messages[send];
+	if (!message) return [{ path, says: `there is no message “${send}”` }];
+	const body = message.parts.find((part) => part.part === 'body');
+	if (body?.area !== area.id || body.records !== 1)
+		return [{ path, says: `“${send}” holds no single record of the area “${area.id}”` }];
+	if (message.parts.some((part) => part.part === 'variable' && part.variable === 'slot'))
+		return [{ path, says: `“${send}” names a slot; an edit buffer has none` }];
+	const stored = [...profile.capture.map(({ expect }) => expect), ...profile.restore.map((way) => way.send)];
+	return stored.includes(send) ? [{ path, says: `“${send}” is what slots travel in` }] : [];
 }
 
 function recordFaults(profile: Profile): ReferenceFault[] {

@@ -42,7 +42,24 @@ const area = z.strictObject({
 	slotWord: z.string().min(1).max(20).default('program'),
 	slots: count.max(1024),
 	labels: slotLabels.default({ style: 'number', first: 1, digits: 1, prefix: '' }),
-	record: id
+	record: id,
+	/** How slots are selected from outside: from each of these slots on, a bank select (where given) and program changes that count up. */
+	recall: z
+		.array(
+			z.strictObject({
+				/** Its first slot, from 0. */
+				from: z.number().int().min(0),
+				/** The program change of that slot, as on the wire. */
+				program: z.number().int().min(0).max(127).default(0),
+				/** Bank select, controller 0 and controller 32, as far as the device wants them. */
+				msb: z.number().int().min(0).max(127).optional(),
+				lsb: z.number().int().min(0).max(127).optional()
+			})
+		)
+		.min(1)
+		.optional(),
+	/** The message that puts a record where it can be played and is not stored. */
+	editBuffer: z.strictObject({ send: id }).optional()
 });
 
 const charset = z.strictObject({

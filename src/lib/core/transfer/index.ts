@@ -1,4 +1,5 @@
 export * from './adapter-test';
+export * from './audition';
 export * from './capture';
 export * from './clock';
 export * from './conversation';

@@ -9,6 +9,7 @@ const SIZE = 32;
 
 /** An effect pedal that only listens: presets can be written, one at a time, and never read back. */
 export class Lantern extends SimulatedDevice {
+	protected override readonly voice = false;
 	readonly manners: UnitManners = { bufferBytes: 64, thinkMs: 2, forgets: [] };
 
 	get switches() {

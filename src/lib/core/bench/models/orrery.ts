@@ -5,6 +5,8 @@ import { SimulatedDevice, cutRecords, type UnitManners } from '../unit';
 const MODEL = 0x21;
 const packing = PACKINGS['7in8-first-low'];
 const checksum = CHECKSUMS['negated-sum-7'];
+/** Plays the one program that follows, and stores nothing. */
+const EDIT = 0x03;
 const AREAS = {
 	0x01: { id: 'programs', size: 128, count: 64 },
 	0x02: { id: 'system', size: 28, count: 1 }
@@ -27,6 +29,11 @@ export class Orrery extends SimulatedDevice {
 			const covered = Uint8Array.of(this.deviceId, command - 0x10, ...body);
 			this.reply(Uint8Array.of(0xf0, 0x7d, MODEL, ...covered, ...checksum.of(covered), 0xf7));
 			return;
+		}
+		if (command === EDIT && message.length === 7 + packing.packedLength(AREAS[0x01].size)) {
+			const sum = checksum.of(message.subarray(3, message.length - 2))[0];
+			if (sum !== message[message.length - 2]) return this.say('CHECKSUM ERROR');
+			return this.tryOut(packing.unpack(message.subarray(5, message.length - 2)));
 		}
 		const written = AREAS[command as keyof typeof AREAS];
 		if (!written || message.length !== 7 + packing.packedLength(written.size * written.count)) return;

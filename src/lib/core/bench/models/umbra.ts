@@ -10,6 +10,7 @@ const SIZE = 42;
 
 /** A reverberation rack: one program or the whole bank, whichever it is asked for; it answers nothing to a write. */
 export class Umbra extends SimulatedDevice {
+	protected override readonly voice = false;
 	readonly manners: UnitManners = { bufferBytes: 512, thinkMs: 4, forgets: [] };
 
 	get switches() {

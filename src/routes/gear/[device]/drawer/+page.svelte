@@ -145,7 +145,9 @@
 			choosable={data.restorable}
 			focus={data.focus}
 			versionId={data.shown.id}
-			deviceId={data.device.id}
+			device={data.device}
+			line={data.line}
+			profile={data.profile}
 		/>
 	{/if}
 {/if}

@@ -1,0 +1,87 @@
+import type { Page } from '@playwright/test';
+import { device, expect, test } from './studio';
+import { injectMidi, standIn, useHardware } from './stand-in/inject';
+
+const hear = (page: Page) => page.getByRole('region', { name: 'Hear it' });
+const cell = (page: Page, label: string) =>
+	page
+		.locator('button.cell')
+		.filter({ hasText: new RegExp(`^\\s*${label}`) })
+		.first();
+const memoryOf = async (page: Page, unit: string) =>
+	((await (await page.request.get(`/api/v1/bench/units/${unit}`)).json()) as { memory: string }).memory;
+
+test('a slot is heard on the bench, and a kept sound tried without storing it', async ({ page }) => {
+	const orrery = await device(page, 'Orrery');
+	await page.goto(`/gear/${orrery.id}/drawer`);
+	const before = await memoryOf(page, orrery.benchUnit!);
+	await cell(page, '13').click();
+	await expect(hear(page)).toContainText('Orrery selects 13 by program change 2 (counted from 0)');
+	await hear(page).getByRole('button', { name: 'Select it and play a note' }).click();
+	await expect(hear(page).getByRole('status')).toContainText('Program 13');
+	await expect(hear(page).getByRole('status')).toContainText('note 60 sounded');
+
+	// A sound of the oldest version is not the one that the device holds today: the sheet says so, and it can be heard.
+	const handle = page.getByRole('slider', { name: 'Version that is open' });
+	await handle.press('Home');
+	await expect(page).toHaveURL(/v=/);
+	const oldest = page.url();
+	await handle.press('ArrowRight');
+	await expect(page).not.toHaveURL(oldest);
+	await page.keyboard.press('c');
+	await expect(page.getByText(/slots? differs?/)).toBeVisible();
+	const differs = page.locator('.slot.differs button.cell').first();
+	await differs.click();
+	await expect(page.getByRole('region', { name: /^Changes of/ })).toBeVisible();
+	const sheet = page.getByRole('region', { name: /^Slot / });
+	const name = (await sheet.getByRole('heading', { level: 3 }).innerText()).split(/\s+/).slice(1).join(' ');
+	await hear(page).getByRole('button', { name: 'Try this program without storing it' }).click();
+	await expect(hear(page).getByRole('status')).toContainText(name);
+	await expect(hear(page).getByRole('status')).toContainText('EDIT BUFFER');
+	expect(await memoryOf(page, orrery.benchUnit!)).toBe(before);
+
+	await page.keyboard.press('.');
+	await expect(page.getByRole('contentinfo')).toContainText(
+		'All notes off was sent to one device on the bench'
+	);
+});
+
+test('over real ports a note ends with its time, with the page, and by panic', async ({ page, context }) => {
+	await injectMidi(context, { speed: 1 });
+	await useHardware(page);
+	const { id } = await device(page, 'Orrery');
+	await page.goto(`/gear/${id}/drawer`);
+	await cell(page, '22').click();
+	await expect(hear(page)).toContainText('Turn the volume down first');
+	const play = hear(page).getByRole('button', { name: 'Select it and play a note' });
+	const sounding = async () => (await standIn(page, 'panel', 0, 0)).sounding;
+	await play.click();
+	await expect.poll(sounding).toEqual([60]);
+	await expect.poll(sounding).toEqual([]);
+	expect((await standIn(page, 'panel', 0, 0)).program.label).toBe('22');
+	// It says that it was sent, and not what was heard.
+	await expect(hear(page).getByRole('status')).toContainText('sent to Ferry 8 Out 1');
+
+	// The page goes away while it sounds.
+	await play.click();
+	await expect.poll(sounding).toEqual([60]);
+	const began = Date.now();
+	await page.evaluate(() => dispatchEvent(new Event('pagehide')));
+	await expect.poll(sounding, { intervals: [20] }).toEqual([]);
+	expect(Date.now() - began).toBeLessThan(600);
+	await expect(play).toBeEnabled();
+
+	// Something else left a note hanging.
+	await page.evaluate(async () => {
+		const access = await (
+			navigator as unknown as {
+				requestMIDIAccess(): Promise<{ outputs: Map<string, { send(bytes: number[]): void }> }>;
+			}
+		).requestMIDIAccess();
+		access.outputs.get('out-0')!.send([0x93, 64, 100]);
+	});
+	await expect.poll(sounding).toEqual([64]);
+	await page.keyboard.press('.');
+	await expect.poll(sounding).toEqual([]);
+	await expect(page.getByRole('contentinfo')).toContainText('All notes off was sent to 5 outs.');
+});
