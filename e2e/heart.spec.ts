@@ -258,9 +258,9 @@ test('a profile is changed in the workshop against a dump, and the dump read aga
 	await page.keyboard.press('Backspace');
 	await expect(page.getByText('No fault.')).toBeVisible();
 	await page.getByRole('button', { name: 'Save as a new revision' }).click();
-	await expect(page.getByText('revision 2 (written here)')).toBeVisible();
+	await expect(page.getByText('revision 3 (written here)')).toBeVisible();
 	await page.getByRole('button', { name: 'Read the dump again' }).click();
-	await expect(page.getByText(/revision 2 \(written here\) reads 1 version/)).toBeVisible();
+	await expect(page.getByText(/revision 3 \(written here\) reads 1 version/)).toBeVisible();
 });
 
 test('samples and universal messages on the bench', async ({ page }) => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bankDocumentSchema } from '../core/drawer';
+import { bankDocumentSchema, bankEntrySchema } from '../core/drawer';
 
 /** A new bank: empty or given, or begun from what a version holds. */
 export const newBankSchema = z.discriminatedUnion('from', [
@@ -18,6 +18,14 @@ export const newBankSchema = z.discriminatedUnion('from', [
 ]);
 
 export const saveBankSchema = z.strictObject({ revision: z.number().int(), document: bankDocumentSchema });
+
+/** Sounds for the first free slots of a bank. */
+export const addToBankSchema = z.strictObject({
+	sounds: z
+		.array(bankEntrySchema.pick({ record: true, from: true }))
+		.min(1)
+		.max(1024)
+});
 
 export const mergeSchema = z.strictObject({
 	revision: z.number().int(),

@@ -1,21 +1,24 @@
 import type { Transaction } from 'sequelize';
+import type { z } from 'zod';
 import {
 	bankDocumentSchema,
 	bankSlots,
+	placeSound,
 	type Bank,
 	type BankDocument,
 	type LiveWorld,
 	type WantedSlot
 } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { areaOf, messagesFor, slotKey, type Profile } from '../core/profile';
+import { areaOf, messagesFor, slotKey, slotLabel, type Profile } from '../core/profile';
+import type { addToBankSchema } from './bank-orders';
 import type { Studio } from './db/connection';
 import { getDevice } from './gear';
 import { newId } from './new-id';
 import { currentProfile } from './profiles';
 import { bankRow, bankRows, deleteBank, insertBank, updateBase, updateDocument } from './store/banks';
 import { readKnowledge } from './store/knowledge';
-import { getRecords } from './store/records';
+import { getRecord, getRecords } from './store/records';
 
 const notFound = (id: string) =>
 	new Problem(
@@ -88,6 +91,55 @@ export async function saveBank(
 				'Reload the page to see it as it is now.'
 			);
 		return getBank(studio, id, transaction);
+	});
+}
+
+/** A bank with sounds added, where they went, and what it was before. */
+export interface AddedToBank {
+	bank: Bank;
+	labels: string[];
+	before: BankDocument;
+}
+
+/**
+ * Puts sounds into the first free slots of a bank; nothing in it is overwritten.
+ * @throws Problem `bank.not-found`, `bank.full`, `bank.other-model`, `sound.not-found`
+ */
+export async function addToBank(
+	studio: Studio,
+	id: string,
+	{ sounds }: z.infer<typeof addToBankSchema>
+): Promise<AddedToBank> {
+	return studio.write(async (transaction) => {
+		const bank = await getBank(studio, id, transaction);
+		const before = bank.document;
+		const profile = currentProfile(studio, before.profileId);
+		const { labels: names } = areaOf(profile, before.area);
+		let document = before;
+		const labels: string[] = [];
+		for (const { record, from } of sounds) {
+			const sound = await getRecord(studio, record);
+			if (!sound)
+				throw new Problem('sound.not-found', 'That sound is not kept.', 'Look for it by its name again.');
+			if (sound.profileId !== before.profileId || sound.area !== before.area)
+				throw new Problem(
+					'bank.other-model',
+					`“${sound.name ?? 'This sound'}” is no sound for “${before.title}”, which is for a ${profile.model}.`,
+					'Choose a bank for its own model.'
+				);
+			const free = document.entries.indexOf(null);
+			if (free < 0)
+				throw new Problem(
+					'bank.full',
+					`“${before.title}” has no free slot.`,
+					'Free one in the bank, or choose another bank.'
+				);
+			document = placeSound(document, free, { record, name: sound.name ?? '', from, song: '' });
+			labels.push(slotLabel(names, free));
+		}
+		const updatedAt = studio.now().toISOString();
+		await updateDocument(studio, { id, revision: bank.revision, document, updatedAt }, transaction);
+		return { bank: await getBank(studio, id, transaction), labels, before };
 	});
 }
 

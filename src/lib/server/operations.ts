@@ -9,13 +9,14 @@ import {
 	retentionSchema,
 	safetySchema,
 	settingsSchema,
+	soundMarkSchema,
 	traceSchema,
 	versionLabelSchema
 } from '../core/drawer';
 import { deviceSchema } from '../core/gear';
 import { profileSchema } from '../core/profile';
 import { rigOrderSchema, rigSchema } from '../core/rig';
-import { mergeSchema, newBankSchema, saveBankSchema } from './bank-orders';
+import { addToBankSchema, mergeSchema, newBankSchema, saveBankSchema } from './bank-orders';
 import { checkOrderSchema } from './check';
 import { contactSchema, undoTakeSchema } from './contact';
 import { previewSchema } from './dry-run';
@@ -74,6 +75,7 @@ export const OPERATIONS: readonly Operation[] = [
 	put('/banks/[id]', 'Stores a changed bank', saveBankSchema),
 	{ method: 'DELETE', path: '/banks/[id]', says: 'Removes a bank' },
 	get('/banks/[id]/export', 'A bank as a file', { query: { as: formats }, gives: 'file' }),
+	post('/banks/[id]/sounds', 'Puts sounds into the first free slots of a bank', addToBankSchema),
 	post('/banks/[id]/merge', 'Merges a bank with what its device holds', mergeSchema),
 	get('/bench/units', 'Simulated devices on the bench'),
 	post(
@@ -129,7 +131,10 @@ export const OPERATIONS: readonly Operation[] = [
 	}),
 	post('/files/inspect', 'Looks at a dump file without storing it', undefined, { file: [] }),
 	post('/files/store', 'Keeps a dump file as a version', undefined, { file: ['deviceId', 'note'] }),
-	get('/find', 'Sounds by name, in all drawers', { query: { q: 'Words of the name.' } }),
+	get('/find', 'Sounds by name, in all drawers', {
+		query: { q: 'Words of the name; one slip is forgiven.' }
+	}),
+	get('/find/texts', 'Versions and banks by what is written on them', { query: { q: 'Words.' } }),
 	get('/midi/ports', 'Which port of the computer each socket was, and how the adapters did'),
 	put('/midi/ports', 'Remembers which port is which', rememberSchema),
 	post('/midi/ports/forget', 'Forgets a port', forgetSchema),
@@ -164,6 +169,7 @@ export const OPERATIONS: readonly Operation[] = [
 		query: { profile: 'Profile.', area: 'Area.', q: 'Words of the name.' }
 	}),
 	get('/sounds/[hash]', 'A sound and its life'),
+	put('/sounds/[hash]/mark', 'Whether it is a favourite, and what kind of sound it is', soundMarkSchema),
 	get('/transfers', 'Transfers, newest first', { query: { device: 'Only those of this device.' } }),
 	post('/transfers', 'Begins a transfer', beginSchema),
 	get('/transfers/check', 'What a transfer would do, before it begins', {

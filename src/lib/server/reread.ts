@@ -2,12 +2,25 @@ import { Problem } from '../core/problem';
 import { decodeDump } from '../core/profile';
 import { spansOf, type Version } from '../core/drawer';
 import type { Studio } from './db/connection';
-import { getVersion, openVersion } from './drawer';
+import { getVersion, openVersion, readingOf } from './drawer';
 import { getDevice } from './gear';
 import { hashOf } from './hash';
+import { isLive, takeIn } from './knowing';
 import { currentProfile, keepRevision } from './profiles';
 import { keepRecords } from './store/records';
 import { updateVersion } from './store/versions';
+import { noteMoments } from './version-moves';
+
+/** What a version shows that was raw until now: its sounds, and what its device held when it was read. */
+async function learnFrom(studio: Studio, id: string): Promise<void> {
+	const { version, profile, seen } = await openVersion(studio, id);
+	const { world } = version;
+	await studio.write(async (transaction) => {
+		if (isLive(world) && version.question === null)
+			await takeIn(studio, readingOf({ ...version, world }, seen, version.messages), transaction);
+		else await noteMoments(studio, version.deviceId, { version, profile, seen }, transaction);
+	});
+}
 
 /**
  * Reads a version again with the newest revision of its device's profile. Its bytes never change; what they are read
@@ -45,5 +58,6 @@ export async function rereadVersion(studio: Studio, id: string): Promise<Version
 			transaction
 		);
 	});
+	if (!before) await learnFrom(studio, id);
 	return getVersion(studio, id);
 }

@@ -1,7 +1,15 @@
-import { lastSeen, stateOf, type LiveWorld, type SlotFacts, type SlotNow } from '../core/drawer';
+import { UNMARKED, lastSeen, stateOf, type LiveWorld, type SlotFacts, type SlotNow } from '../core/drawer';
 import { toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { areaOf, recallOf, shownParameters, slotKey, slotLabel, type Profile } from '../core/profile';
+import {
+	areaOf,
+	categoryOf,
+	recallOf,
+	shownParameters,
+	slotKey,
+	slotLabel,
+	type Profile
+} from '../core/profile';
 import { listBanks } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
@@ -10,6 +18,7 @@ import { hashOf } from './hash';
 import { lifeOfSound } from './sounds';
 import { readKnowledge } from './store/knowledge';
 import { getRecord } from './store/records';
+import { marksOf } from './store/sound-marks';
 import { placesOfSounds } from './store/sightings';
 
 /** The slots of an area, as the panel calls them. */
@@ -68,6 +77,9 @@ export async function slotFacts(studio: Studio, versionId: string, slot: string)
 		places: (await placesOfSounds(studio, [record])).get(record) ?? [],
 		life,
 		banks,
+		mark: (await marksOf(studio, [record])).get(record) ?? UNMARKED,
+		category: categoryOf(profile.records[described.record], found.bytes),
+		profileId: profile.id,
 		bytes: toHex(found.bytes),
 		recall: recallOf(described, found.index),
 		editBuffer: described.editBuffer !== undefined,

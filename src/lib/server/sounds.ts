@@ -9,7 +9,7 @@ import {
 	type RecordChange
 } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { areaOf, shownParameters } from '../core/profile';
+import { areaOf, categoryOf, shownParameters } from '../core/profile';
 import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
 import { getRecord, recordsOf, type StoredRecord } from './store/records';
@@ -23,6 +23,8 @@ export interface Sound {
 	name: string | null;
 	model: string;
 	parameters: { id: string; name: string; shown: string }[];
+	/** The category that it holds itself, or an empty text. */
+	category: string;
 }
 
 /** A sound by its content. @throws Problem `sound.not-found` */
@@ -37,7 +39,8 @@ export async function getSound(studio: Studio, hash: string): Promise<Sound> {
 		hash,
 		name: row.name,
 		model: `${profile.maker} ${profile.model}`,
-		parameters: shownParameters(record.parameters, row.bytes)
+		parameters: shownParameters(record.parameters, row.bytes),
+		category: categoryOf(record, row.bytes)
 	};
 }
 

@@ -18,7 +18,7 @@ export const moveVersionSchema = z.strictObject({
 });
 
 /** Notes where a file shows sounds that the device was not seen to hold there. */
-async function noteMoments(
+export async function noteMoments(
 	studio: Studio,
 	deviceId: string,
 	{ version, profile, seen }: Pick<OpenVersion, 'version' | 'profile' | 'seen'>,
@@ -32,7 +32,7 @@ async function noteMoments(
 	await keepRecords(studio, profile.id, other, transaction);
 	await beginRuns(
 		studio,
-		{ deviceId, versionId: version.id, world: 'file', profileId: profile.id, moment: true },
+		{ deviceId, versionId: version.id, world: version.world, profileId: profile.id, moment: true },
 		other,
 		transaction
 	);

@@ -4,8 +4,10 @@
 	import type { Device } from '../core/gear';
 	import type { Profile } from '../core/profile';
 	import { call } from '../hardware/api';
+	import AddToBank from './AddToBank.svelte';
 	import HearSlot from './HearSlot.svelte';
 	import ProblemNote from './ProblemNote.svelte';
+	import SoundMarks from './SoundMarks.svelte';
 	import { putInTray } from './tray/put';
 	import { count, problemOf } from './words';
 
@@ -74,6 +76,22 @@
 				</p>
 			</div>
 			<button class="btn btn-ghost btn-xs" onclick={close}>Close</button>
+		</div>
+		<div class="mt-1 flex flex-wrap items-center gap-3">
+			<SoundMarks
+				record={facts.record}
+				name={facts.name ?? facts.label}
+				mark={facts.mark}
+				own={facts.category}
+				whole
+			/>
+			<AddToBank
+				record={facts.record}
+				name={facts.name ?? facts.label}
+				profileId={facts.profileId}
+				area={facts.area}
+				from={`${device.name} ${facts.label}`}
+			/>
 		</div>
 		{#if elsewhere.length > 0}
 			<p class="mt-1">

@@ -2,6 +2,21 @@ import { browser } from '$app/environment';
 
 const PREFIX = 'silent-drawer.draft.';
 
+/** What was written under a key in this tab and not stored, or null. */
+export const readDraft = (key: string): string | null =>
+	browser ? sessionStorage.getItem(PREFIX + key) : null;
+
+/** Keeps what is written in this tab over reloads; null forgets it. */
+export function writeDraft(key: string, text: string | null): void {
+	try {
+		if (text === null) sessionStorage.removeItem(PREFIX + key);
+		else sessionStorage.setItem(PREFIX + key, text);
+	} catch {
+		// More than the browser keeps (a long file): then it lasts as long as the page, and nothing older comes back.
+		sessionStorage.removeItem(PREFIX + key);
+	}
+}
+
 /** A value of a page that was not stored yet: it is still there after leaving the page, a reload, or an update from elsewhere. */
 export interface Remembered<T> {
 	value: T;
@@ -16,20 +31,11 @@ export interface Remembered<T> {
  * @param initial what it is where nothing was typed or ticked: it must be JSON
  */
 export function remembered<T>(key: string, initial: T): Remembered<T> {
-	let begun = JSON.stringify(initial);
-	const fresh = () => JSON.parse(begun) as T;
-	const kept = browser ? sessionStorage.getItem(PREFIX + key) : null;
-	let value = $state<T>(kept === null ? fresh() : (JSON.parse(kept) as T));
+	let begun = $state(JSON.stringify(initial));
+	const kept = readDraft(key);
+	let value = $state<T>(JSON.parse(kept ?? begun) as T);
 	const now = $derived(JSON.stringify(value));
-	$effect(() => {
-		try {
-			if (now === begun) sessionStorage.removeItem(PREFIX + key);
-			else sessionStorage.setItem(PREFIX + key, now);
-		} catch {
-			// More than the browser keeps (a long file): then it lasts as long as the page.
-			sessionStorage.removeItem(PREFIX + key);
-		}
-	});
+	$effect(() => writeDraft(key, now === begun ? null : now));
 	return {
 		get value() {
 			return value;
@@ -42,7 +48,7 @@ export function remembered<T>(key: string, initial: T): Remembered<T> {
 		},
 		forget(to) {
 			if (to !== undefined) begun = JSON.stringify(to);
-			value = fresh();
+			value = JSON.parse(begun) as T;
 		}
 	};
 }

@@ -1,6 +1,7 @@
 import type { Recall } from '../profile';
 import type { KnownState, LiveWorld } from './knowledge';
 import type { LifeEvent } from './life';
+import type { SoundMark } from './sound-mark';
 
 /** What is known of a slot of a device now. */
 export interface SlotNow {
@@ -32,6 +33,11 @@ export interface SlotFacts {
 	life: Partial<Record<LifeEvent['kind'], number>>;
 	/** Banks that hold it, with the slots that they give it. */
 	banks: { id: string; title: string; labels: string[] }[];
+	/** What somebody said of this content. */
+	mark: SoundMark;
+	/** The category that it holds itself, or an empty text. */
+	category: string;
+	profileId: string;
 	/** The content itself, in hexadecimal. */
 	bytes: string;
 	/** How the slot is selected, values as on the wire; null where the profile does not say, or nobody drives the device. */

@@ -1,5 +1,11 @@
 import { Problem } from '../problem';
-import type { ProfileParameter } from './schema';
+import type { ProfileParameter, ProfileRecord } from './schema';
+
+/** The category that a sound itself holds, or an empty text. */
+export function categoryOf(record: ProfileRecord, bytes: Uint8Array): string {
+	const parameter = record.parameters.find(({ id }) => id === record.category);
+	return parameter ? formatValue(parameter, readParameter(parameter, bytes)) : '';
+}
 
 /** Bytes that a parameter reaches over. */
 const span = (parameter: ProfileParameter) => Math.ceil((parameter.bit + parameter.bits) / 8);

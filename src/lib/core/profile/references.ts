@@ -79,6 +79,11 @@ function recordFaults(profile: Profile): ReferenceFault[] {
 				path: ['records', id, 'name', 'charset'],
 				says: `there is no charset “${name.charset}”`
 			});
+		if (record.category && !record.parameters.find(({ id: own }) => own === record.category)?.values)
+			faults.push({
+				path: ['records', id, 'category'],
+				says: `there is no parameter “${record.category}” with named values`
+			});
 		record.parameters.forEach((parameter, i) => {
 			const path = ['records', id, 'parameters', i];
 			if (parameter.offset + Math.ceil((parameter.bit + parameter.bits) / 8) > record.size)

@@ -102,7 +102,9 @@ const record = z.strictObject({
 			fill: z.string().length(1).default(' ')
 		})
 		.optional(),
-	parameters: z.array(parameter).default([])
+	parameters: z.array(parameter).default([]),
+	/** The parameter with named values that says what kind of sound it is. */
+	category: id.optional()
 });
 
 const partName = id.optional();

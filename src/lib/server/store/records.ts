@@ -175,6 +175,24 @@ export async function getRecord(studio: Studio, hash: string): Promise<Described
 	return { ...fromKind(kind), hash, name: row.name, bytes };
 }
 
+/** As `getRecord`, for many; damaged ones are left out. */
+export async function describeRecords(
+	studio: Studio,
+	hashes: readonly string[]
+): Promise<Map<string, DescribedRecord>> {
+	const wanted = new Set(hashes);
+	const rows = await load(studio, byHash, [...wanted]);
+	const known = new Map<number, Uint8Array>();
+	const whole = [...rows.values()].flatMap((row) => {
+		const hash = row.hash.toString('hex');
+		const bytes = wanted.has(hash) ? read(rows, row.id, known) : null;
+		return bytes ? [{ kind: row.kind, hash, name: row.name, bytes }] : [];
+	});
+	return new Map(
+		(await told(studio, whole, ['kind'])).map(({ kind, ...row }) => [row.hash, { ...fromKind(kind), ...row }])
+	);
+}
+
 /** All undamaged sounds of one area of a model, a part at a time; damaged ones are named by `check`. */
 export async function* recordsOf(
 	studio: Studio,

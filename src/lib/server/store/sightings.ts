@@ -19,6 +19,56 @@ const patterns = (query: string): string[] => searchWords(query).map((word) => `
 export async function sightingsByName(studio: Studio, query: string, limit: number): Promise<Sighting[]> {
 	const words = patterns(query);
 	if (words.length === 0) return [];
+	return sightings(
+		studio,
+		`records k WHERE k.kind IN (SELECT DISTINCT kind FROM records) AND k.name IN (${NAMED})`,
+		words,
+		limit
+	);
+}
+
+/** As `sightingsByName`, for sounds with one of these very names. */
+export const sightingsOfNames = (
+	studio: Studio,
+	names: readonly string[],
+	limit: number
+): Promise<Sighting[]> =>
+	sightings(
+		studio,
+		`json_each(?1) j JOIN names m ON m.name = j.value JOIN records k ON k.name = m.id
+		 WHERE k.kind IN (SELECT DISTINCT kind FROM records)`,
+		names,
+		limit
+	);
+
+/** As `sightingsByName`, for contents by their hashes. */
+export const sightingsOfSounds = (
+	studio: Studio,
+	hashes: readonly string[],
+	limit: number
+): Promise<Sighting[]> => sightings(studio, `${fromHashes('records', 'k')} WHERE 1`, hashes, limit);
+
+/** Every name that a sound has, a part at a time. */
+export async function* allNames(studio: Studio): AsyncGenerator<string[]> {
+	for (let after = 0; ;) {
+		const rows = await all<{ id: number; name: string }>(
+			studio,
+			'SELECT id, name FROM names WHERE id > ? ORDER BY id LIMIT 2000',
+			[after]
+		);
+		if (rows.length === 0) return;
+		after = rows.at(-1)!.id;
+		yield rows.map(({ name }) => name);
+	}
+}
+
+/** @param which SQL that names the records as `k`, from the list that is the parameter `?1` */
+async function sightings(
+	studio: Studio,
+	which: string,
+	of: readonly string[],
+	limit: number
+): Promise<Sighting[]> {
 	const number = await numbersOf(studio, [studio.world]);
 	const rows = await all<{
 		name: string;
@@ -34,16 +84,16 @@ export async function sightingsByName(studio: Studio, query: string, limit: numb
 		hash: Buffer;
 	}>(
 		studio,
-		`SELECT n.name, r.device AS deviceId, r.world, r.area, r.label, r.slot, v.id AS versionId, r.fromAt, r.toAt,
+		`SELECT COALESCE(n.name, '') AS name, r.device AS deviceId, r.world, r.area, r.label, r.slot, v.id AS versionId, r.fromAt, r.toAt,
 			r.current AND r.world = ?2 AS current, k.hash
 		 FROM (
-			SELECT r.id, r.current, COALESCE(r.toAt, r.fromAt) AS at, k.name FROM records k JOIN slot_runs r ON r.record = k.id
-			WHERE k.kind IN (SELECT DISTINCT kind FROM records) AND k.name IN (${NAMED})
+			SELECT r.id, r.current, COALESCE(r.toAt, r.fromAt) AS at FROM (SELECT k.id FROM ${which}) k
+			JOIN slot_runs r ON r.record = k.id
 			ORDER BY r.current DESC, at DESC, r.id DESC LIMIT ?3
-		 ) f JOIN slot_runs r ON r.id = f.id JOIN records k ON k.id = r.record JOIN names n ON n.id = k.name
+		 ) f JOIN slot_runs r ON r.id = f.id JOIN records k ON k.id = r.record LEFT JOIN names n ON n.id = k.name
 			JOIN versions v ON v.seq = r.version
 		 ORDER BY f.current DESC, f.at DESC, n.name`,
-		[JSON.stringify(words), number(studio.world), limit]
+		[JSON.stringify(of), number(studio.world), limit]
 	);
 	const devices = await deviceNames(studio);
 	return (await told(studio, rows, ['deviceId', 'world', 'area', 'label'])).map(

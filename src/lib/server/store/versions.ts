@@ -299,3 +299,20 @@ export async function versionsHolding(
 		takenAt: toTime(takenAt)
 	}));
 }
+
+/** Versions that somebody wrote a title, a note or tags for, the newest first. */
+export async function labelledVersions(
+	studio: Studio
+): Promise<{ id: string; deviceId: string; takenAt: string; title: string; note: string; tags: string[] }[]> {
+	const rows = await all<Pick<Stored, 'id' | 'device' | 'takenAt' | 'title' | 'note' | 'tags'>>(
+		studio,
+		`SELECT id, device, takenAt, title, note, tags FROM versions
+		 WHERE goneAt IS NULL AND (title <> '' OR note <> '' OR tags IS NOT NULL) ORDER BY takenAt DESC`
+	);
+	return (await told(studio, rows, ['device'])).map(({ device, takenAt, tags, ...row }) => ({
+		...row,
+		deviceId: device,
+		takenAt: toTime(takenAt),
+		tags: tags === null ? [] : (JSON.parse(tags) as string[])
+	}));
+}

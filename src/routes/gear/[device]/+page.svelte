@@ -2,7 +2,9 @@
 	import { attempt } from '$lib/ui/attempt';
 	import { refresh } from '$lib/ui/refresh';
 	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
 	import { call } from '$lib/hardware/api';
+	import { count } from '$lib/ui/words';
 	import { notices } from '$lib/ui/notices.svelte';
 	import When from '$lib/ui/When.svelte';
 
@@ -28,6 +30,21 @@
 		if (!device.batteryFitted || !device.batteryYears) return null;
 		const years = (Date.now() - Date.parse(device.batteryFitted)) / (365.25 * 86_400_000);
 		return { years, share: years / device.batteryYears, left: device.batteryYears - years };
+	});
+
+	/** It just got its profile: what that read. */
+	const again = $derived.by(() => {
+		const [read, raw] = ['read', 'raw'].map((key) => Number(page.url.searchParams.get(key) ?? 0));
+		return [
+			read > 0
+				? `${count(read, 'version')} that ${read === 1 ? 'was' : 'were'} kept raw ${read === 1 ? 'is' : 'are'} read by the profile now; ${read === 1 ? 'its' : 'their'} bytes are as they were.`
+				: '',
+			raw > 0
+				? `${count(raw, 'version')} ${raw === 1 ? 'stays' : 'stay'} raw: the profile reads none of ${raw === 1 ? 'it' : 'them'}.`
+				: ''
+		]
+			.filter(Boolean)
+			.join(' ');
 	});
 
 	const archive = () =>
@@ -61,6 +78,8 @@
 </script>
 
 <svelte:head><title>{device.name} · Silent Drawer</title></svelte:head>
+
+{#if again}<p role="status" class="mb-3">{again}</p>{/if}
 
 <div class="grid gap-8 xl:grid-cols-[minmax(0,1fr)_20rem]">
 	<section aria-label="Facts">

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { WORLD_WORDS } from '$lib/core/drawer';
 	import { goto } from '$app/navigation';
+	import AddToBank from '$lib/ui/AddToBank.svelte';
+	import SoundMarks from '$lib/ui/SoundMarks.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
 	import { count } from '$lib/ui/words';
@@ -20,8 +22,14 @@
 			120
 		);
 	}
-	const now = $derived(data.found.filter(({ current }) => current));
-	const past = $derived(data.found.filter(({ current }) => !current));
+	const kindOf = ({ mark, category }: (typeof data.found)[number]) => mark.category || category;
+	const kinds = $derived([...new Set(data.found.map(kindOf).filter(Boolean))].sort());
+	let kind = $state('');
+	const shown = $derived(
+		kinds.includes(kind) ? data.found.filter((sound) => kindOf(sound) === kind) : data.found
+	);
+	const now = $derived(shown.filter(({ current }) => current));
+	const past = $derived(shown.filter(({ current }) => !current));
 </script>
 
 <svelte:head><title>Find a sound · Silent Drawer</title></svelte:head>
@@ -38,21 +46,34 @@
 		autofocus
 		oninput={(event) => search(event.currentTarget.value)}
 	/>
+	<p class="mt-2">
+		{#if data.favourites}<a class="btn btn-sm" href="/sounds">All sounds</a>{:else}<a
+				class="btn btn-sm"
+				href="/sounds?favourites">Favourites</a
+			>{/if}
+	</p>
 </div>
 
 {#snippet rows(list: typeof data.found)}
 	<table class="ledger-table">
 		<thead
 			><tr
-				><th>Sound</th><th>Device</th><th>Slot</th><th>{list === now ? 'There since' : 'Was there'}</th><th
-					><span class="sr-only">Open</span></th
-				></tr
+				><th>Sound</th><th>Device</th><th>Slot</th><th class="max-sm:hidden"
+					>{list === now ? 'There since' : 'Was there'}</th
+				><th><span class="sr-only">Open</span></th></tr
 			></thead
 		>
 		<tbody>
 			{#each list as sound, i (i)}
 				<tr>
-					<td class="plate"><a class="link-quiet" href={`/sounds/${sound.record}`}>{sound.name}</a></td>
+					<td
+						><span class="flex items-center gap-1"
+							><SoundMarks record={sound.record} name={sound.name} mark={sound.mark} /><span
+								><a class="link-quiet plate" href={`/sounds/${sound.record}`}>{sound.name || 'unnamed'}</a>
+								<span class="small-print">{kindOf(sound)}</span></span
+							></span
+						></td
+					>
 					<td
 						>{sound.deviceName}
 						<span class="small-print"
@@ -60,14 +81,21 @@
 						></td
 					>
 					<td class="font-mono">{sound.label}</td>
-					<td
+					<td class="max-sm:hidden"
 						>{#if sound.current}<When at={sound.fromAt} />{:else if sound.toAt === sound.fromAt}seen <When
 								at={sound.fromAt}
 							/>{:else}<When at={sound.fromAt} /> until <When at={sound.toAt!} />{/if}</td
 					>
-					<td class="text-right"
-						><a
-							class="btn btn-xs"
+					<td class="text-right max-sm:[&_.btn]:w-full"
+						><AddToBank
+							record={sound.record}
+							name={sound.name}
+							profileId={sound.profileId}
+							area={sound.area}
+							from={`${sound.deviceName} ${sound.label}`}
+						/>
+						<a
+							class="btn btn-sm"
 							href={`/gear/${sound.deviceId}/drawer?v=${sound.versionId}&slot=${sound.area}:${sound.slot}`}
 							aria-label={`Open version: ${sound.name} in ${sound.deviceName}, slot ${sound.label}`}
 							>Open version</a
@@ -79,19 +107,34 @@
 	</table>
 {/snippet}
 
-{#if data.query.trim() === ''}
+{#if data.favourites && data.found.length === 0}
 	<p class="mt-4 max-w-prose">
-		All drawers are searched, all versions, whatever the year. Several words must all occur in the name;
-		accents and capitals do not matter.
+		No sound is a favourite yet. The star of a sound makes it one; it stays with this very content, wherever
+		it goes, and not with what is made of it by editing.
+	</p>
+{:else if !data.favourites && data.query.trim() === ''}
+	<p class="mt-4 max-w-prose">
+		All drawers are searched, all versions, whatever the year; besides names, the titles, notes, tags and
+		songs that you wrote. Several words must all occur; accents and capitals do not matter, and one slip is
+		forgiven where nothing else is found.
 	</p>
 {:else if data.found.length === 0}
-	<p class="mt-4">No sound in any drawer is called “{data.query}”.</p>
+	<p class="mt-4" role="status">No sound in any drawer is called “{data.query}”, or nearly so.</p>
 {:else}
 	<p class="mt-3" role="status">
-		{data.more ? 'The first ' : ''}{count(data.found.length, 'place')}{data.more
-			? '; write more of the name to narrow it down'
-			: ''}.
+		{data.nearly ? `No sound is called “${data.query}”. Nearly so: ` : ''}{data.more
+			? 'The first '
+			: ''}{count(data.found.length, 'place')}{data.more ? '; write more of the name to narrow it down' : ''}.
 	</p>
+	{#if kinds.length > 0}
+		<label class="mt-2 flex items-center gap-2"
+			>Category
+			<select class="select w-44 select-sm" bind:value={kind}>
+				<option value="">all</option>
+				{#each kinds as each (each)}<option value={each}>{each}</option>{/each}
+			</select></label
+		>
+	{/if}
 	{#if now.length > 0}
 		<h2 class="mt-5 mb-1 flex items-center gap-2"><StateMark state="verified" /> In a device now</h2>
 		{@render rows(now)}
@@ -100,4 +143,15 @@
 		<h2 class="mt-5 mb-1 flex items-center gap-2"><StateMark state="quiet" /> In earlier versions only</h2>
 		{@render rows(past)}
 	{/if}
+{/if}
+{#if data.texts.length > 0}
+	<h2 class="mt-5 mb-1">Written on versions and banks</h2>
+	<ul>
+		{#each data.texts as text (text.href)}
+			<li class="border-t border-line py-1.5">
+				<a class="link-quiet plate" href={text.href}>{text.title}</a>
+				<span class="small-print">{text.says ? `${text.says} · ` : ''}<When at={text.at} /></span>
+			</li>
+		{/each}
+	</ul>
 {/if}

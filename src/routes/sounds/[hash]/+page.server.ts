@@ -1,3 +1,5 @@
+import { UNMARKED } from '$lib/core/drawer';
+import { marksOf } from '$lib/server/store/sound-marks';
 import { orError } from '$lib/server/answer';
 import { listDevices } from '$lib/server/gear';
 import { currentProfile } from '$lib/server/profiles';
@@ -15,6 +17,7 @@ export async function load({ locals, params }) {
 	);
 	return {
 		sound,
+		mark: (await marksOf(locals.studio, [sound.hash])).get(sound.hash) ?? UNMARKED,
 		life,
 		devices,
 		slots: slotLabels(currentProfile(locals.studio, sound.profileId), sound.area)

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { putInTray } from '$lib/ui/tray/put';
 	import type { LifeKind, Stay } from '$lib/core/drawer';
+	import AddToBank from '$lib/ui/AddToBank.svelte';
+	import SoundMarks from '$lib/ui/SoundMarks.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
 	import { count, dayOf } from '$lib/ui/words';
@@ -31,6 +33,22 @@
 
 <h1>{data.sound.name || 'A sound without a name'}</h1>
 <p class="small-print">{data.sound.model}. Its life over all slots, devices of the model and years.</p>
+<div class="mt-1 flex flex-wrap items-center gap-3">
+	<SoundMarks
+		record={data.sound.hash}
+		name={data.sound.name ?? 'unnamed'}
+		mark={data.mark}
+		own={data.sound.category}
+		whole
+	/>
+	<AddToBank
+		record={data.sound.hash}
+		name={data.sound.name ?? ''}
+		profileId={data.sound.profileId}
+		area={data.sound.area}
+		from={data.life.events.length > 0 ? place(data.life.events.at(-1)!.stay) : 'Find'}
+	/>
+</div>
 
 <section class="mt-4" aria-label="Where it is now">
 	<h2 class="flex items-center gap-2">

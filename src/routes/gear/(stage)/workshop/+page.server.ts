@@ -3,11 +3,11 @@ import { parseProfile, PROFILE_TEMPLATE } from '$lib/core/profile';
 import { toHex } from '$lib/core/midi';
 import { orError } from '$lib/server/answer';
 import { listVersions, openVersion } from '$lib/server/drawer';
-import { listDevices } from '$lib/server/gear';
+import { getDevice, listDevices } from '$lib/server/gear';
 import { currentProfile, knownProfiles, listRevisions, isOwnProfile } from '$lib/server/profiles';
 import { profileJsonSchema } from '$lib/server/schemas';
 
-/** `?profile=` opens a profile (or `new`), `&version=` the dump beside it. */
+/** `?profile=` opens a profile (or `new`), `&version=` the dump beside it, `&device=` who gets the profile when it is saved. */
 export async function load({ locals, url }) {
 	const { studio } = locals;
 	const profiles = knownProfiles(studio);
@@ -16,26 +16,31 @@ export async function load({ locals, url }) {
 		wanted === 'new'
 			? parseProfile(PROFILE_TEMPLATE)
 			: await orError(Promise.resolve().then(() => currentProfile(studio, wanted)));
-	const versionId = url.searchParams.get('version');
+	const device = url.searchParams.has('device')
+		? await orError(getDevice(studio, url.searchParams.get('device')!))
+		: null;
+	const newest = device ? (await listVersions(studio, device.id)).at(0)?.id : undefined;
+	const versionId = url.searchParams.get('version') ?? newest ?? null;
 	const opened = versionId ? await orError(openVersion(studio, versionId)) : null;
 	const devices = await listDevices(studio);
 	const dumps = [];
-	for (const device of devices) {
+	for (const each of devices) {
 		if (
 			wanted !== 'new' &&
-			device.profileId !== wanted &&
-			device.profileId !== null &&
-			device.id !== opened?.version.deviceId
+			each.profileId !== wanted &&
+			each.profileId !== null &&
+			each.id !== opened?.version.deviceId
 		)
 			continue;
-		for (const version of (await listVersions(studio, device.id)).slice(0, 12))
+		for (const version of (await listVersions(studio, each.id)).slice(0, 12))
 			dumps.push({
 				id: version.id,
-				title: `${device.name}, ${version.title || version.kind}, ${localDay(version.takenAt)}`
+				title: `${each.name}, ${version.title || version.kind}, ${localDay(version.takenAt)}`
 			});
 	}
 	return {
 		wanted,
+		device: device && { id: device.id, name: device.name },
 		profiles: profiles.map(({ id, maker, model, revision }) => ({
 			id,
 			title: `${maker} ${model}`,

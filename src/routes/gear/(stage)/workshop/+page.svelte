@@ -1,7 +1,9 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
+	import { deviceSchema, type Device } from '$lib/core/gear';
 	import type { Profile } from '$lib/core/profile';
+	import { readDraft, writeDraft } from '$lib/ui/remembered.svelte';
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -14,27 +16,37 @@
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
-	let text = $state(data.json);
+	let text = $state(readDraft(draftKey()) ?? data.json);
 	let at = $state(0);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	let opened = $state(0);
 	const read = $derived(readProfileText(text));
 	const hex = $derived(data.messages[Math.min(at, data.messages.length - 1)]);
 
-	// Another profile was opened: its text replaces what was there.
+	function draftKey() {
+		return `workshop ${data.wanted}`;
+	}
+	// Another profile was opened: its text, or what was written of it and not saved, replaces what was there.
 	$effect(() => {
 		const { json } = data;
 		untrack(() => {
-			if (json === text) return;
-			text = json;
+			const wanted = readDraft(draftKey()) ?? json;
+			if (wanted === text) return;
+			text = wanted;
 			opened++;
 		});
 	});
+	$effect(() => writeDraft(draftKey(), text === data.json ? null : text));
+	function discard() {
+		text = data.json;
+		opened++;
+	}
 
 	function show(changes: { profile?: string; version?: string }) {
 		const profile = changes.profile ?? data.wanted;
 		const version = changes.version ?? data.versionId ?? '';
-		const query = `?profile=${encodeURIComponent(profile)}${version ? `&version=${encodeURIComponent(version)}` : ''}`;
+		const device = data.device ? `&device=${data.device.id}` : '';
+		const query = `?profile=${encodeURIComponent(profile)}${version ? `&version=${encodeURIComponent(version)}` : ''}${device}`;
 		void goto(query, { keepFocus: true, noScroll: true });
 	}
 
@@ -42,12 +54,28 @@
 		problem = null;
 		try {
 			const saved = await call<Profile>('POST', '/profiles', JSON.parse(text));
-			notices.say(`Saved as revision ${saved.revision} of “${saved.maker} ${saved.model}”.`, 'good');
+			writeDraft(draftKey(), null);
+			const given = data.device ? await giveTo(data.device.id, saved.id) : '';
+			notices.say(
+				`Saved as revision ${saved.revision} of “${saved.maker} ${saved.model}”. ${given}`.trim(),
+				'good'
+			);
 			show({ profile: saved.id });
 			await refresh();
 		} catch (error) {
 			problem = problemOf(error);
 		}
+	}
+
+	/** The device that the profile was written for gets it, and what was kept of it raw is read. */
+	async function giveTo(id: string, profileId: string): Promise<string> {
+		const device = await call<Device>('GET', `/devices/${id}`);
+		if (device.profileId === profileId) return '';
+		const { again } = await call<{ again: { read: number; raw: number } | null }>('PUT', `/devices/${id}`, {
+			...deviceSchema.parse(device),
+			profileId
+		});
+		return `${device.name} has it now${again ? `; of what was kept raw, ${count(again.read, 'version')} ${again.read === 1 ? 'is' : 'are'} read by it${again.raw > 0 ? ` and ${again.raw} not` : ''}` : ''}.`;
 	}
 
 	async function reread() {
@@ -62,12 +90,13 @@
 	}
 
 	async function open(event: Event & { currentTarget: HTMLInputElement }) {
-		const file = event.currentTarget.files?.[0];
+		const input = event.currentTarget;
+		const file = input.files?.[0];
 		if (file) {
 			text = await file.text();
 			opened++;
 		}
-		event.currentTarget.value = '';
+		input.value = '';
 	}
 </script>
 
@@ -108,7 +137,7 @@
 		{#key opened}<ProfileEditor bind:text schema={data.schema} />{/key}
 		<p class="mt-2 flex flex-wrap items-center gap-2">
 			<button class="btn btn-primary btn-sm" disabled={read.profile === null} onclick={save}
-				>Save as a new revision</button
+				>{data.device ? `Save, and give it to ${data.device.name}` : 'Save as a new revision'}</button
 			>
 			<button
 				class="btn btn-sm"
@@ -123,6 +152,9 @@
 					onchange={open}
 				/></label
 			>
+			{#if text !== data.json}<button class="btn btn-ghost btn-sm" onclick={discard}
+					>Discard what is not saved</button
+				>{/if}
 			<span class="small-print" role="status"
 				>{read.faults.length === 0
 					? 'No fault.'

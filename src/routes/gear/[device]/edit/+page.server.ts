@@ -3,7 +3,8 @@ import { superValidate } from 'sveltekit-superforms';
 import { zod4 } from 'sveltekit-superforms/adapters';
 import { deviceSchema } from '$lib/core/gear';
 import { orError } from '$lib/server/answer';
-import { getDevice, updateDevice } from '$lib/server/gear';
+import { getDevice } from '$lib/server/gear';
+import { saveDevice } from '$lib/server/give-profile';
 import { knownProfiles } from '$lib/server/profiles';
 
 export async function load({ locals, params }) {
@@ -18,7 +19,7 @@ export const actions = {
 	default: async ({ request, locals, params }) => {
 		const form = await superValidate(request, zod4(deviceSchema));
 		if (!form.valid) return fail(400, { form });
-		await orError(updateDevice(locals.studio, params.device, form.data));
-		redirect(303, `/gear/${params.device}`);
+		const { again } = await orError(saveDevice(locals.studio, params.device, form.data));
+		redirect(303, `/gear/${params.device}${again ? `?read=${again.read}&raw=${again.raw}` : ''}`);
 	}
 };

@@ -17,7 +17,8 @@
 		It has no profile, so the app keeps its dumps raw. <a
 			class="link-quiet"
 			href={`/gear/${data.device.id}/edit`}>Choose one</a
-		>, or <a class="link-quiet" href="/gear/workshop?profile=new">write one</a>.
+		>, or <a class="link-quiet" href={`/gear/workshop?profile=new&device=${data.device.id}`}>write one</a> beside
+		what it sent.
 	</p>
 {:else}
 	<div class="flex items-start gap-4">

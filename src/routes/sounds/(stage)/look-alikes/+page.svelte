@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
+	import AddToBank from '$lib/ui/AddToBank.svelte';
 	import { count } from '$lib/ui/words';
 
 	let { data } = $props();
@@ -66,20 +67,28 @@
 			</h2>
 			<ul class="mt-1 text-sm md:columns-2">
 				{#each family.members as member (member.hash)}
-					<li class="truncate py-0.5">
-						<a class="link-quiet plate" href={`/sounds/${member.hash}`}>{member.name || 'unnamed'}</a>
-						<span class="small-print">
-							{member.places
-								.slice(0, 3)
-								.map(({ device, label, current }) => `${device} ${label}${current ? '' : ' (was)'}`)
-								.join(', ')}{member.places.length > 3 ? ` and ${member.places.length - 3} more places` : ''}
-							{member.change
-								? member.change.parameters
-										.slice(0, 3)
-										.map(({ name, from, to }) => `· ${name} ${from} → ${to}`)
-										.join(' ')
-								: ''}
-						</span>
+					<li class="flex break-inside-avoid items-start gap-2 py-0.5">
+						<span class="min-w-0 flex-1"
+							><a class="link-quiet plate" href={`/sounds/${member.hash}`}>{member.name || 'unnamed'}</a>
+							<span class="small-print">
+								{member.places
+									.slice(0, 3)
+									.map(({ device, label, current }) => `${device} ${label}${current ? '' : ' (was)'}`)
+									.join(', ')}{member.places.length > 3 ? ` and ${member.places.length - 3} more places` : ''}
+								{member.change
+									? member.change.parameters
+											.slice(0, 3)
+											.map(({ name, from, to }) => `· ${name} ${from} → ${to}`)
+											.join(' ')
+									: ''}
+							</span></span
+						><AddToBank
+							record={member.hash}
+							name={member.name ?? 'unnamed'}
+							profileId={chosen.profileId}
+							area={chosen.area}
+							from="Look-alikes"
+						/>
 					</li>
 				{/each}
 				{#if family.size > family.members.length}<li class="small-print">
