@@ -111,6 +111,7 @@ test('plans, proves, explains, and what is ticked becomes the wiring', async ({ 
 	await page.getByRole('link', { name: /^\d+\. Shared ports/ }).click();
 
 	// Step by step: what is ticked is noted, comes back by undo, and the plan goes on standing.
+	await expect(page.getByText('that is the only cable of Treadle')).toBeVisible();
 	const steps = page.getByRole('list').filter({ hasText: 'Pull the cable' }).getByRole('checkbox');
 	await expect(steps.first()).not.toBeChecked();
 	const count = await steps.count();
@@ -128,11 +129,11 @@ test('plans, proves, explains, and what is ticked becomes the wiring', async ({ 
 	await expect(footer(page)).toContainText('of the plan done');
 	await expect(page.getByText(`${count} of ${count} steps noted as done`)).toBeVisible();
 
-	// Clash, missing return and wrong TRS type are gone; loop and clocks are no matter of cabling. The foot controller that
-	// played the pedal plays nobody now, as the list said.
+	// Clash and missing return are gone; loop and clocks are no matter of cabling. The foot controller keeps its only cable,
+	// as the plan said, and with it the wrong TRS type.
 	await page.getByRole('link', { name: /^Problems/ }).click();
 	await expect(page.getByRole('status').first()).toContainText('3 problems');
-	await expect(page.locator('[data-rule="keys.nowhere"]')).toContainText('Treadle');
+	await expect(page.locator('[data-rule="cable.trs-crossing"]')).toContainText('Treadle');
 	await expect(page.locator('[data-rule="loop"]')).toBeVisible();
 	await expect(page.locator('[data-rule="clock.several"]')).toBeVisible();
 });

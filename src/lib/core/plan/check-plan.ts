@@ -1,5 +1,5 @@
 import type { Rig, RigDevice } from '../rig/schema';
-import { countGoals, isGiven } from './count-goals';
+import { countGoals, isGiven, isPlayer } from './count-goals';
 import type { Plan } from './plan';
 import type { Goals } from './policy';
 
@@ -154,6 +154,36 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 			)
 				complain(`${id} comes back to another host than the one that plays it.`);
 		}
+
+	// Nobody who plays is left without any cable, but where a lock wants the place.
+	const pulled = (cable: { from: string; to: string }) =>
+		plan.steps.some(
+			({ change }) => change.do === 'pull' && change.from === cable.from && change.to === cable.to
+		);
+	for (const player of rig.devices) {
+		if (!isPlayer(player) || player.sends.length === 0) continue;
+		const mine = rig.cables.filter((cable) =>
+			player.ports.some(
+				({ id, direction, connector }) =>
+					direction !== 'in' && connector !== 'audio' && (id === cable.from || id === cable.to)
+			)
+		);
+		const plugged = plan.steps.some(
+			({ change }) => change.do === 'plug' && player.ports.some(({ id }) => id === change.from)
+		);
+		const locked = mine.some(({ to }) =>
+			rig.devices.some(
+				({ lock }) => lock.in === to || deviceOfPort.get(to)?.id === lock.out || lock.out === to
+			)
+		);
+		const own = rig.hosts.some(({ ports }) =>
+			ports.some(({ port: socket }) =>
+				player.ports.some(({ id, direction }) => id === socket && direction !== 'in')
+			)
+		);
+		if (mine.length > 0 && mine.every(pulled) && !plugged && !locked && !own)
+			complain(`${player.id} is left without a cable.`);
+	}
 
 	// Loads.
 	const loads = new Map<string, number>();

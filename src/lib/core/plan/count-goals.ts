@@ -29,7 +29,7 @@ export function isGiven(rig: Rig, socket: string): boolean {
 }
 
 /** Neither box, interface, computer nor supply: something that is played, or plays. */
-const isPlayer = ({ kind, ...device }: RigDevice): boolean =>
+export const isPlayer = ({ kind, ...device }: RigDevice): boolean =>
 	!/power|supply|hub|merge|thru|splitter|host.?box|computer|^host$|audio|mixer/i.test(kind) &&
 	!isInterface({ kind, ...device });
 

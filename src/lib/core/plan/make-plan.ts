@@ -8,6 +8,7 @@ import { checkPlan } from './check-plan';
 import { solveCompact } from './compact-solve';
 import { countGoals } from './count-goals';
 import { explain } from './explain';
+import { keepPlayers, leftWords } from './keep-players';
 import type { GoalResult, Layout, SolveOptions, Solved } from './layout';
 import type { Plan } from './plan';
 import type { Goals, Policy } from './policy';
@@ -54,7 +55,12 @@ export function endsOf(task: PlanTask): Map<string, Ends> {
  * @throws Problem `plan.no-interface`, `plan.slip`
  */
 export function makePlan(highs: Highs, rig: Rig, options: PlanOptions): Plan {
-	const task = planTask(rig, options.policy);
+	const { rig: mayChange, left } = keepPlayers(rig);
+	const task = planTask(mayChange, options.policy);
+	const finish = (solved: Solved | null, solver: Solver, draft = false): Plan => {
+		const plan = finishPlan({ rig: mayChange, whole: rig }, task, solved, solver, began, draft);
+		return { ...plan, asks: [...left.map((one) => leftWords(rig, one)), ...plan.asks] };
+	};
 	const began = options.now();
 	let faults: string[] = [];
 	for (const other of [false, true]) {
@@ -63,13 +69,13 @@ export function makePlan(highs: Highs, rig: Rig, options: PlanOptions): Plan {
 		const onFound: SolveOptions['onFound'] = onPlan
 			? (layout, goals) => {
 					const sofar: Solved = { layout, goals: [...goals], cancelled: false };
-					const draft = finishPlan(rig, task, sofar, solver, began, true);
+					const draft = finish(sofar, solver, true);
 					if (checkPlan(rig, draft).faults.length === 0) onPlan(draft);
 				}
 			: undefined;
 		const solver: Solver = new Solver(highs, { ...options, onFound }, other);
 		const solved = other ? solveCompact(task, solver) : solveTask(task, solver);
-		const plan = finishPlan(rig, task, solved, solver, began);
+		const plan = finish(solved, solver);
 		({ faults } = checkPlan(rig, plan));
 		const differs = (solved?.goals ?? []).filter(
 			({ goal, value }) => Math.abs(value - plan.goals[goal]) > 1e-6
@@ -95,9 +101,12 @@ function provedOf(results: readonly GoalResult[]): GoalResult['goal'][] {
 	return results.slice(0, open < 0 ? undefined : open).map(({ goal }) => goal);
 }
 
-/** @param draft what is not decided yet is not explained either */
+/**
+ * @param draft what is not decided yet is not explained either
+ * @param whole the rig with the cables, too, that the plan leaves alone
+ */
 function finishPlan(
-	rig: Rig,
+	{ rig, whole }: { rig: Rig; whole: Rig },
 	task: PlanTask,
 	solved: Solved | null,
 	solver: Solver,
@@ -139,7 +148,7 @@ function finishPlan(
 		goals,
 		proved: provedOf(results),
 		why: draft ? {} : explain(rig, task, layout, assignments),
-		steps: planSteps(rig, assembled, endsOf(task)),
+		steps: planSteps(whole, assembled, endsOf(task)),
 		took: { ms: solver.options.now() - began, proofMs: solver.proofMs },
 		cancelled: solved?.cancelled ?? solver.cancelled
 	};

@@ -216,7 +216,7 @@ describe('what a plan takes for granted', () => {
 		]);
 	});
 
-	it('names the cable of a player that it takes, and says what becomes of the player', () => {
+	it('leaves the only cable of a player, and says so; with another one it takes it, and says that', () => {
 		const treadle = {
 			id: 't',
 			name: 'Treadle',
@@ -230,11 +230,23 @@ describe('what a plan takes for granted', () => {
 				settings: [{ device: 'a', channel: 1 }]
 			})
 		);
-		expect(found.moves).toBe(2);
-		expect(found.steps[0].says).toBe(
-			'Pull the cable from Treadle out to a in: Treadle then leads nowhere, since a is played by the computer.'
+		expect(found.moves).toBe(0);
+		expect(found.steps).toEqual([]);
+		expect(found.asks.map(({ says }) => says)).toEqual([
+			'a is left on Treadle: that is the only cable of Treadle. For the computer to play it, plug Treadle into the computer first.'
+		]);
+		const both = plan(
+			studio([{ ...treadle, ports: [port('t.out', 'out'), port('t.out2', 'out')] }, module('a')], {
+				cables: [cable('t.out', 'a.in'), cable('t.out2', 'ferry.in1')],
+				settings: [{ device: 'a', channel: 1 }]
+			})
 		);
-		expect(found.why.a).toContain('in place of Treadle');
+		// The computer hears it: that cable is kept, though it wants no return, and the other one may go.
+		expect(both.steps.map(({ says }) => says)).toEqual([
+			'Pull the cable from Treadle out to a in: Treadle no longer plays a, which the computer plays from then on.',
+			'Plug ferry out1 into a in.'
+		]);
+		expect(both.why.a).toContain('in place of Treadle');
 	});
 
 	it('asks about twins whose device IDs nobody knows, however their model is written', () => {

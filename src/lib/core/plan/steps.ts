@@ -83,10 +83,10 @@ function endOf(index: RigIndex, { from, to }: Cable, pulled: ReadonlySet<string>
 	if (role !== 'instrument' || device.sends.length === 0) return '';
 	const there = index.ports.get(to)!;
 	if (isHostSocket(index, there))
-		return leads ? '' : `: ${device.name} then leads nowhere, since it wants no return, and another does`;
+		return leads ? '' : `: ${device.name} then leads nowhere, since a lock wants its place`;
 	return leads
 		? `: ${device.name} no longer plays ${there.device.name}, which the computer plays from then on`
-		: `: ${device.name} then leads nowhere, since ${there.device.name} is played by the computer`;
+		: `: ${device.name} then leads nowhere, since a lock wants its place`;
 }
 
 /** Sockets that the computer does not show, or does not use, are enabled before they are used. */
