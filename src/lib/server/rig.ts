@@ -26,7 +26,7 @@ import {
 import type { Studio } from './db/connection';
 import type { CableRow, DeviceRow } from './db/models';
 import { newId } from './new-id';
-import { knownProfiles } from './profiles';
+import { profileOrNull } from './profiles';
 import { contactRows } from './store/contacts';
 import { devicesInOrder, insertDevice, updateDeviceRow } from './store/devices';
 import { addCable, cableRows, removeCable, rigFacts, setRigFact } from './store/wiring';
@@ -38,8 +38,11 @@ export interface StudioRig {
 	revision: number;
 }
 
-const readable = (studio: Studio, profileId: string | null) =>
-	(knownProfiles(studio).find(({ id }) => id === profileId)?.capture.length ?? 0) > 0;
+/** What a device's profile says of it that its wiring depends on. */
+const fromProfile = (studio: Studio, profileId: string | null): [readable: boolean, panelAdd: number] => {
+	const profile = profileOrNull(studio, profileId);
+	return [(profile?.capture.length ?? 0) > 0, profile?.addressing.deviceId?.panelAdd ?? 0];
+};
 
 /** The rig of everything that is not archived. */
 export async function readStudioRig(studio: Studio, transaction?: Transaction): Promise<StudioRig> {
@@ -49,7 +52,9 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 		rigFacts(studio, transaction),
 		contactRows(studio, transaction)
 	]);
-	const list = rows.map((device) => rigDeviceOf(device, device.wiring, readable(studio, device.profileId)));
+	const list = rows.map((device) =>
+		rigDeviceOf(device, device.wiring, ...fromProfile(studio, device.profileId))
+	);
 	const ports = new Set(list.flatMap((device) => device.ports.map(({ id }) => id)));
 	const hosts = hostSchema
 		.array()

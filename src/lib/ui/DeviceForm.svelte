@@ -7,7 +7,8 @@
 		form: SuperValidated<DeviceFacts>;
 		action?: string;
 		submit: string;
-		profiles: { id: string; title: string }[];
+		/** `panelAdd`: what the panel of the model adds to the device ID of the wire. */
+		profiles: { id: string; title: string; panelAdd: number }[];
 	}
 	let { form: validated, action, submit, profiles }: Props = $props();
 	// svelte-ignore state_referenced_locally
@@ -16,6 +17,9 @@
 		validators: zod4Client(deviceSchema),
 		taintedMessage: 'What you typed is not saved yet. Leave all the same?'
 	});
+
+	/** Another profile shows the same ID of the wire in its own way. */
+	const panelAdd = $derived(profiles.find(({ id }) => id === $form.profileId)?.panelAdd ?? 0);
 
 	type TextField =
 		| 'name'
@@ -49,7 +53,7 @@
 	</div>
 {/snippet}
 
-{#snippet number(field: 'deviceId' | 'channel' | 'batteryYears', label: string, step = 1)}
+{#snippet number(field: 'channel' | 'batteryYears', label: string, step = 1)}
 	<div class="field">
 		<label for={`device-${field}`}>{label}</label>
 		<input
@@ -98,7 +102,30 @@
 	<fieldset class="grid gap-3 sm:grid-cols-3">
 		<legend class="mb-2">How it is spoken to</legend>
 		{@render number('channel', 'Receive channel (1–16)')}
-		{@render number('deviceId', 'Device ID on the wire (0–126)')}
+		<div class="field">
+			<label for="device-deviceId">Device ID on its panel</label>
+			<input
+				id="device-deviceId"
+				type="number"
+				class="input w-full"
+				value={$form.deviceId === null || $form.deviceId === undefined ? '' : $form.deviceId + panelAdd}
+				oninput={(event) =>
+					($form.deviceId =
+						event.currentTarget.value === '' ? null : Number(event.currentTarget.value) - panelAdd)}
+				aria-invalid={$errors.deviceId ? 'true' : undefined}
+				aria-describedby="device-deviceId-fault"
+			/>
+			<span class="small-print"
+				>{$form.profileId === null
+					? 'Without a profile: as on the wire, from 0.'
+					: panelAdd > 0
+						? `Its panel counts from 1${$form.deviceId === null || $form.deviceId === undefined ? '' : `; ${$form.deviceId} on the wire`}.`
+						: 'Its panel shows what the wire carries, from 0.'}</span
+			>
+			<span id="device-deviceId-fault" class="text-sm text-rust empty:hidden"
+				>{$errors.deviceId?.[0] ?? ''}</span
+			>
+		</div>
 		{@render text('forgets', 'Must be set at each power-on')}
 	</fieldset>
 	<fieldset class="grid gap-3 sm:grid-cols-3" id="battery">

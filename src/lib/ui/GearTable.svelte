@@ -146,10 +146,10 @@
 				{/if}
 				{#each group.rows as { device, line, state, versions } (device.id)}
 					<tr class="hover:bg-ground">
-						<td class="plate max-w-56 truncate"
-							><a class="link-quiet" href={`/gear/${device.id}`} title={device.name}>{device.name}</a></td
+						<td class="plate max-w-56 break-words"
+							><a class="link-quiet" href={`/gear/${device.id}`}>{device.name}</a></td
 						>
-						<td class="max-w-48 truncate">{device.maker} {device.model}</td>
+						<td class="max-w-48 break-words">{device.maker} {device.model}</td>
 						<td>{device.kind}</td>
 						<td>{device.place}</td>
 						<td class="number">{device.channel ?? ''}</td>

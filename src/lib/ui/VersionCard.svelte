@@ -5,6 +5,7 @@
 	import { refresh } from '$lib/ui/refresh';
 	import { VERSION_KINDS, WORLD_WORDS, type Proof, type Version } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
+	import { remembered } from './remembered.svelte';
 	import { notices } from './notices.svelte';
 	import StateMark from './StateMark.svelte';
 	import When from './When.svelte';
@@ -72,33 +73,35 @@
 			notices.say('Noted: this is what the device holds.', 'good');
 		});
 	}
-	let editing = $state(false);
+	const written = () => ({
+		editing: false,
+		title: version.title,
+		note: version.note,
+		tags: version.tags.join(', ')
+	});
 	// svelte-ignore state_referenced_locally
-	let title = $state(version.title);
-	// svelte-ignore state_referenced_locally
-	let note = $state(version.note);
-	// svelte-ignore state_referenced_locally
-	let tags = $state(version.tags.join(', '));
+	const draft = remembered(`version ${version.id}`, written());
+	const label = $derived(draft.value);
 
 	async function save(pinned = version.pinned) {
 		await attempt(async () => {
 			await call('PUT', `/versions/${version.id}/label`, {
-				title,
-				note,
+				title: label.title,
+				note: label.note,
 				pinned,
-				tags: tags
+				tags: label.tags
 					.split(',')
 					.map((tag) => tag.trim())
 					.filter(Boolean)
 			});
-			editing = false;
 			await refresh();
+			draft.forget(written());
 			notices.say('Written on the version.', 'good');
 		});
 	}
 </script>
 
-{#if editing}
+{#if label.editing}
 	<form
 		class="sheet grid gap-3 bg-ground p-4 sm:grid-cols-2"
 		onsubmit={(event) => (event.preventDefault(), void save())}
@@ -108,14 +111,14 @@
 				id="version-title"
 				class="input w-full"
 				maxlength="80"
-				bind:value={title}
+				bind:value={label.title}
 			/>
 		</div>
 		<div class="field">
 			<label for="version-tags">Tags, with commas between</label><input
 				id="version-tags"
 				class="input w-full"
-				bind:value={tags}
+				bind:value={label.tags}
 			/>
 		</div>
 		<div class="field sm:col-span-2">
@@ -124,14 +127,14 @@
 				class="textarea w-full"
 				rows="2"
 				maxlength="2000"
-				bind:value={note}
+				bind:value={label.note}
 			></textarea>
 		</div>
 		<div class="flex gap-2">
 			<button class="btn btn-primary btn-sm">Save</button><button
 				type="button"
 				class="btn btn-sm"
-				onclick={() => (editing = false)}>Leave as it was</button
+				onclick={() => draft.forget(written())}>Leave as it was</button
 			>
 		</div>
 	</form>
@@ -188,7 +191,7 @@
 	{/if}
 	{#if version.note}<p class="mt-1 max-w-prose">{version.note}</p>{/if}
 	<p class="mt-2 flex flex-wrap items-center gap-2">
-		<button class="btn btn-xs" onclick={() => (editing = true)}>Title, note and tags</button>
+		<button class="btn btn-xs" onclick={() => (label.editing = true)}>Title, note and tags</button>
 		<button class="btn btn-xs" aria-pressed={version.pinned} onclick={() => save(!version.pinned)}
 			>{version.pinned ? 'Unpin' : 'Pin'}</button
 		>

@@ -37,7 +37,7 @@
 			</a>
 		{/each}
 	</nav>
-	<form action="/sounds" class="min-w-28 flex-1" role="search">
+	<form action="/sounds" class="min-w-24 flex-1 max-sm:basis-24" role="search">
 		<label class="input w-full max-w-64 input-sm">
 			<span class="sr-only">Find a sound</span>
 			<input
@@ -50,7 +50,8 @@
 	</form>
 	<div class="flex min-w-0 items-center gap-1">
 		<button class="btn btn-sm" onclick={onCommands}
-			><span class="max-[1100px]:sr-only">Go to or do</span> <span class="key">Ctrl K</span></button
+			><span class="max-[1100px]:hidden">Go to or do</span><span class="min-[1101px]:hidden">Go to</span>
+			<span class="key max-sm:hidden">Ctrl K</span></button
 		>
 		<a href={desk.world === 'bench' ? '/transfers/bench' : '/transfers/ports'} class="lamp">
 			<span class={['bulb', desk.running && 'is-busy']} aria-hidden="true"></span>

@@ -1,4 +1,4 @@
-import { channelWords, indexRig, portName, type Rig } from '../rig';
+import { channelWords, indexRig, panelId, portName, type Rig } from '../rig';
 import type { Layout } from './layout';
 import type { PlanAssignment } from './plan';
 import { GOALS } from './policy';
@@ -54,7 +54,8 @@ export function explain(
 					);
 			}
 			if (into !== null) says.push(`comes back at ${name(into)}`);
-			if (deviceId !== null) says.push(`with device ID ${deviceId}, to be told from the other one`);
+			if (deviceId !== null)
+				says.push(`with device ID ${panelId(device, deviceId)}, to be told from the other one`);
 			const other = others.get(id);
 			return [id, `${device.name} ${says.join(', ')}.${other ? ` ${other}` : ''}`];
 		})

@@ -6,6 +6,7 @@ import {
 	indexRig,
 	isHostSocket,
 	isMidi,
+	panelId,
 	portName,
 	type Cable,
 	type Rig,
@@ -137,7 +138,7 @@ function settingSteps(rig: Rig, plan: Pick<Plan, 'assignments'>): PlanStep[] {
 		}
 		if (deviceId !== null)
 			steps.push({
-				says: `Set ${device.name} to device ID ${deviceId}.`,
+				says: `Set ${device.name} to device ID ${panelId(device, deviceId)}${device.panelAdd > 0 ? ' (as its panel counts)' : ''}.`,
 				change: { do: 'set', device: id, deviceId }
 			});
 	}

@@ -11,6 +11,9 @@ export function catalogueIds(rigPort: string): { device: string; port: string } 
 	return { device: rigPort.slice(0, at), port: rigPort.slice(at + 1) };
 }
 
+/** A device ID as the device's own panel shows it. */
+export const panelId = (device: Pick<RigDevice, 'panelAdd'>, wire: number): number => wire + device.panelAdd;
+
 /** Usual traffic towards a device, bytes/s, where nobody measured it: the first kind that fits. */
 const USUAL_TRAFFIC: readonly { kind: RegExp; bytesPerSecond: number }[] = [
 	{ kind: /controller|computer|supply|box|hub/i, bytesPerSecond: 0 },
@@ -35,14 +38,21 @@ export function usualWiring(device: Device, readable: boolean): Wiring {
 /**
  * A device of the catalogue as a device of the rig.
  * @param readable whether its memory can be asked for (its profile says how)
+ * @param panelAdd what its panel adds to the device ID of the wire
  */
-export function rigDeviceOf(device: Device, wiring: Wiring | null, readable: boolean): RigDevice {
+export function rigDeviceOf(
+	device: Device,
+	wiring: Wiring | null,
+	readable: boolean,
+	panelAdd = 0
+): RigDevice {
 	return {
 		id: device.id,
 		name: device.name,
 		place: device.place,
 		kind: device.kind,
 		model: `${device.maker} ${device.model}`.trim(),
+		panelAdd,
 		ports: device.ports
 			.filter(({ connector }) => connector !== 'pedal')
 			.map(({ id, name, direction, connector, side }) => ({

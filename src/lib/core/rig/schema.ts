@@ -85,6 +85,8 @@ export const rigDeviceSchema = z.object({
 	kind: words(60),
 	/** Maker and model: two devices of one model answer the same requests. */
 	model: words(130),
+	/** What its panel adds to the device ID of the wire: 1 where it counts from 1. */
+	panelAdd: z.number().int().min(0).max(1).default(0),
 	ports: z.array(rigPortSchema).max(80).default([]),
 	...wiringSchema.shape
 });

@@ -1,4 +1,5 @@
 import { firstFeeds } from './feeds';
+import { panelId } from './from-catalogue';
 import { channelWords, channelsOf } from './heard';
 import { checkJoin } from './join';
 import { loadsOf } from './load';
@@ -71,7 +72,7 @@ export function channelChart(rig: Rig): Table {
 export function settingsList(rig: Rig): Table {
 	const index = indexRig(rig);
 	return [
-		['Device', 'Place', 'Channel', 'Device ID', 'Local control', 'Soft thru', 'Clock'],
+		['Device', 'Place', 'Channel', 'Device ID on its panel', 'Local control', 'Soft thru', 'Clock'],
 		...rig.devices
 			.filter((device) => roleOf(device) === 'instrument')
 			.map((device) => {
@@ -80,7 +81,7 @@ export function settingsList(rig: Rig): Table {
 					device.name,
 					device.place,
 					device.receive.omni ? 'all' : channelWords(channelsOf(device, setting)),
-					setting?.deviceId == null ? '' : String(setting.deviceId),
+					setting?.deviceId == null ? '' : String(panelId(device, setting.deviceId)),
 					device.sends.length > 0 ? (device.local ? 'on' : 'off') : '',
 					device.softThru ? 'on' : 'off',
 					device.clock.mode === 'none' ? '' : `${device.clock.mode}${device.clock.sends ? ', sends' : ''}`

@@ -27,7 +27,7 @@
 		/>{/await}
 {/if}
 
-<footer class="flex h-9 shrink-0 items-center gap-3 border-t border-line bg-ground px-4 text-sm">
+<footer class="flex min-h-9 shrink-0 items-center gap-3 border-t border-line bg-ground px-4 text-sm">
 	<button
 		class="btn btn-xs"
 		aria-expanded={tray.open}

@@ -56,51 +56,53 @@
 			'single input'
 		)}.
 	</p>
-	<div class="grid gap-6 xl:grid-cols-[1fr_22rem]">
+	<div class="grid grid-cols-1 gap-6 xl:grid-cols-[1fr_22rem]">
 		<section aria-labelledby="returns-heading">
-			<h3 id="returns-heading" class="mb-1">Instruments</h3>
+			<h3 id="returns-heading" class="mb-1">Instruments and where they come in</h3>
 			{#if audio.returns.length === 0}<p class="small-print">
 					No instrument has an audio output noted. Add its jacks on its Facts page.
 				</p>{:else}
-				<table class="ledger-table">
-					<thead><tr><th>Instrument</th><th>Outputs</th><th>Comes in at</th><th>State</th></tr></thead>
-					<tbody>
-						{#each audio.returns as entry (entry.device.id)}
-							{@const at = entry.outs[0]?.into?.port.id ?? ''}
-							<tr>
-								<td class="plate">{entry.device.name}</td>
-								<td>{entry.outs.length === 2 ? 'stereo' : count(entry.outs.length, 'output')}</td>
-								<td>
-									<select
-										class="select w-64 select-sm"
-										aria-label={`Inputs of ${entry.device.name}`}
-										value={at}
-										onchange={(event) => plug(entry, event.currentTarget.value)}
+				<div class="overflow-x-auto">
+					<table class="ledger-table">
+						<thead><tr><th>Instrument</th><th>Outputs</th><th>Comes in at</th><th>State</th></tr></thead>
+						<tbody>
+							{#each audio.returns as entry (entry.device.id)}
+								{@const at = entry.outs[0]?.into?.port.id ?? ''}
+								<tr>
+									<td class="plate">{entry.device.name}</td>
+									<td>{entry.outs.length === 2 ? 'stereo' : count(entry.outs.length, 'output')}</td>
+									<td>
+										<select
+											class="select w-64 select-sm"
+											aria-label={`Inputs of ${entry.device.name}`}
+											value={at}
+											onchange={(event) => plug(entry, event.currentTarget.value)}
+										>
+											<option value="">Not plugged in</option>
+											{#if at && !places(entry).some(({ value }) => value === at)}<option value={at}
+													>{entry.outs.map(({ into }) => (into ? portName(into) : '—')).join(' and ')}</option
+												>{/if}
+											{#each places(entry) as place (place.value)}<option value={place.value}
+													>{place.name}</option
+												>{/each}
+										</select>
+									</td>
+									<td
+										>{entry.outs.every(({ into }) => into === null)
+											? 'not plugged in'
+											: entry.paired
+												? 'in order'
+												: 'pair torn apart'}</td
 									>
-										<option value="">Not plugged in</option>
-										{#if at && !places(entry).some(({ value }) => value === at)}<option value={at}
-												>{entry.outs.map(({ into }) => (into ? portName(into) : '—')).join(' and ')}</option
-											>{/if}
-										{#each places(entry) as place (place.value)}<option value={place.value}
-												>{place.name}</option
-											>{/each}
-									</select>
-								</td>
-								<td
-									>{entry.outs.every(({ into }) => into === null)
-										? 'not plugged in'
-										: entry.paired
-											? 'in order'
-											: 'pair torn apart'}</td
-								>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
+								</tr>
+							{/each}
+						</tbody>
+					</table>
+				</div>
 			{/if}
 		</section>
 		<section aria-labelledby="inputs-heading">
-			<h3 id="inputs-heading" class="mb-1">Inputs</h3>
+			<h3 id="inputs-heading" class="mb-1">Audio inputs</h3>
 			<ol class="grid grid-cols-2 gap-1">
 				{#each audio.inputs as { placed, taken } (placed.port.id)}
 					<li class={['rounded border border-line px-2 py-1 text-sm', taken ? 'bg-ground' : 'border-dashed']}>

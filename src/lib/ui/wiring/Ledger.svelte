@@ -82,8 +82,9 @@
 	function step(channels: number, ports: number) {
 		if (!held) return;
 		const places = rows.filter(({ usb }) => !usb);
-		const at = places.findIndex(({ port }) => port === held!.port);
-		const port = places[Math.min(places.length - 1, Math.max(0, at + ports))]?.port ?? held.port;
+		const own = rows.filter(({ usb }) => !usb);
+		const at = own.findIndex(({ port }) => port === held!.port);
+		const port = own[Math.min(own.length - 1, Math.max(0, at + ports))]?.port ?? held.port;
 		held = { ...held, port, channel: Math.min(16, Math.max(1, held.channel + channels)) };
 		focusBlock(held.device);
 	}
@@ -114,27 +115,72 @@
 		event.stopPropagation();
 	}
 
-	function dragStart(event: DragEvent, device: string) {
-		event.dataTransfer?.setData('text/plain', device);
-		if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move';
+	/** A block under a finger or the mouse; it is dragged once it has moved a little. */
+	let grabbed: { device: string; x: number; y: number } | null = null;
+	let dragging = $state(false);
+	const SLACK_PX = 5;
+
+	function grab(event: PointerEvent, device: string) {
+		if (event.button === 0 && event.isPrimary) grabbed = { device, x: event.clientX, y: event.clientY };
 	}
 
-	function dragOver(event: DragEvent, row: LedgerRow) {
-		if (row.usb) return;
-		event.preventDefault();
+	/** Where the rows were when the drag began: what it would do is drawn meanwhile, and may push them about. */
+	let places: { port: string; rect: DOMRect }[] = [];
+	const findPlaces = () =>
+		[...(table?.querySelectorAll<HTMLElement>('[data-port]') ?? [])].map((cells) => ({
+			port: cells.dataset.port!,
+			rect: cells.getBoundingClientRect()
+		}));
+
+	/** The port and channel under a point of the window. */
+	function placeAt(x: number, y: number): { port: string; channel: number } | null {
+		const place = places.find(
+			({ rect }) => x >= rect.left && x <= rect.right && y >= rect.top && y <= rect.bottom
+		);
+		if (!place) return null;
+		const { left, width } = place.rect;
+		const channel = Math.min(16, Math.max(1, Math.floor(((x - left) / width) * 16) + 1));
+		return { port: place.port, channel };
 	}
 
-	async function dropOn(event: DragEvent & { currentTarget: HTMLElement }, row: LedgerRow) {
-		event.preventDefault();
-		const { left, width } = event.currentTarget.getBoundingClientRect();
-		const channel = Math.min(16, Math.max(1, Math.floor(((event.clientX - left) / width) * 16) + 1));
-		const device = event.dataTransfer?.getData('text/plain');
-		if (!device || row.usb || !rig.devices.some(({ id }) => id === device)) return;
-		held = { device, port: row.port, channel };
+	function drag(event: PointerEvent) {
+		if (!grabbed) return;
+		if (!dragging) {
+			if (Math.hypot(event.clientX - grabbed.x, event.clientY - grabbed.y) < SLACK_PX) return;
+			dragging = true;
+			places = findPlaces();
+			// The block is drawn anew where it would go: the pointer is held by what stays.
+			table?.setPointerCapture(event.pointerId);
+		}
+		const at = placeAt(event.clientX, event.clientY);
+		const { device } = grabbed;
+		if (at && (held?.port !== at.port || held.channel !== at.channel)) held = { device, ...at };
+	}
+
+	async function release(event: PointerEvent) {
+		const moved = dragging;
+		grabbed = null;
+		dragging = false;
+		if (!moved) return;
+		// Let go of outside of the ports, it goes back.
+		if (!placeAt(event.clientX, event.clientY)) return putBack();
 		await drop();
 		held = null;
 	}
+
+	function abandon() {
+		grabbed = null;
+		if (dragging) putBack();
+		dragging = false;
+	}
 </script>
+
+<svelte:window
+	onpointermove={drag}
+	onpointerup={release}
+	onpointercancel={abandon}
+	onkeydown={(event) => event.key === 'Escape' && dragging && abandon()}
+/>
 
 <p class="small-print mb-2" id="ledger-help">
 	Drag a block to another port or channel. By keyboard: <span class="key">Space</span> picks it up, arrows
@@ -166,13 +212,11 @@
 		</div>
 		{#each rows as row (row.port)}
 			<div class={['row', row.troubles.length > 0 && 'has-trouble']}>
-				<span class="name" title={row.name}><span class="truncate">{row.name}</span></span>
-				<!-- svelte-ignore a11y_no_static_element_interactions -->
+				<span class="name"><span class="break-words">{row.name}</span></span>
 				<div
 					class="cells"
-					style={`grid-template-rows: repeat(${row.lanes}, 1.65rem)`}
-					ondragover={(event) => dragOver(event, row)}
-					ondrop={(event) => void dropOn(event, row)}
+					style={`grid-template-rows: repeat(${row.lanes}, var(--lane))`}
+					data-port={row.usb ? undefined : row.port}
 				>
 					{#each ALL_CHANNELS as channel (channel)}
 						<span
@@ -188,7 +232,7 @@
 							held={held?.device === entry.device.id}
 							selected={selected === entry.device.id}
 							onclick={() => onSelect(entry.device.id)}
-							ondragstart={(event) => dragStart(event, entry.device.id)}
+							onpointerdown={(event) => !row.usb && grab(event, entry.device.id)}
 							onkeydown={(event) => press(event, entry.device.id, entry, row)}
 						/>
 					{/each}
@@ -221,8 +265,7 @@
 				<button
 					class={['bare', selected === device.id && 'is-selected']}
 					data-block={device.id}
-					draggable="true"
-					ondragstart={(event) => dragStart(event, device.id)}
+					onpointerdown={(event) => grab(event, device.id)}
 					onclick={() => onSelect(device.id)}
 					onkeydown={(event) => press(event, device.id)}
 					aria-label={`${device.name}, on no port`}>{device.name}</button
@@ -234,7 +277,19 @@
 
 <style>
 	.ledger {
+		--lane: 1.65rem;
 		min-width: 760px;
+	}
+	.bare {
+		touch-action: none;
+	}
+	@media (pointer: coarse) {
+		.ledger {
+			--lane: 44px;
+		}
+		.bare {
+			min-height: 44px;
+		}
 	}
 	.row {
 		display: grid;

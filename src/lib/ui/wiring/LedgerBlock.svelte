@@ -9,10 +9,10 @@
 		held: boolean;
 		selected: boolean;
 		onclick: () => void;
-		ondragstart: (event: DragEvent) => void;
+		onpointerdown: (event: PointerEvent) => void;
 		onkeydown: (event: KeyboardEvent) => void;
 	}
-	let { entry, row, held, selected, onclick, ondragstart, onkeydown }: Props = $props();
+	let { entry, row, held, selected, onclick, onpointerdown, onkeydown }: Props = $props();
 	const first = $derived(Math.max(1, entry.first));
 	const wide = $derived(entry.span + Math.min(3, entry.room));
 </script>
@@ -21,13 +21,11 @@
 	class={['block', entry.clash.length > 0 && 'is-clash', held && 'is-held', selected && 'is-selected']}
 	style={`grid-column: ${first} / span ${wide}; grid-row: ${entry.lane + 1}; --own: ${(100 * entry.span) / wide}%`}
 	data-block={entry.device.id}
-	draggable={!row.usb}
-	{ondragstart}
+	{onpointerdown}
 	{onclick}
 	{onkeydown}
 	aria-pressed={selected}
 	aria-label={`${entry.device.name}, ${entry.channels.length > 0 ? `channel ${entry.channels.join(', ')}` : 'no channel'} on ${row.name}${entry.hop > 1 ? `, ${entry.hop} deep in the chain` : ''}${entry.clash.length > 0 ? ', clash' : ''}${entry.locked ? ', locked' : ''}`}
-	title={entry.device.name}
 >
 	<span class="body" aria-hidden="true"></span>
 	{#if entry.locked}<Lock size={11} aria-hidden="true" />{/if}
@@ -43,7 +41,8 @@
 		gap: 3px;
 		min-width: 0;
 		padding: 0 3px;
-		height: 1.65rem;
+		height: var(--lane);
+		touch-action: none;
 		font-size: 0.8rem;
 		line-height: 1.2;
 		cursor: grab;

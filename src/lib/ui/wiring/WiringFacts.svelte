@@ -6,6 +6,7 @@
 		firstFeeds,
 		hasVoice,
 		isMidi,
+		panelId,
 		portName,
 		indexRig,
 		playingHost,
@@ -168,20 +169,27 @@
 		</select>
 	</div>
 	<div class="field">
-		<label for="wf-id">Device ID (wire)</label>
+		<label for="wf-id">Device ID on its panel</label>
 		<input
 			id="wf-id"
 			type="number"
-			min="0"
-			max="126"
+			min={device.panelAdd}
+			max={126 + device.panelAdd}
 			class="input w-full input-sm"
-			value={setting?.deviceId ?? ''}
+			value={setting?.deviceId == null ? '' : panelId(device, setting.deviceId)}
 			onchange={(event) => {
 				const value = numberIn(event);
-				const deviceId = value === null ? null : Math.min(126, Math.max(0, Math.round(value)));
-				void set({ deviceId }, deviceId === null ? 'no device ID' : `device ID ${deviceId}`);
+				const deviceId =
+					value === null ? null : Math.min(126, Math.max(0, Math.round(value) - device.panelAdd));
+				void set(
+					{ deviceId },
+					deviceId === null ? 'no device ID' : `device ID ${panelId(device, deviceId)} on its panel`
+				);
 			}}
 		/>
+		{#if device.panelAdd > 0 && setting?.deviceId != null}<span class="small-print"
+				>{setting.deviceId} on the wire</span
+			>{/if}
 	</div>
 	{#if voice && heard}
 		<div class="field">

@@ -39,7 +39,7 @@
 <header class="mb-4">
 	<div class="flex flex-wrap items-center gap-3">
 		<div class="min-w-0 flex-1">
-			<h1 class="truncate" title={data.device.name}>{data.device.name}</h1>
+			<h1 class="break-words">{data.device.name}</h1>
 			<p class="small-print">
 				{[`${data.device.maker} ${data.device.model}`.trim(), data.device.kind, data.device.place]
 					.filter(Boolean)
@@ -54,4 +54,5 @@
 	<LinePlate stored={data.line} device={data.device} profile={data.profile} />
 	<div class="mt-3"><Tabs label="Pages of this device" {tabs} /></div>
 </header>
-{@render children()}
+<!-- What one device’s page holds is not another one’s. -->
+{#key data.device.id}{@render children()}{/key}

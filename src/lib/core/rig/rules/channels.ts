@@ -1,5 +1,6 @@
 import { firstFeeds, type Hearer } from '../feeds';
 import { freeChannel, freeDeviceId, freeDeviceIds } from '../free';
+import { panelId } from '../from-catalogue';
 import { channelWords, channelsOf } from '../heard';
 import { indexRig, portName, type Placed } from '../rig-index';
 import { hasVoice } from '../roles';
@@ -154,11 +155,11 @@ export const channelRules: readonly Rule[] = [
 				const deviceId = freeDeviceId(rig, second);
 				return [
 					{
-						says: `${first.name} and ${second.name} are both ${first.model} with device ID ${ids[0]} on ${portName(out)}: both answer one dump request.`,
+						says: `${first.name} and ${second.name} are both ${first.model} with device ID ${panelId(first, ids[0])} on ${portName(out)}: both answer one dump request.`,
 						about: [first.id, second.id, out.port.id],
 						cures: [
 							{
-								title: `Set ${second.name} to device ID ${deviceId}`,
+								title: `Set ${second.name} to device ID ${panelId(second, deviceId)}`,
 								changes: [{ do: 'set' as const, device: second.id, deviceId }]
 							}
 						]
@@ -184,7 +185,9 @@ export const channelRules: readonly Rule[] = [
 						about: [a.device.id, b.device.id, out.port.id],
 						cures: [
 							{
-								title: unknown.map(({ name }, i) => `Set ${name} to device ID ${free[i]}`).join(' and '),
+								title: unknown
+									.map((device, i) => `Set ${device.name} to device ID ${panelId(device, free[i])}`)
+									.join(' and '),
 								changes: unknown.map(({ id }, i) => ({ do: 'set' as const, device: id, deviceId: free[i] }))
 							}
 						]

@@ -16,11 +16,12 @@ export async function load({ locals }) {
 		bare: await superValidate(zod4(deviceSchema), { id: 'bare' }),
 		/** Where the next device would be plugged in; null where no interface has a free out. */
 		free: await nextFreeSockets(locals.studio),
-		profiles: knownProfiles(locals.studio).map(({ id, maker, model, kind }) => ({
+		profiles: knownProfiles(locals.studio).map(({ id, maker, model, kind, addressing }) => ({
 			id,
 			model,
 			title: `${maker} ${model}`,
-			kind
+			kind,
+			panelAdd: addressing.deviceId?.panelAdd ?? 0
 		}))
 	};
 }

@@ -11,7 +11,11 @@ export async function load({ locals, params }) {
 	const device = await orError(getDevice(locals.studio, params.device));
 	return {
 		form: await superValidate(deviceSchema.parse(device), zod4(deviceSchema)),
-		profiles: knownProfiles(locals.studio).map(({ id, maker, model }) => ({ id, title: `${maker} ${model}` }))
+		profiles: knownProfiles(locals.studio).map(({ id, maker, model, addressing }) => ({
+			id,
+			title: `${maker} ${model}`,
+			panelAdd: addressing.deviceId?.panelAdd ?? 0
+		}))
 	};
 }
 

@@ -5,7 +5,8 @@ import { getDevice, updateDevice } from '$lib/server/gear';
 
 export const actions = {
 	default: async ({ request, locals, params }) => {
-		const notes = String((await request.formData()).get('notes') ?? '');
+		// A form sends its line ends as CR LF.
+		const notes = String((await request.formData()).get('notes') ?? '').replaceAll('\r\n', '\n');
 		const device = await orError(getDevice(locals.studio, params.device));
 		const parsed = deviceSchema.safeParse({ ...device, notes });
 		if (!parsed.success) return fail(400, { says: parsed.error.issues[0].message, notes });

@@ -3,12 +3,14 @@
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import { remembered } from '$lib/ui/remembered.svelte';
 	import { refresh } from '$lib/ui/refresh';
 	import { problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
-	let settings = $state<Setting[]>(structuredClone(data.settings));
+	const draft = remembered<Setting[]>(`settings ${data.device.id}`, data.settings);
+	const settings = $derived(draft.value);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	const EMPTY: Record<Setting['type'], Setting> = {
 		number: { type: 'number', label: '', unit: '', value: null },
@@ -20,7 +22,8 @@
 		event.preventDefault();
 		problem = null;
 		try {
-			await call('PUT', `/devices/${data.device.id}/settings`, $state.snapshot(settings));
+			await call('PUT', `/devices/${data.device.id}/settings`, $state.snapshot(draft.value));
+			draft.forget($state.snapshot(draft.value));
 			await refresh();
 			notices.say('Noted. The next snapshot of the studio holds it.', 'good');
 		} catch (error) {
@@ -87,19 +90,19 @@
 					type="button"
 					class="btn mb-1 btn-ghost btn-xs"
 					aria-label={`Take ${setting.label || 'this setting'} off the list`}
-					onclick={() => (settings = settings.filter((_, at) => at !== i))}>Take off</button
+					onclick={() => (draft.value = settings.filter((_, at) => at !== i))}>Take off</button
 				>
 			</li>
 		{/each}
 	</ul>
 	<p class="mt-4 flex flex-wrap gap-2">
-		<button type="button" class="btn btn-sm" onclick={() => settings.push({ ...EMPTY.number })}
+		<button type="button" class="btn btn-sm" onclick={() => draft.value.push({ ...EMPTY.number })}
 			>Add a number</button
 		>
-		<button type="button" class="btn btn-sm" onclick={() => settings.push({ ...EMPTY.switch })}
+		<button type="button" class="btn btn-sm" onclick={() => draft.value.push({ ...EMPTY.switch })}
 			>Add a switch</button
 		>
-		<button type="button" class="btn btn-sm" onclick={() => settings.push({ ...EMPTY.text })}
+		<button type="button" class="btn btn-sm" onclick={() => draft.value.push({ ...EMPTY.text })}
 			>Add words</button
 		>
 		<button class="btn btn-primary btn-sm">Save</button>

@@ -4,12 +4,19 @@
 	import { call } from '$lib/hardware/api';
 	import MergeSide from '$lib/ui/MergeSide.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
+	import { remembered } from '$lib/ui/remembered.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import When from '$lib/ui/When.svelte';
 	import { count, problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
-	let choices = $state<Record<number, MergeChoice>>({});
+	// svelte-ignore state_referenced_locally
+	/** A decision holds for what both sides were when it was made. */
+	const draft = remembered<Record<number, MergeChoice>>(
+		`merge ${data.bank.id} ${data.bank.revision} ${data.deviceState}`,
+		{}
+	);
+	const choices = $derived(draft.value);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	const conflicts = $derived(data.slots.filter(({ state }) => state === 'conflict'));
 	const clean = $derived(data.slots.filter(({ state }) => state !== 'conflict'));
@@ -23,6 +30,7 @@
 				deviceState: data.deviceState,
 				choices: Object.entries(choices).map(([index, choice]) => ({ index: Number(index), choice }))
 			});
+			draft.forget();
 			await goto(`/sounds/banks/${data.bank.id}`, { invalidateAll: true });
 			notices.say('Merged: the bank holds both sides now.', 'good');
 		} catch (error) {
@@ -60,7 +68,7 @@
 							choice="base"
 							title="Take what was before"
 							side={slot.base}
-							bind:chosen={choices[slot.index]}
+							bind:chosen={draft.value[slot.index]}
 						/></td
 					>
 					<td
@@ -70,7 +78,7 @@
 							choice="device"
 							title="Take the device’s"
 							side={slot.device}
-							bind:chosen={choices[slot.index]}
+							bind:chosen={draft.value[slot.index]}
 						/></td
 					>
 					<td>
@@ -80,7 +88,7 @@
 							choice="drawer"
 							title="Take the drawer’s"
 							side={slot.drawer}
-							bind:chosen={choices[slot.index]}
+							bind:chosen={draft.value[slot.index]}
 						/>
 						{#if slot.combined}
 							<MergeSide
@@ -89,7 +97,7 @@
 								choice="combined"
 								title="Take both changes"
 								side={slot.combined}
-								bind:chosen={choices[slot.index]}
+								bind:chosen={draft.value[slot.index]}
 							/>
 						{/if}
 					</td>
