@@ -81,7 +81,6 @@
 
 	function step(channels: number, ports: number) {
 		if (!held) return;
-		const places = rows.filter(({ usb }) => !usb);
 		const own = rows.filter(({ usb }) => !usb);
 		const at = own.findIndex(({ port }) => port === held!.port);
 		const port = own[Math.min(own.length - 1, Math.max(0, at + ports))]?.port ?? held.port;
