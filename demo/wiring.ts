@@ -1,7 +1,7 @@
 import { hostSchema, rigPortId, type RigChange, type Wiring } from '../src/lib/core/rig';
 import type { Studio } from '../src/lib/server/db/connection';
 import { listDevices } from '../src/lib/server/gear';
-import { changeStudioRig } from '../src/lib/server/rig';
+import { writeRigIn } from '../src/lib/server/rig';
 
 /** From, to, and metres: how the planetarium is cabled. */
 const CABLES: readonly [from: string, to: string, metres: number][] = [
@@ -71,7 +71,8 @@ export async function wireStudio(studio: Studio): Promise<void> {
 		})),
 		{ do: 'host', host: hostOf(port) }
 	];
-	await changeStudioRig(studio, changes);
+	// As it is found: its cabling is no step that could be taken back.
+	await studio.write((transaction) => writeRigIn(studio, changes, transaction));
 }
 
 function hostOf(port: (path: string) => string) {

@@ -136,4 +136,11 @@ test('what happened is a history, each with its undo', async ({ page }) => {
 	await history.getByRole('button', { name: /^Undo: Archived Umbra is archived/ }).click();
 	await expect(history).toContainText('undone');
 	await expect(page.getByRole('navigation', { name: 'Cabinet' })).toContainText('Archived Umbra');
+
+	// It is told after a reload, too, and opened from the line that says the last of it.
+	await page.reload();
+	await page.keyboard.press('t');
+	await page.getByRole('contentinfo').getByRole('button', { name: 'History' }).click();
+	await expect(history).toContainText('Archived Umbra is archived');
+	await expect(history.getByRole('button')).toHaveCount(0);
 });

@@ -137,6 +137,7 @@ const night = await page('dark');
 await go(night, `/transfers/new?device=${id('Nadir drums')}`);
 await tick(night);
 await take(night, 'tray-by-lamplight');
+await tray(night).getByRole('button', { name: 'Close the tray' }).click();
 await go(night, '/transfers/bench');
 await night.getByRole('status', { name: 'Display' }).waitFor();
 await take(night, 'bench-by-lamplight');

@@ -31,6 +31,7 @@
 
 	// Before this, the page shows everything and answers to nothing but links.
 	onMount(() => {
+		notices.recall();
 		desk.startIn(data.world);
 		document.documentElement.dataset.ready = '';
 	});

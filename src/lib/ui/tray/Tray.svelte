@@ -5,6 +5,8 @@
 	import { otherTabs } from '../../hardware/other-tabs.svelte';
 	import { tray } from '../../hardware/tray.svelte';
 	import { notices } from '../notices.svelte';
+	import { wallClock } from '../clock.svelte';
+	import When from '../When.svelte';
 	import ProblemNote from '../ProblemNote.svelte';
 	import { count, duration, problemOf } from '../words';
 
@@ -17,6 +19,9 @@
 	const idle = $derived(
 		tray.openRows.length > 0 ? `${count(tray.openRows.length, 'transfer')} to check` : 'Nothing is running'
 	);
+	/** What was said a while ago is not news any more. */
+	const STALE_MS = 60_000;
+	const stale = $derived(notices.last !== null && wallClock.now - Date.parse(notices.last.at) > STALE_MS);
 	// Fetched when it is unfolded first: a page that transfers nothing needs none of it.
 	const panel = $derived(tray.open ? import('./TrayPanel.svelte') : null);
 </script>
@@ -60,12 +65,25 @@
 		role="status"
 		class={[
 			'truncate',
-			notices.last?.kind === 'bad' && 'text-rust',
-			notices.last?.kind === 'good' && 'text-pine'
+			stale
+				? 'text-slate'
+				: notices.last?.kind === 'bad'
+					? 'text-rust'
+					: notices.last?.kind === 'good' && 'text-pine'
 		]}>{notices.last?.says ?? ''}</span
 	>
-	{#if notices.last?.undo && notices.last.undone !== 'done'}
+	{#if notices.last && stale}<span class="small-print shrink-0 max-sm:hidden"
+			><When at={notices.last.at} /></span
+		>{/if}
+	{#if notices.last?.undo && notices.last.key > 0 && notices.last.undone !== 'done'}
 		{@const told = notices.last}
 		<button class="btn btn-xs" onclick={() => notices.undo(told)}>{told.undo!.title}</button>
 	{/if}
+	{#if notices.last}<button
+			class="btn btn-xs max-sm:hidden"
+			onclick={() => {
+				notices.reading = true;
+				tray.open = true;
+			}}>History</button
+		>{/if}
 </footer>

@@ -3,12 +3,12 @@
 	import StateMark from '../StateMark.svelte';
 	import When from '../When.svelte';
 
-	/** What happened since the page was opened, newest first, each with its undo. */
+	/** What happened in this tab, newest first, each with its undo. */
 	const MARKS = { good: 'verified', bad: 'danger', plain: 'quiet' } as const;
 </script>
 
 <div class="overflow-y-auto px-4 py-3">
-	{#if notices.all.length === 0}<p>Nothing has happened since this page was opened.</p>{/if}
+	{#if notices.all.length === 0}<p>Nothing has happened in this tab yet.</p>{/if}
 	<ol aria-label="What happened">
 		{#each notices.all as told (told.key)}
 			<li class="flex items-baseline gap-3 border-b border-line py-1">
@@ -16,7 +16,7 @@
 				<span class="min-w-0 flex-1">{told.says}</span>
 				<span class="small-print whitespace-nowrap"><When at={told.at} /></span>
 				{#if told.undone === 'done'}<span class="small-print">undone</span>
-				{:else if told.undo}
+				{:else if told.undo && told.key > 0}
 					{#if told.undone === 'failed'}<span class="text-rust">it could not be undone</span>{/if}
 					<button
 						class="btn btn-xs"

@@ -4,6 +4,7 @@
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import { desk } from '../../hardware/desk.svelte';
 	import { tray } from '../../hardware/tray.svelte';
+	import { notices } from '../notices.svelte';
 	import BenchPanel from '../BenchPanel.svelte';
 	import ProblemNote from '../ProblemNote.svelte';
 	import TransferLive from '../TransferLive.svelte';
@@ -14,7 +15,7 @@
 	import TrayRows from './TrayRows.svelte';
 
 	/** The tray unfolded: rows, the check or progress or proof of one of them, and the one next action. */
-	let history = $state(false);
+	const history = $derived(notices.reading);
 	let heading = $state<HTMLHeadingElement>();
 	const row = $derived(tray.selected);
 	const live = $derived(row?.transferId ? desk.runOf(row.transferId) : null);
@@ -28,7 +29,7 @@
 	// A row that was put in takes the hand along.
 	$effect(() => {
 		if (tray.added === 0) return;
-		history = false;
+		notices.reading = false;
 		void tick().then(() => heading?.focus());
 	});
 	function keys(event: KeyboardEvent) {
@@ -46,13 +47,13 @@
 			<button
 				class={['btn btn-xs', !history && 'is-chosen']}
 				aria-pressed={!history}
-				onclick={() => (history = false)}
+				onclick={() => (notices.reading = false)}
 				>Transfers{tray.rows.length > 0 ? ` (${tray.rows.length})` : ''}</button
 			>
 			<button
 				class={['btn btn-xs', history && 'is-chosen']}
 				aria-pressed={history}
-				onclick={() => (history = true)}>What happened</button
+				onclick={() => (notices.reading = true)}>What happened</button
 			>
 		</div>
 		{#if over && !history}<button class="btn btn-xs" onclick={() => tray.clear()}>Clear what is over</button
