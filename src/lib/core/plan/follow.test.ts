@@ -108,6 +108,11 @@ describe('a plan that is followed', () => {
 		expect(followed(steps, made, rig).done).toEqual([false, false, false, true, false]);
 	});
 
+	it('does not stand where it is no plan for the rig that it names', () => {
+		const gone = [{ says: 'Pull what is not there.', change: { do: 'pull' as const, from: 'x', to: 'y' } }];
+		expect(followed(gone, made, made)).toEqual({ done: [true], stands: false });
+	});
+
 	it('no longer stands when something else was changed, and still knows what was done', () => {
 		const other = made.devices.find(({ id }) => id !== a.id && id !== b.id)!;
 		const rig = applyChanges(after(2), [{ do: 'wire', device: other.id, wiring: { local: !other.local } }]);

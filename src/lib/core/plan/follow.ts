@@ -44,9 +44,14 @@ export function followed(steps: readonly PlanStep[], made: Rig, rig: Rig): Follo
 }
 
 function stands(steps: readonly PlanStep[], done: readonly boolean[], made: Rig, rig: Rig): boolean {
-	const expected = applyChanges(
-		made,
-		steps.flatMap(({ change }, i) => (done[i] ? [change] : []))
-	);
-	return changesBetween(expected, rig).length === 0;
+	try {
+		const expected = applyChanges(
+			made,
+			steps.flatMap(({ change }, i) => (done[i] ? [change] : []))
+		);
+		return changesBetween(expected, rig).length === 0;
+	} catch {
+		// It is no plan for the rig that it says it was made for.
+		return false;
+	}
 }
