@@ -21,6 +21,12 @@ test('a slot is heard on the bench, and a kept sound tried without storing it', 
 	await expect(hear(page).getByRole('status')).toContainText('Program 13');
 	await expect(hear(page).getByRole('status')).toContainText('note 60 sounded');
 
+	await cell(page, '22').click();
+	await page.getByRole('button', { name: 'Look-alikes' }).click();
+	const alike = page.getByRole('region', { name: 'Look-alikes' });
+	await expect(alike.getByRole('listitem').first()).toContainText('Orrery 22 (was)');
+	await expect(alike.getByRole('listitem').first()).toContainText('→');
+
 	// A sound of the oldest version is not the one that the device holds today: the sheet says so, and it can be heard.
 	const handle = page.getByRole('slider', { name: 'Version that is open' });
 	await handle.press('Home');

@@ -7,7 +7,7 @@ import {
 	type Sighting,
 	type SoundMark
 } from '../core/drawer';
-import { areaOf, categoryOf, slotLabel, type Profile } from '../core/profile';
+import { categoryOf, slotLabel, type Profile, type ProfileRecord } from '../core/profile';
 import { listBanks } from './banks';
 import type { Studio } from './db/connection';
 import { letOthersIn } from './in-steps';
@@ -23,7 +23,6 @@ export interface Found extends Sighting {
 	mark: SoundMark;
 	/** The category that its own dump holds, or an empty text. */
 	category: string;
-	profileId: string;
 }
 
 /** Something else than a sound that was found by what is written on it. */
@@ -60,24 +59,26 @@ async function nearNames(studio: Studio, query: string): Promise<string[]> {
 async function described(studio: Studio, sightings: readonly Sighting[]): Promise<Found[]> {
 	const hashes = [...new Set(sightings.map(({ record }) => record))];
 	const marks = await marksOf(studio, hashes);
-	// A damaged sound is still found; what is wrong with it is told by `check`.
-	const records = await describeRecords(studio, hashes);
+	const layoutOf = ({ profileId, area }: Sighting) => recordIn(profileOrNull(studio, profileId), area);
+	// Only contents that hold a category are read. A damaged one is still found; what is wrong with it is told by `check`.
+	const records = await describeRecords(studio, [
+		...new Set(sightings.filter((sighting) => layoutOf(sighting)?.category).map(({ record }) => record))
+	]);
 	return sightings.map((sighting) => {
-		const record = records.get(sighting.record);
-		const profile = record ? profileOrNull(studio, record.profileId) : null;
+		const [record, layout] = [records.get(sighting.record), layoutOf(sighting)];
 		return {
 			...sighting,
-			profileId: record?.profileId ?? '',
-			category: record && profile ? categoryIn(profile, record.area, record.bytes) : '',
+			category: record && layout ? categoryOf(layout, record.bytes) : '',
 			mark: marks.get(sighting.record) ?? UNMARKED
 		};
 	});
 }
 
-const categoryIn = (profile: Profile, area: string, bytes: Uint8Array): string =>
-	profile.areas.some(({ id }) => id === area)
-		? categoryOf(profile.records[areaOf(profile, area).record], bytes)
-		: '';
+/** What the slots of an area hold; none where a newer revision of the profile has no such area. */
+function recordIn(profile: Profile | null, area: string): ProfileRecord | null {
+	const found = profile?.areas.find(({ id }) => id === area);
+	return found ? profile!.records[found.record] : null;
+}
 
 /**
  * Sounds whose names hold all the words, in all drawers: what is in a device now first, then the newest. Where there is

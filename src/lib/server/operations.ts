@@ -169,6 +169,7 @@ export const OPERATIONS: readonly Operation[] = [
 		query: { profile: 'Profile.', area: 'Area.', q: 'Words of the name.' }
 	}),
 	get('/sounds/[hash]', 'A sound and its life'),
+	get('/sounds/[hash]/alike', 'The sounds of all drawers that are most like it'),
 	put('/sounds/[hash]/mark', 'Whether it is a favourite, and what kind of sound it is', soundMarkSchema),
 	get('/transfers', 'Transfers, newest first', { query: { device: 'Only those of this device.' } }),
 	post('/transfers', 'Begins a transfer', beginSchema),

@@ -5,6 +5,7 @@
 	import type { Profile } from '../core/profile';
 	import { call } from '../hardware/api';
 	import AddToBank from './AddToBank.svelte';
+	import LookAlikes from './LookAlikes.svelte';
 	import HearSlot from './HearSlot.svelte';
 	import ProblemNote from './ProblemNote.svelte';
 	import SoundMarks from './SoundMarks.svelte';
@@ -72,7 +73,7 @@
 				<p class="small-print">
 					{facts.word}
 					{facts.index + 1} of {facts.of}{life ? ` · ${life}` : ''} ·
-					<a class="link-quiet" href={`/sounds/${facts.record}`}>its life, and what is like it</a>
+					<a class="link-quiet" href={`/sounds/${facts.record}`}>its life</a>
 				</p>
 			</div>
 			<button class="btn btn-ghost btn-xs" onclick={close}>Close</button>
@@ -92,6 +93,7 @@
 				area={facts.area}
 				from={`${device.name} ${facts.label}`}
 			/>
+			{#key facts.record}<LookAlikes record={facts.record} />{/key}
 		</div>
 		{#if elsewhere.length > 0}
 			<p class="mt-1">

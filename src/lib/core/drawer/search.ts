@@ -27,6 +27,8 @@ export interface FoundSound {
 /** One stretch of time in which a slot held a sound of that name. */
 export interface Sighting {
 	name: string;
+	/** The profile that reads it. */
+	profileId: string;
 	deviceId: string;
 	deviceName: string;
 	place: string;

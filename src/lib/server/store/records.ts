@@ -16,7 +16,7 @@ const PART = 500;
 
 /** Names the sounds of one area of a model. */
 export const kindOf = (profileId: string, area: string): string => JSON.stringify([profileId, area]);
-const fromKind = (kind: string): { profileId: string; area: string } => {
+export const fromKind = (kind: string): { profileId: string; area: string } => {
 	const [profileId, area] = JSON.parse(kind) as [string, string];
 	return { profileId, area };
 };

@@ -2,7 +2,7 @@ import { searchWords, type FoundSound, type Sighting, type Stay, type StaySource
 import type { Studio } from '../db/connection';
 import { deviceNames } from './devices';
 import { fromHashes } from './hashes';
-import { getRecords, kindOf } from './records';
+import { fromKind, getRecords, kindOf } from './records';
 import { all, toTime, toTimeOrNull } from './sql';
 import { numbersOf, told } from './words';
 
@@ -82,9 +82,10 @@ async function sightings(
 		toAt: number | null;
 		current: number;
 		hash: Buffer;
+		kind: number;
 	}>(
 		studio,
-		`SELECT COALESCE(n.name, '') AS name, r.device AS deviceId, r.world, r.area, r.label, r.slot, v.id AS versionId, r.fromAt, r.toAt,
+		`SELECT COALESCE(n.name, '') AS name, k.kind, r.device AS deviceId, r.world, r.area, r.label, r.slot, v.id AS versionId, r.fromAt, r.toAt,
 			r.current AND r.world = ?2 AS current, k.hash
 		 FROM (
 			SELECT r.id, r.current, COALESCE(r.toAt, r.fromAt) AS at FROM (SELECT k.id FROM ${which}) k
@@ -96,9 +97,10 @@ async function sightings(
 		[JSON.stringify(of), number(studio.world), limit]
 	);
 	const devices = await deviceNames(studio);
-	return (await told(studio, rows, ['deviceId', 'world', 'area', 'label'])).map(
-		({ hash, fromAt, toAt, current, ...row }) => ({
+	return (await told(studio, rows, ['deviceId', 'world', 'area', 'label', 'kind'])).map(
+		({ hash, fromAt, toAt, current, kind, ...row }) => ({
 			...row,
+			profileId: fromKind(kind).profileId,
 			deviceName: devices.get(row.deviceId)?.name ?? '',
 			place: devices.get(row.deviceId)?.place ?? '',
 			world: row.world as Sighting['world'],

@@ -2,6 +2,7 @@
 	import { putInTray } from '$lib/ui/tray/put';
 	import type { LifeKind, Stay } from '$lib/core/drawer';
 	import AddToBank from '$lib/ui/AddToBank.svelte';
+	import LookAlikes from '$lib/ui/LookAlikes.svelte';
 	import SoundMarks from '$lib/ui/SoundMarks.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
@@ -48,6 +49,7 @@
 		area={data.sound.area}
 		from={data.life.events.length > 0 ? place(data.life.events.at(-1)!.stay) : 'Find'}
 	/>
+	{#key data.sound.hash}<LookAlikes record={data.sound.hash} />{/key}
 </div>
 
 <section class="mt-4" aria-label="Where it is now">
