@@ -15,6 +15,7 @@ import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
 import { listDevices } from './gear';
 import { hashOf } from './hash';
+import { profileOrNull } from './profiles';
 import { lifeOfSound } from './sounds';
 import { readKnowledge } from './store/knowledge';
 import { getRecord } from './store/records';
@@ -42,6 +43,8 @@ export async function slotFacts(studio: Studio, versionId: string, slot: string)
 			'Choose one of the slots that it shows.'
 		);
 	const described = areaOf(profile, found.area);
+	// How the device is spoken to is what the newest revision knows, whichever one read this version.
+	const spoken = profileOrNull(studio, profile.id)?.areas.find(({ id }) => id === found.area);
 	const record = hashOf(found.bytes);
 	const kept = await getRecord(studio, record);
 	const life: SlotFacts['life'] = {};
@@ -81,8 +84,8 @@ export async function slotFacts(studio: Studio, versionId: string, slot: string)
 		category: categoryOf(profile.records[described.record], found.bytes),
 		profileId: profile.id,
 		bytes: toHex(found.bytes),
-		recall: recallOf(described, found.index),
-		editBuffer: described.editBuffer !== undefined,
+		recall: spoken ? recallOf(spoken, found.index) : null,
+		editBuffer: spoken?.editBuffer !== undefined,
 		now: { bench: await now('bench'), hardware: await now('hardware') },
 		slots: slotLabels(profile, found.area),
 		devices: (await listDevices(studio))
