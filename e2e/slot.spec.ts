@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { device, expect, test } from './studio';
+import { device, expect, result, start, test } from './studio';
 import { injectMidi, standIn, useHardware } from './stand-in/inject';
 
 const hear = (page: Page) => page.getByRole('region', { name: 'Hear it' });
@@ -50,6 +50,29 @@ test('a slot is heard on the bench, and a kept sound tried without storing it', 
 	await expect(page.getByRole('contentinfo')).toContainText(
 		'All notes off was sent to one device on the bench'
 	);
+});
+
+test.describe('while a dump passes', () => {
+	test.use({ speed: 0.25 });
+
+	test('no note breaks into it, and panic leaves it alone', async ({ page }) => {
+		const orrery = await device(page, 'Orrery');
+		await page.goto(`/transfers/new?device=${orrery.id}`);
+		await start(page);
+		await expect(page.getByText('On the wire')).toBeVisible();
+		await page
+			.getByRole('navigation', { name: 'Cabinet' })
+			.getByRole('link', { name: /^Orrery/ })
+			.click();
+		await page.getByRole('button', { name: 'Close the tray' }).first().click();
+		await cell(page, '13').click();
+		await hear(page).getByRole('button', { name: 'Select it and play a note' }).click();
+		await expect(hear(page).getByRole('alert')).toContainText('A dump passes the line');
+		await page.keyboard.press('.');
+		await expect(page.getByRole('contentinfo')).toContainText('Nothing was silenced');
+		await page.keyboard.press('t');
+		await expect(result(page)).toContainText('Complete, checksums right', { timeout: 40_000 });
+	});
 });
 
 test('over real ports a note ends with its time, with the page, and by panic', async ({ page, context }) => {

@@ -155,6 +155,12 @@ const bench = {
 		safely(() =>
 			room.hold(async () => {
 				const seat = await room.seat(unitId);
+				if (seat.busy > 0)
+					throw new Problem(
+						'bench.busy',
+						`A dump passes the line of “${seat.name}”.`,
+						'A note would break into it: wait for its end.'
+					);
 				const { unit } = seat.station;
 				const look = (): Heard => {
 					const { display, sounding } = unit.panel();
@@ -170,11 +176,11 @@ const bench = {
 			})
 		),
 
-	/** Silences all units of the bench that are in use. */
+	/** Silences all units of the bench that are in use, but those whose line a dump passes. */
 	panic: (): Promise<Answer<number>> =>
 		safely(() =>
 			room.hold(async () => {
-				const seats = room.seated();
+				const seats = room.seated().filter(({ busy }) => busy === 0);
 				for (const seat of seats)
 					await carryOut(sendAll(panicMessages()), watched(seat.name, seat.station), room.clock);
 				return seats.length;

@@ -58,6 +58,8 @@ export async function playOn({ device, unit, way }: StoredLine, order: Audition)
 export async function panic(): Promise<string> {
 	if (desk.world === 'bench') {
 		const units = await desk.panicOnBench();
+		if (units === 0)
+			return 'Nothing was silenced: no device on the bench was used yet, or a dump passes its line.';
 		return `All notes off was sent to ${units === 1 ? 'one device' : `${units} devices`} on the bench.`;
 	}
 	const { rig } = await call<{ rig: Rig }>('GET', '/rig');
