@@ -1,14 +1,15 @@
 import type { Page } from '@playwright/test';
 import { addDevice, backUp, device, expect, flip, result, start, test } from './studio';
 
-test.describe('at the real speed of the wire', () => {
-	test.use({ speed: 1 });
+test.describe('at half the speed of the wire', () => {
+	// What is to be caught in the middle lasts long enough beside another worker: 33 messages in some five seconds.
+	test.use({ speed: 0.5 });
 
 	test('a capture that a reload interrupted is resumed', async ({ page }) => {
 		const { id } = await addDevice(page, 'Tarnow Parallax — sound module', 'Interrupted Parallax');
 		await page.goto(`/transfers/new?device=${id}`);
 		await start(page);
-		await expect(page.getByText(/[5-9] messages safely stored/)).toBeVisible();
+		await expect(page.getByText(/\b([5-9]|1\d) messages safely stored/)).toBeVisible();
 		await page.reload();
 		await expect(page.getByRole('heading', { name: 'This backup broke off' })).toBeVisible();
 		const stored = Number(
@@ -30,7 +31,7 @@ test.describe('at the real speed of the wire', () => {
 		const { id } = await addDevice(page, 'Tarnow Parallax — sound module', 'Pulled Parallax');
 		await page.goto(`/transfers/new?device=${id}`);
 		await start(page);
-		await expect(page.getByText(/[3-9] messages safely stored/)).toBeVisible();
+		await expect(page.getByText(/\b([3-9]|1\d) messages safely stored/)).toBeVisible();
 		await page.getByRole('button', { name: 'Pull the cable' }).click();
 		await page.getByRole('button', { name: 'Put the cable back' }).click();
 		await expect(result(page)).toContainText('33 slots', { timeout: 20_000 });
@@ -48,7 +49,7 @@ test.describe('at the real speed of the wire', () => {
 		const breakOff = async () => {
 			await page.goto(`/transfers/new?device=${id}`);
 			await start(page);
-			await expect(page.getByText(/[5-9] messages safely stored/)).toBeVisible();
+			await expect(page.getByText(/\b([5-9]|1\d) messages safely stored/)).toBeVisible();
 			// The word that the page went away travels beside the next page’s own request.
 			await expect(async () => {
 				await page.goto('/transfers');

@@ -34,7 +34,7 @@ test('an empty studio says what to do first, and leads there', async ({ page }) 
 	await page.goto('/transfers');
 	await expect(page.getByText('No device of the catalogue can be asked for its memory yet.')).toBeVisible();
 	await page.goto('/sounds?q=anything');
-	await expect(page.getByText('No sound in any drawer is called “anything”.')).toBeVisible();
+	await expect(page.getByText('No sound in any drawer is called “anything”, or nearly so.')).toBeVisible();
 	await page.goto('/');
 	await expect(page.getByRole('main').getByRole('link', { name: 'Find what is plugged in' })).toBeVisible();
 	await page.getByRole('main').getByRole('link', { name: 'Add a device by hand' }).click();
@@ -142,8 +142,9 @@ test('a note that is not saved is not lost by a slip', async ({ page }) => {
 	const { id } = await device(page, 'My Umbra');
 	await page.goto(`/gear/${id}/notes`);
 	await page.getByLabel('What you would write').fill('Hums at 50 Hz.');
-	page.once('dialog', (dialog) => void dialog.dismiss());
 	await page.getByRole('link', { name: 'Facts' }).click();
+	await expect(page.getByRole('button', { name: 'Duplicate' })).toBeVisible();
+	await page.getByRole('link', { name: 'Notes' }).click();
 	await expect(page.getByLabel('What you would write')).toHaveValue('Hums at 50 Hz.');
 	await page.getByRole('button', { name: 'Save the note' }).click();
 	await expect(page.getByText('Saved', { exact: true })).toBeVisible();
