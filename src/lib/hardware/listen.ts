@@ -13,8 +13,8 @@ import { realClock } from './real-clock';
 export type Played = { world: 'bench'; shown: Heard } | { world: 'hardware'; port: string };
 
 /**
- * Selects a sound on a device and plays a note on it. The note ends whatever happens: with its time, with the page, or
- * when the line is closed.
+ * Selects a sound on a device and plays a note on it. The note ends with its time, or with the page; on a line that
+ * breaks meanwhile it hangs, and the Problem says so.
  * @throws Problem where there is no line, or not everything left
  */
 export async function playOn({ device, unit, way }: StoredLine, order: Audition): Promise<Played> {

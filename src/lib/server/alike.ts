@@ -1,10 +1,9 @@
 import { recordChange, type RecordChange } from '../core/drawer';
-import { Problem } from '../core/problem';
 import { areaOf, readParameter, type ProfileParameter } from '../core/profile';
 import type { Studio } from './db/connection';
 import { letOthersIn } from './in-steps';
 import { currentProfile } from './profiles';
-import { getRecord, recordsOf } from './store/records';
+import { keptRecord, recordsOf } from './store/records';
 import { placesOfSounds } from './store/sightings';
 
 /** A sound that is nearly like another one. */
@@ -33,9 +32,7 @@ function differing(parameters: readonly ProfileParameter[], a: Uint8Array, b: Ui
  * @throws Problem `sound.not-found`
  */
 export async function alikeTo(studio: Studio, hash: string): Promise<Alike[]> {
-	const sound = await getRecord(studio, hash);
-	if (!sound)
-		throw new Problem('sound.not-found', 'That sound is not kept.', 'Look for it by its name again.');
+	const sound = await keptRecord(studio, hash);
 	const { profileId, area, bytes } = sound;
 	const profile = currentProfile(studio, profileId);
 	const { parameters } = profile.records[areaOf(profile, area).record];

@@ -18,7 +18,7 @@ import { newId } from './new-id';
 import { currentProfile } from './profiles';
 import { bankRow, bankRows, deleteBank, insertBank, updateBase, updateDocument } from './store/banks';
 import { readKnowledge } from './store/knowledge';
-import { getRecord, getRecords } from './store/records';
+import { getRecords, keptRecord } from './store/records';
 
 const notFound = (id: string) =>
 	new Problem(
@@ -118,9 +118,7 @@ export async function addToBank(
 		let document = before;
 		const labels: string[] = [];
 		for (const { record, from } of sounds) {
-			const sound = await getRecord(studio, record);
-			if (!sound)
-				throw new Problem('sound.not-found', 'That sound is not kept.', 'Look for it by its name again.');
+			const sound = await keptRecord(studio, record);
 			if (sound.profileId !== before.profileId || sound.area !== before.area)
 				throw new Problem(
 					'bank.other-model',

@@ -6,6 +6,7 @@ import type { Studio } from './db/connection';
 import { getDevice } from './gear';
 import { unchangedSlots } from './knowing';
 import { currentProfile } from './profiles';
+import { readKnowledge } from './store/knowledge';
 import { slotsOfSource } from './wanted';
 
 export const previewSchema = z.strictObject({
@@ -22,7 +23,12 @@ export const dryRunIn = async (
 	profile: Profile,
 	world: LiveWorld,
 	wanted: readonly Slot[]
-): Promise<DryRun> => dryRun(profile, await unchangedSlots(studio, profile, device, world), wanted);
+): Promise<DryRun> =>
+	dryRun(
+		profile,
+		await unchangedSlots(studio, profile, await readKnowledge(studio, device.id, world)),
+		wanted
+	);
 
 /** The dry run of one device by what is wanted of it. */
 export async function dryRunOf(

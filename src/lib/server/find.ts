@@ -57,13 +57,16 @@ async function nearNames(studio: Studio, query: string): Promise<string[]> {
 
 /** Adds to sightings what their contents hold, and what people said of them. */
 async function described(studio: Studio, sightings: readonly Sighting[]): Promise<Found[]> {
-	const hashes = [...new Set(sightings.map(({ record }) => record))];
-	const marks = await marksOf(studio, hashes);
+	const marks = await marksOf(
+		studio,
+		sightings.map(({ record }) => record)
+	);
 	const layoutOf = ({ profileId, area }: Sighting) => recordIn(profileOrNull(studio, profileId), area);
 	// Only contents that hold a category are read. A damaged one is still found; what is wrong with it is told by `check`.
-	const records = await describeRecords(studio, [
-		...new Set(sightings.filter((sighting) => layoutOf(sighting)?.category).map(({ record }) => record))
-	]);
+	const records = await describeRecords(
+		studio,
+		sightings.filter((sighting) => layoutOf(sighting)?.category).map(({ record }) => record)
+	);
 	return sightings.map((sighting) => {
 		const [record, layout] = [records.get(sighting.record), layoutOf(sighting)];
 		return {

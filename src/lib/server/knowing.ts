@@ -158,16 +158,32 @@ export function questionOf(profile: Profile, knowledge: Knowledge, seen: readonl
 }
 
 /** What a device was last seen to hold in one world: the content of every slot that nothing was written to since. */
-export async function lastSeenSlots(
+export const lastSeenSlots = async (
 	studio: Studio,
 	profile: Profile,
 	device: Device,
 	world: LiveWorld
-): Promise<{ slot: Slot; at: string }[]> {
-	const knowledge = await readKnowledge(studio, device.id, world);
+): Promise<SeenAt[]> => slotsSeen(studio, profile, await readKnowledge(studio, device.id, world));
+
+/** As `lastSeenSlots`, without those that somebody may have changed at the panel since: what they hold is not known. */
+export const unchangedSlots = (studio: Studio, profile: Profile, knowledge: Knowledge): Promise<SeenAt[]> =>
+	slotsSeen(studio, profile, knowledge, knowledge.touchedAt);
+
+/** A slot as it was last seen, and when. */
+type SeenAt = { slot: Slot; at: string };
+
+async function slotsSeen(
+	studio: Studio,
+	profile: Profile,
+	knowledge: Knowledge,
+	after: string | null = null
+): Promise<SeenAt[]> {
 	const wanted = [...knowledge.slots.values()].filter(
 		({ area, index, seen, unread }) =>
-			seen && unread.length === 0 && profile.areas.some(({ id, slots }) => id === area && index < slots)
+			seen &&
+			unread.length === 0 &&
+			(after === null || seen.at > after) &&
+			profile.areas.some(({ id, slots }) => id === area && index < slots)
 	);
 	const records = await getRecords(
 		studio,
@@ -179,19 +195,6 @@ export async function lastSeenSlots(
 			? [{ slot: makeSlot(profile, area, index, bytes), at: seen!.at }]
 			: [];
 	});
-}
-
-/** As `lastSeenSlots`, without those that somebody may have changed at the panel since: what they hold is not known. */
-export async function unchangedSlots(
-	studio: Studio,
-	profile: Profile,
-	device: Device,
-	world: LiveWorld
-): Promise<{ slot: Slot; at: string }[]> {
-	const { touchedAt } = await readKnowledge(studio, device.id, world);
-	return (await lastSeenSlots(studio, profile, device, world)).filter(
-		({ at }) => touchedAt === null || at > touchedAt
-	);
 }
 
 /** Whether it is a world in which a device is read. */

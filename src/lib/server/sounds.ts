@@ -8,11 +8,10 @@ import {
 	type Life,
 	type RecordChange
 } from '../core/drawer';
-import { Problem } from '../core/problem';
 import { areaOf, categoryOf, shownParameters } from '../core/profile';
 import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
-import { getRecord, recordsOf, type StoredRecord } from './store/records';
+import { keptRecord, recordsOf, type StoredRecord } from './store/records';
 import { inSteps } from './in-steps';
 import { placesOfSounds, soundsByName, staysOf } from './store/sightings';
 
@@ -29,8 +28,7 @@ export interface Sound {
 
 /** A sound by its content. @throws Problem `sound.not-found` */
 export async function getSound(studio: Studio, hash: string): Promise<Sound> {
-	const row = await getRecord(studio, hash);
-	if (!row) throw new Problem('sound.not-found', 'That sound is not kept.', 'Look for it by its name again.');
+	const row = await keptRecord(studio, hash);
 	const profile = currentProfile(studio, row.profileId);
 	const record = profile.records[areaOf(profile, row.area).record];
 	return {

@@ -199,7 +199,7 @@ export async function checkTransfer(
 		};
 	}
 	const wanted = await slotsOfSource(studio, device, profile, source);
-	const known = await unchangedSlots(studio, profile, device, world);
+	const known = await unchangedSlots(studio, profile, knowledge);
 	const check = checkRestore(profile, known, wanted, paceFactor);
 	return {
 		...base,

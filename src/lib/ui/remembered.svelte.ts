@@ -20,8 +20,6 @@ export function writeDraft(key: string, text: string | null): void {
 /** A value of a page that was not stored yet: it is still there after leaving the page, a reload, or an update from elsewhere. */
 export interface Remembered<T> {
 	value: T;
-	/** Whether it is other than what it began as. */
-	readonly changed: boolean;
 	/** Begins anew; for when it was stored, or is not wanted any more. */
 	forget(initial?: T): void;
 }
@@ -42,9 +40,6 @@ export function remembered<T>(key: string, initial: T): Remembered<T> {
 		},
 		set value(to) {
 			value = to;
-		},
-		get changed() {
-			return now !== begun;
 		},
 		forget(to) {
 			if (to !== undefined) begun = JSON.stringify(to);

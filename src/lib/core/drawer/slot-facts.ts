@@ -40,7 +40,7 @@ export interface SlotFacts {
 	profileId: string;
 	/** The content itself, in hexadecimal. */
 	bytes: string;
-	/** How the slot is selected, values as on the wire; null where the profile does not say, or nobody drives the device. */
+	/** How the slot is selected, values as on the wire; null where the profile does not say. */
 	recall: Recall | null;
 	/** Whether the model plays a sound that is sent to it without storing it. */
 	editBuffer: boolean;

@@ -171,11 +171,7 @@ export function checkPlan(rig: Rig, plan: Plan): { faults: string[]; goals: Goal
 		const plugged = plan.steps.some(
 			({ change }) => change.do === 'plug' && player.ports.some(({ id }) => id === change.from)
 		);
-		const locked = mine.some(({ to }) =>
-			rig.devices.some(
-				({ lock }) => lock.in === to || deviceOfPort.get(to)?.id === lock.out || lock.out === to
-			)
-		);
+		const locked = mine.some(({ to }) => rig.devices.some(({ lock }) => lock.in === to || lock.out === to));
 		const own = rig.hosts.some(({ ports }) =>
 			ports.some(({ port: socket }) =>
 				player.ports.some(({ id, direction }) => id === socket && direction !== 'in')

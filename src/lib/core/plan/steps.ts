@@ -82,12 +82,11 @@ function endOf(index: RigIndex, { from, to }: Cable, pulled: ReadonlySet<string>
 				(index.cablesAt.get(id) ?? []).some((cable) => !pulled.has(`${cable.from} ${cable.to}`))
 		);
 	if (role !== 'instrument' || device.sends.length === 0) return '';
+	if (!leads) return `: ${device.name} then leads nowhere, since a lock wants its place`;
 	const there = index.ports.get(to)!;
-	if (isHostSocket(index, there))
-		return leads ? '' : `: ${device.name} then leads nowhere, since a lock wants its place`;
-	return leads
-		? `: ${device.name} no longer plays ${there.device.name}, which the computer plays from then on`
-		: `: ${device.name} then leads nowhere, since a lock wants its place`;
+	return isHostSocket(index, there)
+		? ''
+		: `: ${device.name} no longer plays ${there.device.name}, which the computer plays from then on`;
 }
 
 /** Sockets that the computer does not show, or does not use, are enabled before they are used. */

@@ -16,6 +16,14 @@ const setting = (rig: Rig, device: string) => {
 	return { channel, deviceId, ...(channels ? { channels } : {}) };
 };
 
+/** What of a device's wiring differs: its new values by name. */
+function wiringBetween(before: Rig['devices'][number] | undefined, after: Rig['devices'][number]) {
+	const [then, now] = [before && wiringSchema.parse(before), wiringSchema.parse(after)];
+	return (Object.keys(now) as (keyof typeof now)[])
+		.filter((key) => !same(then?.[key], now[key]))
+		.map((key) => [key, now[key]] as const);
+}
+
 /**
  * The changes that make one rig's wiring into another's, in an order that fits: pulled before plugged, hosts before
  * who is played by them. Devices and their sockets must be the same in both.
@@ -33,14 +41,9 @@ export function changesBetween(before: Rig, after: Rig): RigChange[] {
 		if (!after.hosts.some((host) => host.id === id)) changes.push({ do: 'host-gone', host: id });
 	for (const device of after.devices) {
 		const old = before.devices.find(({ id }) => id === device.id);
-		const [then, now] = [old && wiringSchema.parse(old), wiringSchema.parse(device)];
-		const keys = (Object.keys(now) as (keyof typeof now)[]).filter((key) => !same(then?.[key], now[key]));
-		if (keys.length > 0)
-			changes.push({
-				do: 'wire',
-				device: device.id,
-				wiring: Object.fromEntries(keys.map((key) => [key, now[key]]))
-			});
+		const wiring = old === device ? [] : wiringBetween(old, device);
+		if (wiring.length > 0)
+			changes.push({ do: 'wire', device: device.id, wiring: Object.fromEntries(wiring) });
 		if (!same(setting(before, device.id), setting(after, device.id)))
 			changes.push({ do: 'set', device: device.id, ...setting(after, device.id) });
 	}

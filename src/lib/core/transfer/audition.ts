@@ -38,21 +38,16 @@ export function* audition(
 	{ first, channel, note }: Audition,
 	sounding: () => void = () => undefined
 ): Conversation<boolean> {
-	let left = true;
-	for (const bytes of first) {
-		left = left && (yield { do: 'send', bytes }).heard === 'done';
-		if (!left) return false;
-	}
-	if (!note) return left;
+	for (const bytes of first) if ((yield { do: 'send', bytes }).heard !== 'done') return false;
+	if (!note) return true;
 	yield { do: 'sleep', ms: LOAD_MS };
 	const begun = yield { do: 'send', bytes: Uint8Array.of(0x90 | (channel - 1), note.key, note.velocity) };
 	if (begun.heard === 'done') {
 		sounding();
 		yield { do: 'sleep', ms: note.ms };
 	}
-	for (const bytes of noteEnd(channel, note.key)) {
-		const ended = yield { do: 'send', bytes };
-		left = left && begun.heard === 'done' && ended.heard === 'done';
-	}
+	let left = begun.heard === 'done';
+	for (const bytes of noteEnd(channel, note.key))
+		if ((yield { do: 'send', bytes }).heard !== 'done') left = false;
 	return left;
 }

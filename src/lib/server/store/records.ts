@@ -175,6 +175,13 @@ export async function getRecord(studio: Studio, hash: string): Promise<Described
 	return { ...fromKind(kind), hash, name: row.name, bytes };
 }
 
+/** A sound by its hash. @throws Problem `sound.not-found`, `record.damaged` */
+export async function keptRecord(studio: Studio, hash: string): Promise<DescribedRecord> {
+	const record = await getRecord(studio, hash);
+	if (record) return record;
+	throw new Problem('sound.not-found', 'That sound is not kept.', 'Look for it by its name again.');
+}
+
 /** As `getRecord`, for many; damaged ones are left out. */
 export async function describeRecords(
 	studio: Studio,

@@ -1,6 +1,13 @@
 <script lang="ts">
-	import { audioOf, freePairs, indexRig, portName, type AudioReturn, type RigChange } from '$lib/core/rig';
-	import type { Rig } from '$lib/core/rig';
+	import {
+		audioOf,
+		freePairs,
+		indexRig,
+		portName,
+		type AudioReturn,
+		type Rig,
+		type RigChange
+	} from '$lib/core/rig';
 	import { count } from '../words';
 	import { changeRig } from './change-rig';
 

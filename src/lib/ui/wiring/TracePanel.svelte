@@ -10,9 +10,9 @@
 		sources,
 		trace,
 		whySilent,
-		type Source
+		type Source,
+		type Rig
 	} from '$lib/core/rig';
-	import type { Rig } from '$lib/core/rig';
 	import SignalPath from './SignalPath.svelte';
 	import StateMark from '../StateMark.svelte';
 
