@@ -3,6 +3,7 @@ import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, describe, expect, it } from 'vitest';
+import { firstView } from './first-view';
 import { serve, type Served } from './server-process';
 
 const data = mkdtempSync(join(tmpdir(), 'drawer-guard-'));
@@ -119,5 +120,14 @@ describe('open to the network', () => {
 		const slowed = await enter('perihelion');
 		expect(slowed.status).toBe(429);
 		expect(await slowed.text()).toContain('Too many tries');
+	});
+});
+
+describe('the first view', () => {
+	it('is there with 95 kB of scripts, gzipped, and without what only a transfer needs', async () => {
+		server = await serve(5398, data);
+		const scripts = await firstView(server.url);
+		expect(scripts.size).toBeGreaterThan(5);
+		expect([...scripts.values()].reduce((sum, size) => sum + size, 0)).toBeLessThanOrEqual(95_000);
 	});
 });

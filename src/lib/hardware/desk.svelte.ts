@@ -8,10 +8,8 @@ import { call } from './api';
 import type { Answer, BenchWorker, Heard } from './bench.worker';
 import type { PanelAction, PanelState } from './bench-room';
 import { midiDesk, type Socket } from './midi-desk.svelte';
-import { realClock } from './real-clock';
 import type { LiveWorld } from '../core/drawer';
 import type { SessionState, TransferOrder } from './session-state';
-import { runTransfer } from './transfer-run';
 import { otherTabs } from './other-tabs.svelte';
 import { traffic } from './traffic.svelte';
 
@@ -235,9 +233,12 @@ class Desk {
 	}
 
 	async #onPorts(order: TransferOrder, show: (state: SessionState) => void): Promise<SessionState> {
-		const [device, way] = await Promise.all([
+		// The engine is fetched when something is transferred first; on the bench its worker has it.
+		const [device, way, { runTransfer }, { realClock }] = await Promise.all([
 			call<Device>('GET', `/devices/${order.deviceId}`),
-			call<Way>('GET', `/devices/${order.deviceId}/way`)
+			call<Way>('GET', `/devices/${order.deviceId}/way`),
+			import('./transfer-run'),
+			import('./real-clock')
 		]);
 		if (!way.out || (!way.in && way.readable))
 			throw new Problem(

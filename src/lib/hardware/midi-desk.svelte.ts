@@ -2,11 +2,9 @@ import { matchPorts, type PortMatch, type PresentPort, type RememberedPort } fro
 import { Problem } from '../core/problem';
 import { linesOf } from '../core/rig';
 import type { AdapterVerdict } from '../core/transfer';
-import { openAllPorts, type AllPorts } from './all-ports';
+import type { AllPorts } from './all-ports';
 import { call } from './api';
-import { MidiLink, type PortPair } from './midi-link';
-import { holdPorts } from './port-lock';
-import { realClock } from './real-clock';
+import type { MidiLink, PortPair } from './midi-link';
 import { traffic } from './traffic.svelte';
 
 export type Permission = 'not asked' | 'asking' | 'granted' | 'refused' | 'not there';
@@ -219,6 +217,7 @@ class MidiDesk {
 	/** Opens every port that nobody holds, for a search that needs no catalogue. @throws Problem where the ports may not be used */
 	async openEverything(nameOf: (port: PresentPort) => string, doing: string): Promise<AllPorts> {
 		await this.ask();
+		const { openAllPorts } = await import('./all-ports');
 		const all = await openAllPorts(this.#access!, this.present, nameOf, doing, this.#isFree);
 		return {
 			...all,
@@ -242,6 +241,12 @@ class MidiDesk {
 		doing: string,
 		gapMs: number
 	): Promise<OpenLink> {
+		// What speaks over ports is fetched when something is to be said.
+		const [{ MidiLink }, { holdPorts }, { realClock }] = await Promise.all([
+			import('./midi-link'),
+			import('./port-lock'),
+			import('./real-clock')
+		]);
 		const release = await holdPorts(locks, doing);
 		const link = new MidiLink(name, realClock, find, gapMs);
 		link.watch = (way, bytes) => traffic.note(name, way, bytes);

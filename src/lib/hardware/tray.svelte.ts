@@ -1,14 +1,11 @@
 import { browser } from '$app/environment';
 import { lineTo, type Checked, type Line } from '../core/contact';
 import { problemOf, type ProblemData } from '../core/problem';
-import { linesOf, type Candidate } from '../core/rig';
-import { runLanes, walkOrder, type Job, type TransferReport } from '../core/transfer';
+import type { TransferReport } from '../core/transfer';
 import { call } from './api';
 import { desk } from './desk.svelte';
 import { midiDesk } from './midi-desk.svelte';
-import { planStudio } from './plan-studio';
-import type { SessionState } from './session-state';
-import { isTabThere, tabId } from './tab';
+import { isTabThere } from './tab';
 import type { TrayRow } from './tray-row';
 import { keepRows, keptRows, TRAY_KEY } from './tray-rows';
 
@@ -30,10 +27,6 @@ const SELECTED_KEY = 'silent-drawer.tray-row';
 /** How often it is looked what became of a transfer whose page is gone, in ms. */
 const LOOK_MS = 1500;
 
-interface RowJob extends Job {
-	row: TrayRow;
-}
-
 /** What the server is asked about a row, in this world. */
 const questionOf = ({ ask, pace }: Pick<TrayRow, 'ask' | 'pace'>): string =>
 	`/transfers/check?${ask}&world=${desk.world}&pace=${pace}`;
@@ -42,7 +35,7 @@ const questionOf = ({ ask, pace }: Pick<TrayRow, 'ask' | 'pace'>): string =>
 type OutcomeWords = (name: string, report: TransferReport) => { says: string; good: boolean };
 
 /** The tray: everything that is to be transferred, is being transferred, or was; on every page, over reloads, in all tabs. */
-class Tray {
+export class Tray {
 	rows = $state.raw<TrayRow[]>([]);
 	#open = $state(false);
 	#selectedKey = $state<string | null>(null);
@@ -60,7 +53,8 @@ class Tray {
 	/** Counts what was added: the page brings the tray into focus. */
 	added = $state(0);
 	wordsOf: OutcomeWords = (name, { status }) => ({ says: `${name}: ${status}`, good: false });
-	#stop: (() => void) | null = null;
+	/** Says that what was begun is to be stopped. */
+	#stopping = new AbortController();
 	/** Ends when the rows that are kept are read. */
 	#read: Promise<void> = Promise.resolve();
 
@@ -287,21 +281,6 @@ class Tray {
 		await this.check(row);
 	}
 
-	#jobOf(row: TrayRow): RowJob {
-		const { checked } = this.checkOf(row)!;
-		const { line, expectedMs, check } = checked!;
-		const lanes =
-			desk.world === 'bench' ? [`unit ${line.unit?.id}`] : linesOf(line.way ?? { out: null, in: null });
-		return {
-			row,
-			id: row.key,
-			// Restores go one after another: whoever stops them knows what was touched.
-			lanes: row.direction === 'restore' ? [...lanes, 'restores'] : lanes,
-			hands: check?.byHand ?? row.direction === 'capture',
-			expectedMs
-		};
-	}
-
 	/** How long what can begin takes, in ms of this world's clock. */
 	expectedMs(rows: readonly TrayRow[]): number {
 		return rows.reduce((sum, row) => sum + (this.checkOf(row)?.checked?.expectedMs ?? 0), 0) / desk.factor;
@@ -311,111 +290,19 @@ class Tray {
 	async go(keys: readonly string[]): Promise<void> {
 		if (this.going) return;
 		const chosen = this.openRows.filter((row) => keys.includes(row.key) && this.holdOf(row) === null);
-		const rows = walkOrder(
-			chosen.map((row) => ({ ...row, id: row.key })),
-			[...new Set(chosen.map(({ place }) => place))].sort(),
-			this.here
-		);
-		if (rows.length === 0) return;
+		if (chosen.length === 0) return;
 		this.going = true;
 		this.problem = null;
 		this.snapshotId = null;
-		const began = performance.now();
-		let snapshot: string | null = null;
-		const captures = rows.filter(({ direction }) => direction === 'capture');
+		this.#stopping = new AbortController();
 		try {
-			if (captures.length > 1) snapshot = await this.#snapshot(captures);
+			// Fetched when something is transferred first.
+			const { runRows } = await import('./tray-run');
+			await runRows(this, chosen, this.#stopping.signal);
 		} catch (error) {
 			this.problem = problemOf(error).toJSON();
-			this.going = false;
-			return;
-		}
-		for (const { key } of rows) this.change(key, { state: 'waiting', owner: tabId, says: '' });
-		const jobs = rows.map((row) => this.#jobOf(row));
-		await new Promise<void>((ended) => {
-			this.#stop = runLanes(jobs, (job, over) => void this.#run(job.row, snapshot).finally(over), ended);
-		});
-		this.#stop = null;
-		for (const { key, name } of rows)
-			if (this.rows.find((row) => row.key === key)?.state === 'waiting')
-				this.change(key, { state: 'over', says: `${name} was not begun: nothing of it was touched.` });
-		if (snapshot) {
-			await call('POST', `/snapshots/${snapshot}/end`, {
-				tookMs: (performance.now() - began) * desk.factor
-			}).catch((error: unknown) => (this.problem = problemOf(error).toJSON()));
-			this.snapshotId = snapshot;
-			this.snapshotTitle = '';
 		}
 		this.going = false;
-	}
-
-	/** Begins the snapshot that a backup of several devices makes; what is not in it is named with the reason. */
-	async #snapshot(captures: readonly TrayRow[]): Promise<string> {
-		const { candidates, places } = await call<{ candidates: Candidate[]; places: string[] }>(
-			'GET',
-			`/snapshots/candidates?world=${desk.world}`
-		);
-		const chosen = new Set(captures.map(({ deviceId }) => deviceId));
-		const whole = planStudio(candidates, places, desk.world, this.here);
-		const plan = planStudio(
-			candidates.filter(({ device }) => chosen.has(device.id)),
-			places,
-			desk.world,
-			this.here
-		);
-		const { id } = await call<{ id: string }>('POST', '/snapshots', {
-			title: this.snapshotTitle.trim(),
-			note: '',
-			world: desk.world,
-			predictedMs: plan.predictedMs,
-			devices: captures.map(({ deviceId }) => ({
-				id: deviceId,
-				predictedMs: plan.jobs.find((job) => job.id === deviceId)?.expectedMs ?? 0
-			})),
-			left: [
-				...whole.left.map(({ id: device, why }) => ({ id: device, why })),
-				...whole.jobs.map(({ id: device }) => ({ id: device, why: 'It was not chosen.' }))
-			].filter(({ id: device }) => !chosen.has(device))
-		});
-		return id;
-	}
-
-	async #run(row: TrayRow, snapshotId: string | null): Promise<void> {
-		const { checked } = this.checkOf(row)!;
-		const { source, scope, version, wireMs, direction } = checked!;
-		const asked = new URLSearchParams(row.ask);
-		const resume = asked.get('resume');
-		try {
-			const { transferId, ended } = await desk.begin({
-				direction,
-				deviceId: row.deviceId,
-				scope,
-				kind: direction === 'restore' ? 'after restore' : row.reason,
-				title: row.title.trim(),
-				versionId: version?.id ?? null,
-				source,
-				snapshotId: direction === 'capture' ? (snapshotId ?? asked.get('snapshot')) : null,
-				predictedMs: wireMs,
-				twice: row.twice,
-				resume,
-				paceFactor: row.pace
-			});
-			this.change(row.key, { state: 'running', transferId });
-			this.#over(row, await ended);
-		} catch (error) {
-			const { message, remedy } = problemOf(error);
-			this.change(row.key, { state: 'over', says: `${row.name}: ${message} ${remedy}`, good: false });
-		}
-	}
-
-	#over(row: TrayRow, { ended }: SessionState): void {
-		const checks = this.checkOf(row)?.checked?.check?.checks ?? [];
-		this.change(row.key, {
-			state: 'over',
-			...(ended ? this.wordsOf(row.name, ended) : {}),
-			// What was only looked at, and not written to, may stay as it is.
-			owes: ended && ended.touched.length > 0 ? checks.flatMap(({ id, after }) => (after ? [id] : [])) : []
-		});
 	}
 
 	/** Ticks that the panel was set back, or takes the tick away. */
@@ -428,7 +315,7 @@ class Tray {
 
 	/** Stops everything after the message that is out: what runs is called off, what waits is not begun. */
 	stop(): void {
-		this.#stop?.();
+		this.#stopping.abort();
 		for (const { state, transferId } of this.rows)
 			if (state === 'running' && transferId) desk.cancel(transferId);
 	}

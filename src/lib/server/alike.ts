@@ -1,19 +1,10 @@
-import { recordChange, type RecordChange } from '../core/drawer';
+import { recordChange, type Alike } from '../core/drawer';
 import { areaOf, readParameter, type ProfileParameter } from '../core/profile';
 import type { Studio } from './db/connection';
 import { letOthersIn } from './in-steps';
 import { currentProfile } from './profiles';
 import { keptRecord, recordsOf } from './store/records';
 import { placesOfSounds } from './store/sightings';
-
-/** A sound that is nearly like another one. */
-export interface Alike {
-	hash: string;
-	name: string | null;
-	/** What differs, from the sound that was asked about to this one. */
-	change: RecordChange | null;
-	places: { deviceId: string; device: string; label: string; current: boolean }[];
-}
 
 /** Sounds that differ in more parameters than these are no look-alikes. */
 const PARAMETERS = 6;

@@ -5,6 +5,7 @@ import { decodeDump } from '../core/profile';
 import { readDumpFile } from '../core/sysex';
 import { createBank, getBank, listBanks, removeBank, saveBank } from './banks';
 import { dryRunOf } from './dry-run';
+import { touchDevice } from './gear';
 import { bankFromVersion, importNames, importTable } from './bank-imports';
 import { exportBank, exportVersion } from './exports';
 import { hashOf } from './hash';
@@ -64,6 +65,18 @@ describe('banks', () => {
 		// What was begun stays what it was, even when the bank goes.
 		await removeBank(here.studio, bank.id);
 		expect((await wantedOf(here.studio, transfer.id)).slots).toEqual(slots);
+	});
+
+	it('are not taken to be there already once somebody changed sounds at the panel', async () => {
+		const { bank, device } = await begun();
+		const preview = { deviceId: device.id, source: { from: 'bank' as const, bankId: bank.id } };
+		expect(await dryRunOf(here.studio, preview)).toMatchObject({ alreadyThere: 50, unknown: 0 });
+		await touchDevice(here.studio, device.id);
+		expect(await dryRunOf(here.studio, preview)).toMatchObject({
+			alreadyThere: 0,
+			unknown: 50,
+			readAt: null
+		});
 	});
 
 	it('a sound goes to another slot than it came from', async () => {

@@ -269,7 +269,7 @@ const notWhole = ({ id, takenAt }: Omit<Version, 'messages'>, says: string) =>
  * A version with its messages, read by the profile revision that it was stored with.
  * @throws Problem `version.not-whole`, `object.damaged`
  */
-export async function openVersion(studio: Studio, id: string): Promise<OpenVersion> {
+export async function openVersion(studio: Studio, id: string, as?: Profile): Promise<OpenVersion> {
 	const row = await versionRow(studio, id);
 	if (!row) throw notFound(id);
 	const stored = await messagesOfVersion(studio, id);
@@ -282,7 +282,8 @@ export async function openVersion(studio: Studio, id: string): Promise<OpenVersi
 	);
 	const bytes = messages.reduce((sum, { length }) => sum + length, 0);
 	if (bytes !== row.bytes) throw notWhole(row, `it holds ${bytes} bytes instead of ${row.bytes}`);
-	const profile = row.profileId ? await profileRevision(studio, row.profileId, row.profileRevision!) : null;
+	const profile =
+		as ?? (row.profileId ? await profileRevision(studio, row.profileId, row.profileRevision!) : null);
 	const seen = profile
 		? seenSlots(decodeDump(profile, messages), (i) => stored[i].readAt ?? row.takenAt)
 		: [];

@@ -10,6 +10,7 @@ import {
 	indexRig,
 	isWire,
 	portName,
+	WIRING_CHANGED,
 	hostSchema,
 	inverses,
 	keepPorts,
@@ -180,7 +181,8 @@ export async function writeRigIn(
 /** A changed wiring, with what undoes the change and its step in the history. */
 export interface ChangedRig extends StudioRig {
 	undo: RigChange[];
-	step: number;
+	/** Null where nothing changed. */
+	step: number | null;
 }
 
 /** Makes changes within a transaction, as one step of the history. */
@@ -192,6 +194,7 @@ export async function changeRigIn(
 ): Promise<ChangedRig> {
 	const changed = await writeRigIn(studio, changes, transaction);
 	const { undo } = changed;
+	if (changes.length === 0) return { ...changed, step: null };
 	const at = studio.now().toISOString();
 	return { ...changed, step: await addStep(studio, { at, says, changes: [...changes], undo }, transaction) };
 }
@@ -207,7 +210,7 @@ export async function changeStudioRig(
 	studio: Studio,
 	changes: readonly RigChange[],
 	revision?: number,
-	says = 'The wiring changed'
+	says = WIRING_CHANGED
 ): Promise<ChangedRig> {
 	return studio.write(async (transaction) => {
 		if (revision !== undefined && revision !== (await readStudioRig(studio, transaction)).revision)

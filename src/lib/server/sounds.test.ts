@@ -7,7 +7,7 @@ import { familiesOf, lifeOfSound, soundsFor } from './sounds';
 import { rereadVersion } from './reread';
 import { indexRecords } from './indexing';
 import { keepAdapterTest, adapterTests, rememberPorts, rememberedPorts } from './midi-ports';
-import { keepVersion, openVersion } from './drawer';
+import { getVersion, keepVersion, openVersion } from './drawer';
 import { addDevice, updateDevice } from './gear';
 import { deviceSchema } from '../core/gear';
 import { dumpOf } from './heart.fixture';
@@ -98,6 +98,17 @@ describe('profiles by people', () => {
 			code: 'version.reads-less'
 		});
 		await updateDevice(here.studio, device.id, deviceSchema.parse({ name: 'Raw', profileId: profile.id }));
+		// A disk that is full where its sounds would be learnt: it stays as raw as it was.
+		const db = here.studio.sequelize;
+		await db.query(
+			"CREATE TRIGGER full BEFORE INSERT ON slot_runs BEGIN SELECT RAISE(ABORT, 'disk full'); END"
+		);
+		await expect(rereadVersion(here.studio, version.id)).rejects.toThrow('disk full');
+		expect(await getVersion(here.studio, version.id)).toMatchObject({
+			profileId: null,
+			slots: version.slots
+		});
+		await db.query('DROP TRIGGER full');
 		expect(await rereadVersion(here.studio, version.id)).toMatchObject({ profileId: profile.id, slots: 50 });
 	});
 

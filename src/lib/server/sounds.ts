@@ -1,12 +1,12 @@
 import {
+	type Alike,
 	groupFamilies,
 	lifeNear,
 	recordChange,
 	type Family,
 	type FamilyOptions,
 	type FoundSound,
-	type Life,
-	type RecordChange
+	type Life
 } from '../core/drawer';
 import { areaOf, categoryOf, shownParameters } from '../core/profile';
 import type { Studio } from './db/connection';
@@ -50,19 +50,11 @@ export async function lifeOfSound(studio: Studio, hash: string): Promise<{ sound
 	return { sound, life: await lifeNear(profile, hash, stays) };
 }
 
-export interface FamilyMember {
-	hash: string;
-	name: string | null;
-	/** Where it is, or was last. */
-	places: { deviceId: string; device: string; label: string; current: boolean }[];
-	/** What differs from the family's first member. */
-	change: RecordChange | null;
-}
-
 export interface FamilyView extends Omit<Family, 'members' | 'differing'> {
 	size: number;
 	differing: string[];
-	members: FamilyMember[];
+	/** Each compared with the first. */
+	members: Alike[];
 }
 
 /** How many members of a family are described; the rest is counted. */

@@ -52,12 +52,12 @@ describe('the history of the wiring', () => {
 	it('refuses the second of two tabs, and changes nothing then', async () => {
 		const reed = await add('Reed');
 		const { step } = await change([{ do: 'set', device: reed.id, channel: 3 }], 'channel 3');
-		await moveWiring(here.studio, { move: 'undo', step });
+		await moveWiring(here.studio, { move: 'undo', step: step! });
 		const { revision } = await readStudioRig(here.studio);
-		await expect(moveWiring(here.studio, { move: 'undo', step })).rejects.toMatchObject({
+		await expect(moveWiring(here.studio, { move: 'undo', step: step! })).rejects.toMatchObject({
 			code: 'rig.step.conflict'
 		});
-		await expect(moveWiring(here.studio, { move: 'redo', step: step + 50 })).rejects.toMatchObject({
+		await expect(moveWiring(here.studio, { move: 'redo', step: step! + 50 })).rejects.toMatchObject({
 			code: 'rig.step.not-found'
 		});
 		expect((await readStudioRig(here.studio)).revision).toBe(revision);
@@ -67,7 +67,7 @@ describe('the history of the wiring', () => {
 		const [reed, bell] = [await add('Reed'), await add('Bell')];
 		const { step } = await change([{ do: 'set', device: reed.id, channel: 3 }], 'Reed to 3');
 		await change([{ do: 'set', device: bell.id, channel: 4 }], 'Bell to 4');
-		const moved = await moveWiring(here.studio, { move: 'undo', step });
+		const moved = await moveWiring(here.studio, { move: 'undo', step: step! });
 		expect([await channel(reed.id), await channel(bell.id)]).toEqual([null, 4]);
 		expect(moved.undo!.says).toBe('Undone: Reed to 3');
 		await undo();
@@ -111,6 +111,7 @@ describe('the history of the wiring', () => {
 		const before = await rig();
 		await importRig(here.studio, empty);
 		expect((await rig()).cables).toEqual([]);
+		expect((await importRig(here.studio, empty)).step, 'nothing new is no step').toBeNull();
 		expect(await channel(reed.id)).toBeNull();
 		await undo();
 		expect(await rig()).toEqual(before);

@@ -1,15 +1,9 @@
 <script lang="ts">
-	import type { RecordChange } from '../core/drawer';
+	import { placesInWords, type Alike, type RecordChange } from '../core/drawer';
 	import { call } from '../hardware/api';
 	import ProblemNote from './ProblemNote.svelte';
 	import { problemOf } from './words';
 
-	interface Alike {
-		hash: string;
-		name: string | null;
-		change: RecordChange | null;
-		places: { deviceId: string; device: string; label: string; current: boolean }[];
-	}
 	/** Sounds of all drawers that are nearly like one; looked for when they are asked for. */
 	let { record }: { record: string } = $props();
 	let found = $state.raw<Alike[] | null>(null);
@@ -46,12 +40,7 @@
 			{#each found as { hash, name, change, places } (hash)}
 				<li class="border-b border-line/60 py-0.5">
 					<a class="link-quiet plate" href={`/sounds/${hash}`}>{name || 'unnamed'}</a>
-					<span class="small-print"
-						>{places
-							.slice(0, 3)
-							.map(({ device, label, current }) => `${device} ${label}${current ? '' : ' (was)'}`)
-							.join(', ')} · {differs(change)}</span
-					>
+					<span class="small-print">{placesInWords(places)} · {differs(change)}</span>
 				</li>
 			{/each}
 		</ul>

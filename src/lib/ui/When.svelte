@@ -1,9 +1,10 @@
 <script lang="ts">
-	import { format, formatDistanceStrict } from 'date-fns';
+	import { formatDistanceStrict } from 'date-fns';
 	import { wallClock } from './clock.svelte';
 
 	/** A time as people say it, with the exact time on hover. */
 	let { at }: { at: string } = $props();
+	const exact = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'medium' });
 	const JUST_NOW_MS = 10_000;
 	const date = $derived(new Date(at));
 	/** What has just happened may be newer than the clock's last tick. */
@@ -15,4 +16,4 @@
 	);
 </script>
 
-<time datetime={at} title={format(date, 'd MMMM yyyy, HH:mm:ss')}>{says}</time>
+<time datetime={at} title={exact.format(date)}>{says}</time>

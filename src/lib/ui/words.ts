@@ -1,4 +1,4 @@
-import { format } from 'date-fns';
+import { lightFormat } from 'date-fns';
 import { WORLD_WORDS, type World } from '../core/drawer';
 import { problemOf as asProblem } from '../core/problem';
 
@@ -25,8 +25,8 @@ export const groupHex = (hex: string): string =>
 	(hex.match(/.{1,8}/g) ?? []).map((part) => part.match(/../g)!.join(' ')).join('  ');
 
 /** A day, and a minute, as the clock on this wall shows them: `2026-03-31`, `2026-03-31 14:05`. */
-export const dayOf = (at: string): string => format(new Date(at), 'yyyy-MM-dd');
-export const minuteOf = (at: string): string => format(new Date(at), 'yyyy-MM-dd HH:mm');
+export const dayOf = (at: string): string => lightFormat(new Date(at), 'yyyy-MM-dd');
+export const minuteOf = (at: string): string => lightFormat(new Date(at), 'yyyy-MM-dd HH:mm');
 
 /** Where something took place, behind its title; nothing where that is the studio's own world. */
 export const worldWord = (world: World, own: World): string =>

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { World } from './knowledge';
 import { slotsOfSpans, type Span } from './spans';
-import type { VersionKind } from './version';
+import type { VersionKind } from './version-words';
 
 /** Which versions may go. Ages in days. */
 export const retentionSchema = z.object({

@@ -2,6 +2,7 @@ import type { Recall } from '../profile';
 import type { KnownState, LiveWorld } from './knowledge';
 import type { LifeEvent } from './life';
 import type { SoundMark } from './sound-mark';
+import type { SoundPlace } from './sound-place';
 
 /** What is known of a slot of a device now. */
 export interface SlotNow {
@@ -28,7 +29,7 @@ export interface SlotFacts {
 	record: string;
 	parameters: { id: string; name: string; shown: string }[];
 	/** Where the very same content is, or was last. */
-	places: { deviceId: string; device: string; label: string; current: boolean }[];
+	places: SoundPlace[];
 	/** How its life went: how often each thing happened to it. */
 	life: Partial<Record<LifeEvent['kind'], number>>;
 	/** Banks that hold it, with the slots that they give it. */

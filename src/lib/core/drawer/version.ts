@@ -1,18 +1,8 @@
 import { z } from 'zod';
 import type { Proof, World } from './knowledge';
 import type { Span } from './spans';
+import { VERSION_KINDS, type VersionKind } from './version-words';
 
-/** Why a version was taken. */
-export const VERSION_KINDS = {
-	routine: 'Routine backup',
-	safety: 'Safety copy',
-	'before update': 'Before an update',
-	'after restore': 'After a restore',
-	unfinished: 'Kept unfinished',
-	imported: 'Imported'
-} as const;
-
-export type VersionKind = keyof typeof VERSION_KINDS;
 export const versionKind = z.enum(Object.keys(VERSION_KINDS) as [VersionKind, ...VersionKind[]]);
 
 /** What the musician may write on a version. */
@@ -55,11 +45,3 @@ export interface Version extends VersionLabel {
 	/** Slots that differ from what the device was known to hold. */
 	changed: number;
 }
-
-/** Of which world it is, in words, where that is not the studio's own. */
-export const WORLD_WORDS: Record<World, string> = {
-	bench: 'Bench (simulated)',
-	hardware: 'Hardware',
-	file: 'File',
-	unrecorded: 'From before the app noted bench or hardware'
-};

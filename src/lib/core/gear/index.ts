@@ -2,3 +2,4 @@ export * from './catalogue-table';
 export * from './device';
 export * from './from-profile';
 export * from './midi-ports';
+export * from './present-port';

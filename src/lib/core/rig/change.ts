@@ -55,12 +55,15 @@ export const changeSchema = z.discriminatedUnion('do', [
 ]);
 export type RigChange = z.infer<typeof changeSchema>;
 
+/** What a step of the wiring's history is called that nobody named. */
+export const WIRING_CHANGED = 'The wiring changed';
+
 /** Changes that belong together, for the state that they were made for. */
 export const rigOrderSchema = z.object({
 	changes: z.array(changeSchema).min(1).max(500),
 	revision: z.number().int().optional(),
 	/** What the changes are called in the history of the wiring. */
-	says: z.string().trim().min(1).max(300).default('The wiring changed')
+	says: z.string().trim().min(1).max(300).default(WIRING_CHANGED)
 });
 
 /** Whether two cables, or layers, join the same two, whichever way round they are written. */

@@ -61,12 +61,3 @@ export function hostWays(rig: Rig): HostWay[] {
 		placed ? { port: placed.port.id, name: portName(placed) } : null;
 	return rig.devices.map(({ id }) => ({ device: id, out: end(outs.get(id)), in: end(returned.get(id)) }));
 }
-
-/** The lines that a way needs, as they are locked: one for each direction that it has. */
-export const linesOf = ({
-	out,
-	in: back
-}: {
-	out: { name: string } | null;
-	in: { name: string } | null;
-}): string[] => [...(out ? [`${out.name} out`] : []), ...(back ? [`${back.name} in`] : [])];

@@ -16,6 +16,7 @@ export * from './hosts';
 export * from './join';
 export * from './ledger';
 export * from './light';
+export * from './lines-of';
 export * from './load';
 export * from './loops';
 export * from './match-roll';

@@ -1,4 +1,11 @@
-import { searchWords, type FoundSound, type Sighting, type Stay, type StaySource } from '../../core/drawer';
+import {
+	searchWords,
+	type FoundSound,
+	type Sighting,
+	type SoundPlace,
+	type Stay,
+	type StaySource
+} from '../../core/drawer';
 import type { Studio } from '../db/connection';
 import { deviceNames } from './devices';
 import { fromHashes } from './hashes';
@@ -153,7 +160,7 @@ export async function soundsByName(
 export async function placesOfSounds(
 	studio: Studio,
 	hashes: readonly string[]
-): Promise<Map<string, { deviceId: string; device: string; label: string; current: boolean }[]>> {
+): Promise<Map<string, SoundPlace[]>> {
 	const number = await numbersOf(studio, [studio.world]);
 	const rows = await all<{ hash: Buffer; deviceId: number; label: number; current: number }>(
 		studio,
@@ -164,7 +171,7 @@ export async function placesOfSounds(
 		[JSON.stringify(hashes), number(studio.world)]
 	);
 	const devices = await deviceNames(studio);
-	const places = new Map<string, { deviceId: string; device: string; label: string; current: boolean }[]>();
+	const places = new Map<string, SoundPlace[]>();
 	for (const { hash, current, ...row } of await told(studio, rows, ['deviceId', 'label'])) {
 		const key = hash.toString('hex');
 		const place = { ...row, device: devices.get(row.deviceId)?.name ?? '', current: current === 1 };

@@ -4,7 +4,7 @@
 	import type { KeptPlan, PlanName } from '$lib/core/plan/kept-plan';
 	import { planner } from '$lib/workers/planner.svelte';
 	import { problemOf } from '../words';
-	import { keptPlan } from './kept-plan';
+	import { showPlans } from './kept-plan';
 
 	/** Two plans side by side: what each asks for, how busy its ports get, how late a chord arrives. */
 	let { plans }: { plans: PlanName[] } = $props();
@@ -16,9 +16,11 @@
 	const [a, b] = $derived(pair ?? [null, null]);
 	$effect(() => {
 		problem = '';
-		Promise.all([keptPlan(first), keptPlan(second)])
-			.then((both) => (pair = both))
-			.catch((error: unknown) => (problem = problemOf(error).message));
+		return showPlans(
+			[first, second],
+			([one, other]) => (pair = [one, other]),
+			(error) => (problem = problemOf(error).message)
+		);
 	});
 	let late = $state.raw<[number, number] | null>(null);
 	let problem = $state('');

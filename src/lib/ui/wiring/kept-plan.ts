@@ -14,3 +14,20 @@ export function keptPlan(id: number): Promise<KeptPlan> {
 	fetched.set(id, asked);
 	return asked;
 }
+
+/**
+ * Plans that are chosen, one after the other perhaps: only the answer to the last choice counts. Call it in an effect.
+ * @returns what ends the waiting
+ */
+export function showPlans(
+	ids: readonly number[],
+	show: (plans: KeptPlan[]) => void,
+	failed: (error: unknown) => void
+): () => void {
+	let over = false;
+	Promise.all(ids.map(keptPlan)).then(
+		(plans) => over || show(plans),
+		(error: unknown) => over || failed(error)
+	);
+	return () => (over = true);
+}

@@ -5,7 +5,7 @@
 	import type { KeptPlan } from '$lib/core/plan/kept-plan';
 	import { fromHex, toHex } from '$lib/core/midi';
 	import { remembered } from '$lib/ui/remembered.svelte';
-	import { keptPlan } from '$lib/ui/wiring/kept-plan';
+	import { showPlans } from '$lib/ui/wiring/kept-plan';
 	import LatenessChart from '$lib/ui/wiring/LatenessChart.svelte';
 	import WireTimeline from '$lib/ui/wiring/WireTimeline.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -35,9 +35,11 @@
 	let other = $state.raw<KeptPlan | null>(null);
 	$effect(() => {
 		if (!against) return;
-		keptPlan(against.id)
-			.then((kept) => (other = kept))
-			.catch((error: unknown) => (problem = problemOf(error)));
+		return showPlans(
+			[against.id],
+			([kept]) => (other = kept),
+			(error) => (problem = problemOf(error))
+		);
 	});
 	const planned = $derived(
 		other &&

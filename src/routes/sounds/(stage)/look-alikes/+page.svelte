@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
+	import { placesInWords } from '$lib/core/drawer';
 	import AddToBank from '$lib/ui/AddToBank.svelte';
 	import { count } from '$lib/ui/words';
 
@@ -71,10 +72,7 @@
 						<span class="min-w-0 flex-1"
 							><a class="link-quiet plate" href={`/sounds/${member.hash}`}>{member.name || 'unnamed'}</a>
 							<span class="small-print">
-								{member.places
-									.slice(0, 3)
-									.map(({ device, label, current }) => `${device} ${label}${current ? '' : ' (was)'}`)
-									.join(', ')}{member.places.length > 3 ? ` and ${member.places.length - 3} more places` : ''}
+								{placesInWords(member.places)}
 								{member.change
 									? member.change.parameters
 											.slice(0, 3)
