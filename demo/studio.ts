@@ -85,7 +85,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 	},
 	{
 		name: 'Lantern delay',
-		ports: [jack('MIDI in', 'in', 'trs-b')],
+		ports: [jack('MIDI in', 'in', 'trs-b'), jack('Power', 'in', 'power')],
 		profileId: 'bessel-lantern',
 		place: 'Floor',
 		channel: 5,
@@ -94,7 +94,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 	},
 	{
 		name: 'Lantern swell',
-		ports: [jack('MIDI in', 'in', 'trs-b')],
+		ports: [jack('MIDI in', 'in', 'trs-b'), jack('Power', 'in', 'power')],
 		profileId: 'bessel-lantern',
 		place: 'Floor',
 		channel: 6,
@@ -142,7 +142,8 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		kind: 'foot controller',
 		place: 'Floor',
 		channel: 16,
-		ports: [jack('MIDI out', 'out', 'trs-a')]
+		ports: [jack('MIDI out', 'out', 'trs-a'), jack('Power', 'in', 'power')],
+		power: '9 V DC, centre negative, 100 mA'
 	},
 	{
 		name: 'Ferry 8',
@@ -182,6 +183,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		model: 'Feed 8',
 		kind: 'power supply',
 		place: 'Floor',
+		ports: many(8, 'Out', 'out', 'power'),
 		power: '8 isolated outputs, 9 V DC, 200 mA each. Follow the label on the supply and on each pedal.'
 	},
 	{
@@ -190,6 +192,7 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		model: 'Feed 3',
 		kind: 'power supply',
 		place: 'Floor',
+		ports: many(3, 'Out', 'out', 'power'),
 		power: '3 isolated outputs, 9–12 V DC, 500 mA each. Follow the label on the supply and on each pedal.'
 	}
 ];

@@ -32,7 +32,10 @@ const CABLES: readonly [from: string, to: string, metres: number][] = [
 	['Umbra hall/left', 'Weir 16/input-7', 2],
 	['Umbra hall/right', 'Weir 16/input-8', 2],
 	['Nadir drums/audio', 'Weir 16/input-9', 4],
-	['Halloran Reed/audio', 'Weir 16/input-10', 2]
+	['Halloran Reed/audio', 'Weir 16/input-10', 2],
+	['Feed 8/out-1', 'Lantern delay/power', 0.5],
+	['Feed 8/out-2', 'Lantern swell/power', 0.5],
+	['Feed 3/out-1', 'Treadle/power', 1]
 ];
 
 /** What differs from what is taken for granted of such a device. */

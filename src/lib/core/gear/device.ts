@@ -10,6 +10,8 @@ export const DEVICE_KINDS = [
 	'reverberation unit',
 	'controller',
 	'foot controller',
+	'expression pedal',
+	'foot switch',
 	'interface',
 	'thru box',
 	'merge box',
@@ -30,7 +32,8 @@ export const PORT_CONNECTORS = {
 	'usb-host': 'USB host',
 	wireless: 'Wireless',
 	audio: 'Audio',
-	pedal: 'Pedal jack'
+	pedal: 'Pedal jack',
+	power: 'Power'
 } as const;
 
 export type PortConnector = keyof typeof PORT_CONNECTORS;

@@ -1,6 +1,6 @@
 import type { Device } from '../gear';
 import { roleOf } from './roles';
-import { wiringSchema, type RigConnector, type RigDevice, type Wiring } from './schema';
+import { wiringSchema, type RigDevice, type Wiring } from './schema';
 
 /** Port of the catalogue as the rig names it. */
 export const rigPortId = (device: string, port: string): string => `${device}:${port}`;
@@ -53,15 +53,13 @@ export function rigDeviceOf(
 		kind: device.kind,
 		model: `${device.maker} ${device.model}`.trim(),
 		panelAdd,
-		ports: device.ports
-			.filter(({ connector }) => connector !== 'pedal')
-			.map(({ id, name, direction, connector, side }) => ({
-				id: rigPortId(device.id, id),
-				name,
-				direction,
-				connector: connector as RigConnector,
-				...(side ? { side } : {})
-			})),
+		ports: device.ports.map(({ id, name, direction, connector, side }) => ({
+			id: rigPortId(device.id, id),
+			name,
+			direction,
+			connector,
+			...(side ? { side } : {})
+		})),
 		...(wiring ?? usualWiring(device, readable && roleOf(device) === 'instrument'))
 	};
 }

@@ -1,6 +1,6 @@
 import { firstFeeds } from './feeds';
 import { checkJoin } from './join';
-import { canReceive, indexRig, isUsb, portName, type Placed } from './rig-index';
+import { canReceive, indexRig, isMidi, isUsb, portName, type Placed } from './rig-index';
 import type { Rig } from './schema';
 
 const known = new WeakMap<Rig, ReadonlyMap<string, Placed>>();
@@ -13,7 +13,9 @@ export function returnSockets(rig: Rig): ReadonlyMap<string, Placed> {
 	const returned = new Map<string, Placed>();
 	for (const device of rig.devices) {
 		const seen = new Set<string>();
-		const waiting = device.ports.filter(({ direction }) => direction === 'out' || direction === 'both');
+		const waiting = device.ports.filter(
+			(port) => isMidi(port) && (port.direction === 'out' || port.direction === 'both')
+		);
 		for (let port = waiting.pop(); port; port = waiting.pop()) {
 			if (seen.has(port.id)) continue;
 			seen.add(port.id);
@@ -25,7 +27,9 @@ export function returnSockets(rig: Rig): ReadonlyMap<string, Placed> {
 				else if (far.role === 'host') returned.set(device.id, index.ports.get(port.id)!);
 				if (far.role === 'merge' || far.role === 'hub' || far.role === 'usb-host-box')
 					waiting.push(
-						...far.device.ports.filter(({ id, direction }) => id !== far.port.id && direction !== 'in')
+						...far.device.ports.filter(
+							(port) => isMidi(port) && port.id !== far.port.id && port.direction !== 'in'
+						)
 					);
 			}
 		}

@@ -3,7 +3,7 @@ import { RIG_CONNECTORS, type Cable, type RigConnector } from './schema';
 
 /** What is to be said of a cable between two ports. */
 export interface Join {
-	/** Whether a message can get through. */
+	/** Whether what it is for gets through: messages, sound, a pedal's contact, power. */
 	fits: boolean;
 	/** Why not, as the code of a rule. */
 	fault: 'direction' | 'usb-device' | 'usb-needs-host' | 'usb-hosts' | 'trs-crossing' | 'connector' | null;
@@ -15,6 +15,14 @@ export interface Join {
 const TRS = { 'trs-a': 'A', 'trs-b': 'B' } as const;
 type Trs = keyof typeof TRS;
 const isTrs = (connector: RigConnector): connector is Trs => connector in TRS;
+
+/** Sockets that carry no messages, and what is said of a cable between two of a kind. */
+const PLAIN: Partial<Record<RigConnector, string>> = {
+	audio: 'Audio cable.',
+	pedal: 'Pedal cable. Which contacts and which wiper the jack wants is not judged here.',
+	power:
+		'Power cable. Volts, polarity and current are not judged here: the labels on the supply and on the device decide.'
+};
 
 const no = (fault: NonNullable<Join['fault']>, says: string): Join => ({
 	fits: false,
@@ -74,17 +82,18 @@ function joinWire(from: Placed, to: Placed, adapter: Cable['adapter']): Join {
 }
 
 /**
- * Whether a cable between two ports carries messages, and why not: direction, connector, adapter, host or device side
+ * Whether a cable between two ports carries what it is for, and why not: direction, connector, adapter, host or device side
  * (field guide 3.2; MIDI over 3.5 mm TRS: types A and B swap source and sink).
  */
 export function checkJoin(from: Placed, to: Placed, adapter?: Cable['adapter']): Join {
 	const [a, b] = [from.port, to.port];
-	const audio = [a, b].filter(({ connector }) => connector === 'audio').length;
-	if (audio === 1)
+	if (a.connector !== b.connector && (a.connector in PLAIN || b.connector in PLAIN)) {
+		const [plain, other] = a.connector in PLAIN ? [a, b] : [b, a];
 		return no(
 			'connector',
-			`One end is audio, the other is ${RIG_CONNECTORS[(a.connector === 'audio' ? b : a).connector]}.`
+			`One end is ${RIG_CONNECTORS[plain.connector]}, the other is ${RIG_CONNECTORS[other.connector]}.`
 		);
+	}
 	if (a.connector.startsWith('usb') || b.connector.startsWith('usb')) return joinUsb(from, to);
 	if (a.connector === 'virtual' || b.connector === 'virtual')
 		return no('connector', 'A virtual port is a name in the computer: no cable goes into it.');
@@ -103,7 +112,8 @@ export function checkJoin(from: Placed, to: Placed, adapter?: Cable['adapter']):
 			'direction',
 			`The cable is noted the wrong way round: it goes from ${portName(to)} to ${portName(from)}.`
 		);
-	if (audio === 2) return yes('Audio cable.');
+	const plain = PLAIN[a.connector];
+	if (plain) return yes(plain);
 	if ((a.connector === 'wireless') !== (b.connector === 'wireless'))
 		return no(
 			'connector',

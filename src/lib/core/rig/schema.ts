@@ -9,7 +9,9 @@ export const RIG_CONNECTORS = {
 	'usb-host': 'USB host',
 	wireless: 'wireless',
 	virtual: 'virtual',
-	audio: 'audio'
+	audio: 'audio',
+	pedal: 'pedal jack',
+	power: 'power'
 } as const;
 export type RigConnector = keyof typeof RIG_CONNECTORS;
 

@@ -5,10 +5,19 @@ import { checkJoin } from './join';
 import { loadsOf } from './load';
 import { indexRig, isMidi, portName } from './rig-index';
 import { roleOf } from './roles';
-import { RIG_CONNECTORS, type Rig, type RigDevice } from './schema';
+import { RIG_CONNECTORS, type Rig, type RigConnector, type RigDevice } from './schema';
 
 /** A table to print or to save: rows of text, header first. */
 export type Table = string[][];
+
+/** What a cable's label begins with; M for what carries MIDI messages. */
+const LABEL_LETTERS: Partial<Record<RigConnector, string>> = {
+	audio: 'A',
+	'usb-device': 'U',
+	'usb-host': 'U',
+	pedal: 'F',
+	power: 'P'
+};
 
 /** Every cable with the label to stick on both ends, from, to, plugs, adapter and length. */
 export function cableList(rig: Rig): Table {
@@ -16,7 +25,7 @@ export function cableList(rig: Rig): Table {
 	const rows = rig.cables.map((cable) => {
 		const [from, to] = [index.ports.get(cable.from)!, index.ports.get(cable.to)!];
 		const join = checkJoin(from, to, cable.adapter);
-		const kind = from.port.connector === 'audio' ? 'A' : from.port.connector.startsWith('usb') ? 'U' : 'M';
+		const kind = LABEL_LETTERS[from.port.connector] ?? 'M';
 		return {
 			kind,
 			cells: [

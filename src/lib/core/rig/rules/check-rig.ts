@@ -3,6 +3,7 @@ import { cableRules } from './cables';
 import { channelRules } from './channels';
 import { deadEndRules } from './dead-ends';
 import { hostRules } from './host';
+import { looseEndRules } from './loose-ends';
 import { returnRules } from './returns';
 import type { Rule, Severity, Trouble } from './rule';
 import { signalRules } from './signal';
@@ -12,6 +13,7 @@ export const RULES: readonly Rule[] = [
 	...cableRules,
 	...signalRules,
 	...deadEndRules,
+	...looseEndRules,
 	...channelRules,
 	...hostRules,
 	...returnRules

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { applyChanges } from '../change';
 import { cable, ferry, host, module, port, studio } from '../rig.fixture';
 import { rigSchema, type Rig } from '../schema';
+import { hostWays } from '../host-ways';
 import { checkRig, RULES } from './index';
 
 const set = (device: string, channel: number, deviceId?: number) => ({
@@ -55,6 +56,24 @@ const audio = (into: [string, string] | [], inputs = 4) =>
 		],
 		{ cables: into.length > 0 ? [cable('a.l', into[0]!), cable('a.r', into[1]!)] : [] }
 	);
+const pedal = {
+	id: 'rocker',
+	name: 'rocker',
+	kind: 'expression pedal',
+	ports: [port('rocker.plug', 'out', 'pedal')]
+};
+const supply = {
+	id: 'feed',
+	name: 'feed',
+	kind: 'power supply',
+	ports: [port('feed.1', 'out', 'power'), port('feed.2', 'out', 'power')]
+};
+const floorBox = {
+	id: 'box',
+	name: 'box',
+	kind: 'foot controller',
+	ports: [port('box.jack', 'in', 'pedal'), port('box.power', 'in', 'power'), port('box.out', 'out')]
+};
 const computer = {
 	id: 'mac',
 	name: 'computer',
@@ -307,6 +326,18 @@ const CASES: Record<string, [trips: Rig, quiet: Rig]> = {
 		})
 	],
 	'audio.nowhere': [pedals(false), pedals(true)],
+	'pedal.nowhere': [
+		studio([pedal, floorBox]),
+		studio([pedal, floorBox], { cables: [cable('rocker.plug', 'box.jack')] })
+	],
+	'supply.nowhere': [
+		studio([supply, floorBox]),
+		studio([supply, floorBox], { cables: [cable('feed.1', 'box.power')] })
+	],
+	'controller.no-sockets': [
+		studio([{ ...floorBox, ports: floorBox.ports.slice(0, 2) }]),
+		studio([floorBox], { cables: [cable('box.out', 'ferry.in1')] })
+	],
 	'audio.pair': [audio(['weir.2', 'weir.3']), audio(['weir.1', 'weir.2'])],
 	'audio.exhausted': [audio([], 1), audio([], 2)],
 	'load.high': [shared({ wants: { bytesPerSecond: 2500 } }), shared({ wants: { bytesPerSecond: 1000 } })],
@@ -347,7 +378,14 @@ it('has at least one cure for what a click can cure', () => {
 			checkRig(trips).some((trouble) => trouble.rule === rule && trouble.cures.length === 0)
 		)
 		.map(([rule]) => rule);
-	expect(without).toEqual(['audio.exhausted', 'load.high', 'load.over']);
+	// Sockets are noted in the catalogue, and what a supply may feed is read off labels.
+	expect(without).toEqual([
+		'supply.nowhere',
+		'controller.no-sockets',
+		'audio.exhausted',
+		'load.high',
+		'load.over'
+	]);
 });
 
 it('shows a loop as the way it takes', () => {
@@ -369,6 +407,19 @@ it('finds no error in a studio that is as it should be, quickly even with 60 dev
 		}
 	);
 	expect(checkRig(big)).toEqual([]);
+});
+
+it('tells apart what a supply with no outputs and one with idle outputs lacks, and judges no label', () => {
+	const says = (rig: Rig) =>
+		checkRig(rig)
+			.filter(({ rule }) => rule === 'supply.nowhere')
+			.map(({ says }) => says);
+	expect(says(studio([{ ...supply, ports: [] }]))[0]).toContain('No output of feed is noted');
+	expect(says(studio([supply]))[0]).toContain('the labels on the supply');
+	const fed = studio([supply, floorBox], { cables: [cable('feed.1', 'box.power')] });
+	expect(says(fed)).toEqual([]);
+	// A power cable leads no message: the box is reached by nobody, and nothing comes back by it.
+	expect(hostWays(fed).every((way) => way.out === null && way.in === null)).toBe(true);
 });
 
 describe('what roll call proved', () => {
