@@ -68,7 +68,6 @@ for (const colorScheme of ['light', 'dark'] as const)
 				`/wiring/problems?to=${nadir}`,
 				'/wiring/problems',
 				'/wiring/plan',
-				'/wiring/timing',
 				'/wiring/host',
 				'/wiring/sheets',
 				'/sounds?q=star',

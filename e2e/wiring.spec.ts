@@ -294,7 +294,7 @@ test('plays patterns and a MIDI file through the wiring, today and planned', asy
 	await page.goto('/wiring/plan');
 	await makePlan(page);
 	await expect(page.getByText('Proved best')).toBeVisible({ timeout: 30_000 });
-	await page.getByRole('link', { name: 'Timing' }).click();
+	await page.getByRole('link', { name: 'How late notes arrive' }).click();
 	await page.getByRole('button', { name: 'Play it through' }).click();
 	// Over USB the interface's ports wait for one another too.
 	await expect(
@@ -314,6 +314,12 @@ test('plays patterns and a MIDI file through the wiring, today and planned', asy
 		.setInputFiles({ name: 'wrong.mid', mimeType: 'audio/midi', buffer: Buffer.from('no midi at all') });
 	await page.getByRole('button', { name: 'Play it through' }).click();
 	await expect(page.getByRole('alert')).toContainText('not a MIDI file');
+	// Its old address leads to the same place.
+	await page.goto('/wiring/timing?from=before');
+	await expect(page).toHaveURL(/\/wiring\/plan\?from=before#timing$/);
+	await expect(
+		page.getByRole('heading', { name: /^How late notes arrive, today and by plan/ })
+	).toBeInViewport();
 });
 
 test('the map lights a device’s way, and a cable is judged before it is plugged in', async ({ page }) => {

@@ -75,7 +75,7 @@ await go(day, '/wiring/plan');
 await day.getByRole('button', { name: 'Make a plan' }).click();
 await day.getByText('Proved best').waitFor();
 await take(day, 'plan');
-await day.getByRole('link', { name: 'Timing' }).click();
+await day.getByRole('link', { name: 'How late notes arrive' }).click();
 await day.getByRole('button', { name: 'Play it through' }).click();
 await day.locator('figure').first().waitFor();
 await take(day, 'timing');

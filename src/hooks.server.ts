@@ -56,8 +56,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 			);
 		redirect(303, `/enter?to=${encodeURIComponent(pathname)}`);
 	}
-	const moved = movedTo(pathname);
-	if (moved) redirect(308, moved + event.url.search);
+	const moved = movedTo(pathname, event.url.search);
+	if (moved) redirect(308, moved);
 	const studio = await theStudio();
 	let rows: Promise<DeviceToday[]> | undefined;
 	event.locals.studio = studio;

@@ -7,11 +7,14 @@ const MOVED: readonly [from: RegExp, to: string][] = [
 	[/^\/bench$/, '/transfers/bench'],
 	[/^\/workshop$/, '/gear/workshop'],
 	[/^\/wiring\/trace$/, '/wiring/problems'],
-	[/^\/wiring\/returns$/, '/wiring/host']
+	[/^\/wiring\/returns$/, '/wiring/host'],
+	[/^\/wiring\/timing$/, '/wiring/plan#timing']
 ];
 
-/** Where an old address leads on to, or null for one that still is what it was. */
-export function movedTo(pathname: string): string | null {
+/** Where an old address leads on to with its query, or null for one that still is what it was. */
+export function movedTo(pathname: string, search = ''): string | null {
 	const entry = MOVED.find(([from]) => from.test(pathname));
-	return entry ? pathname.replace(entry[0], entry[1]) : null;
+	if (!entry) return null;
+	const [path, part] = pathname.replace(entry[0], entry[1]).split('#');
+	return `${path}${search}${part ? `#${part}` : ''}`;
 }

@@ -42,7 +42,7 @@ export const STAGES: readonly Stage[] = [
 			{ title: 'Trace a signal', href: '/wiring/problems?from', says: 'Why don’t I hear this?' },
 			{ title: 'Problems of the wiring', href: '/wiring/problems', says: 'What is wrong, and its cure' },
 			{ title: 'Plan ports and channels', href: '/wiring/plan', says: 'Proved best' },
-			{ title: 'Timing', href: '/wiring/timing', says: 'How late notes arrive' },
+			{ title: 'Timing', href: '/wiring/plan#timing', says: 'How late notes arrive' },
 			{ title: 'Computer ports', href: '/wiring/host', says: 'What the host shows, and who listens' },
 			{ title: 'Audio returns', href: '/wiring/host#audio-heading', says: 'Inputs of the audio interface' },
 			{ title: 'Sheets to print', href: '/wiring/sheets', says: 'Cable list, chart, fronts' }

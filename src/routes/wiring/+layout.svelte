@@ -12,8 +12,7 @@
 		{ title: 'Channels', href: '/wiring' },
 		{ title: 'Map', href: '/wiring/map' },
 		{ title: 'Problems', href: '/wiring/problems', mark: troubles },
-		{ title: 'Plan', href: '/wiring/plan' },
-		{ title: 'Timing', href: '/wiring/timing' },
+		{ title: 'Plan and timing', href: '/wiring/plan' },
 		{ title: 'Ins and outs', href: '/wiring/host' },
 		{ title: 'Sheets', href: '/wiring/sheets' }
 	]);

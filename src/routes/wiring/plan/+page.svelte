@@ -14,6 +14,7 @@
 	import { changeRig } from '$lib/ui/wiring/change-rig';
 	import ComparePlans from '$lib/ui/wiring/ComparePlans.svelte';
 	import PlanResult from '$lib/ui/wiring/PlanResult.svelte';
+	import Timing from '$lib/ui/wiring/Timing.svelte';
 	import { problemOf } from '$lib/ui/words';
 	import { planner } from '$lib/workers/planner.svelte';
 
@@ -66,7 +67,7 @@
 	$effect(() => pageKeys.add([{ key: 'p', says: 'Make a plan', run: () => void run() }]));
 </script>
 
-<svelte:head><title>Plan · Silent Drawer</title></svelte:head>
+<svelte:head><title>Plan and timing · Silent Drawer</title></svelte:head>
 
 <div class="grid gap-5 lg:grid-cols-[1fr_20rem]">
 	<form
@@ -108,6 +109,7 @@
 			{:else}
 				<button class="btn btn-primary btn-sm">Make a plan <span class="key">P</span></button>
 			{/if}
+			<a class="link-quiet self-center" href="#timing">How late notes arrive</a>
 			<p role="status" class="small-print">
 				{#if planner.running}
 					{#if planner.progress}
@@ -225,3 +227,5 @@
 		</p>
 	{/if}
 </div>
+<!-- What was played through before a cable moved, or by another plan, is not shown as this one's. -->
+{#key `${data.revision} ${kept?.id}`}<Timing rig={data.rig} against={kept} />{/key}
