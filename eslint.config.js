@@ -78,9 +78,10 @@ export default ts.config(
 	{ languageOptions: { globals: { ...globals.browser, ...globals.node } }, rules: { 'no-undef': 'off' } },
 	{
 		files: ['**/*.svelte', '**/*.svelte.ts'],
-		languageOptions: { parserOptions: { parser: ts.parser, extraFileExtensions: ['.svelte'], svelteConfig } },
-		rules: { 'svelte/no-navigation-without-resolve': 'off' }
+		languageOptions: { parserOptions: { parser: ts.parser, extraFileExtensions: ['.svelte'], svelteConfig } }
 	},
+	// The app is served at the root: there is no base to resolve.
+	{ rules: { 'svelte/no-navigation-without-resolve': 'off' } },
 	{
 		rules: {
 			'@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],

@@ -143,4 +143,39 @@ test('what happened is a history, each with its undo', async ({ page }) => {
 	await page.getByRole('contentinfo').getByRole('button', { name: 'History' }).click();
 	await expect(history).toContainText('Archived Umbra is archived');
 	await expect(history.getByRole('button')).toHaveCount(0);
+
+	// What was not undone before a reload still can be; once undone, a second reload offers it no more.
+	await page.goto(`/gear/${id}`);
+	await page.getByRole('button', { name: 'Archive' }).click();
+	await expect(page.getByRole('contentinfo')).toContainText('Archived Umbra is archived');
+	await page.reload();
+	const cabinet = page.getByRole('navigation', { name: 'Cabinet' });
+	await expect(cabinet).not.toContainText('Archived Umbra');
+	await page.getByRole('contentinfo').getByRole('button', { name: 'History' }).click();
+	await history.getByRole('button', { name: /^Undo: Archived Umbra is archived/ }).click();
+	await expect(cabinet).toContainText('Archived Umbra');
+	await page.reload();
+	await page.getByRole('contentinfo').getByRole('button', { name: 'History' }).click();
+	await expect(history).toContainText('Archived Umbra is back in the cabinet');
+	await expect(history.getByRole('button')).toHaveCount(0);
+});
+
+test('an undo that no longer fits says so, stays, and is no second time under way', async ({ page }) => {
+	const { id } = await addDevice(page, 'Ternhill Umbra — reverberation unit', 'Gone Umbra');
+	await page.goto(`/gear/${id}`);
+	await page.getByRole('button', { name: 'Archive' }).click();
+	await expect(page.getByRole('contentinfo')).toContainText('Gone Umbra is archived');
+	// The server goes away in the moment of the undo.
+	await page.route('**/unarchive', (route) => route.abort());
+	await page.keyboard.press('t');
+	await trayOf(page).getByRole('button', { name: 'What happened' }).click();
+	const history = trayOf(page).getByRole('list', { name: 'What happened' });
+	const undo = history.getByRole('button', { name: /^Undo: Gone Umbra is archived/ });
+	await undo.click();
+	await expect(history).toContainText('it could not be undone');
+	await expect(history).toContainText('The server does not answer.');
+	await page.unroute('**/unarchive');
+	await undo.click();
+	await expect(page.getByRole('navigation', { name: 'Cabinet' })).toContainText('Gone Umbra');
+	await expect(undo).toHaveCount(0);
 });

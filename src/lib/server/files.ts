@@ -58,7 +58,9 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 		slots: best
 			? decodeDump(best.profile, whole).slots.map(({ area, label, name }) => ({ area, label, name }))
 			: [],
-		parts: splitDump(known, whole).map((part) => describePart(part, whole, devices)),
+		parts: await Promise.all(
+			splitDump(known, whole).map((part) => describePart(studio, part, file.messages, devices))
+		),
 		devices: fitting(devices, best?.profile ?? null, best?.deviceIds ?? []),
 		already: await versionsHolding(studio, whole.map(hashOf))
 	};
@@ -68,19 +70,34 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 const fitting = (devices: readonly Device[], profile: Profile | null, deviceIds: number[]): FittingDevice[] =>
 	devices.map((device) => fit(device, profile, deviceIds)).sort((a, b) => rank(a) - rank(b));
 
-function describePart(part: DumpPart, messages: readonly Uint8Array[], devices: readonly Device[]): FilePart {
-	const { profile, deviceId } = part;
-	const held = profile
-		? decodeDump(
-				profile,
-				part.messages.map((index) => messages[index])
-			).slots.length
-		: 0;
+async function describePart(
+	studio: Studio,
+	{ profile, deviceId, messages }: DumpPart,
+	file: DumpFile['messages'],
+	devices: readonly Device[]
+): Promise<FilePart> {
+	const own = messages.map((index) => file[index]);
+	const bytes = own.map((message) => message.bytes);
+	const cut = own.find(({ complete }) => !complete);
+	const [damaged] = (profile && recogniseDump([profile], bytes)[0]?.damaged) ?? [];
 	return {
 		title: profile ? `${profile.maker} ${profile.model}` : 'Unknown to every profile',
-		messages: part.messages,
-		slots: profile ? { held, of: profile.areas.reduce((sum, { slots }) => sum + slots, 0) } : null,
-		devices: fitting(devices, profile, deviceId === null ? [] : [deviceId])
+		profileId: profile?.id ?? null,
+		deviceId,
+		messages,
+		slots: profile
+			? {
+					held: decodeDump(profile, bytes).slots.length,
+					of: profile.areas.reduce((sum, { slots }) => sum + slots, 0)
+				}
+			: null,
+		fault: cut
+			? `Truncated: the message at byte ${cut.offset} has no end.`
+			: damaged
+				? `Message ${messages[damaged.index] + 1} is damaged: ${damaged.why.says}.`
+				: '',
+		devices: fitting(devices, profile, deviceId === null ? [] : [deviceId]),
+		already: await versionsHolding(studio, bytes.map(hashOf))
 	};
 }
 

@@ -148,6 +148,20 @@ describe('files', () => {
 			['Ternhill Umbra', 50],
 			['Quillon Nadir', part.length]
 		]);
+		expect(parts.map(({ fault, already }) => [fault, already])).toEqual([
+			['', []],
+			['', []]
+		]);
+		// What is wrong with one part is said of that part, by its number in the file.
+		const torn = bytes.slice();
+		torn[bytes.length - 9] ^= 1;
+		const last = parts[1].messages.at(-1)!;
+		expect((await inspectFile(here.studio, torn, 'torn.syx')).parts.map(({ fault }) => fault)).toEqual([
+			'',
+			expect.stringMatching(`^Message ${last + 1} is damaged`)
+		]);
+		const short = await inspectFile(here.studio, bytes.slice(0, -4), 'short.syx');
+		expect(short.parts.map(({ fault }) => fault)).toEqual(['', expect.stringMatching(/^Truncated/)]);
 		const orders = parts.map(({ messages }, i) => ({
 			bytes,
 			name: 'both.syx',

@@ -1,24 +1,27 @@
 import type { ElkNode } from 'elkjs/lib/elk-api';
 import {
-	isMidi,
-	roleOf,
+	indexRig,
 	type MapDevice,
 	type MapPlace,
 	type Rig,
 	type RigDevice,
-	type RigMap
+	type RigMap,
+	type RigPort
 } from '../core/rig';
 import { layOut } from './graph-layout';
 
 const ROW = 15;
 const HEAD = 26;
 
+/** The map shows what passes: messages, sound, a pedal's movement. Power is not drawn. */
+const isDrawn = ({ connector }: RigPort) => connector !== 'power';
+
 /** Sockets that have a cable: inputs on the left, outputs on the right; an interface turns its back. */
 function socketsOf(rig: Rig, device: RigDevice) {
 	const used = new Set(rig.cables.flatMap(({ from, to }) => [from, to]));
 	const first = new Set(rig.cables.map(({ from }) => from));
 	return device.ports
-		.filter((port) => used.has(port.id) && (isMidi(port) || port.connector === 'audio'))
+		.filter((port) => used.has(port.id) && isDrawn(port))
 		.map((port) => {
 			const sends =
 				port.direction === 'out' ||
@@ -30,9 +33,8 @@ function socketsOf(rig: Rig, device: RigDevice) {
 
 /** The studio drawn: places as frames, devices as boxes, cables as rectangular ways (ELK's layered layout). */
 export async function mapOf(rig: Rig): Promise<RigMap> {
-	const shown = rig.devices.filter(
-		(device) => roleOf(device) !== 'supply' && socketsOf(rig, device).length > 0
-	);
+	const shown = rig.devices.filter((device) => socketsOf(rig, device).length > 0);
+	const drawn = rig.cables.filter(({ from }) => isDrawn(indexRig(rig).ports.get(from)!.port));
 	const places = [...new Set(shown.map(({ place }) => place || 'No place yet'))].sort();
 	const sizes = new Map<string, { width: number; height: number }>();
 	const node = (device: RigDevice): ElkNode => {
@@ -75,7 +77,7 @@ export async function mapOf(rig: Rig): Promise<RigMap> {
 			layoutOptions: { 'elk.padding': '[top=30,left=16,bottom=14,right=16]' },
 			children: shown.filter((device) => (device.place || 'No place yet') === place).map(node)
 		})),
-		edges: rig.cables.map(({ from, to }, i) => ({ id: `cable ${i}`, sources: [from], targets: [to] }))
+		edges: drawn.map(({ from, to }, i) => ({ id: `cable ${i}`, sources: [from], targets: [to] }))
 	};
 	const laid = await layOut(graph);
 	const devices: MapDevice[] = [];
@@ -114,8 +116,8 @@ export async function mapOf(rig: Rig): Promise<RigMap> {
 		places: frames,
 		devices,
 		cables: (laid.edges ?? []).map((edge, i) => ({
-			from: rig.cables[i].from,
-			to: rig.cables[i].to,
+			from: drawn[i].from,
+			to: drawn[i].to,
 			points: (edge.sections ?? []).flatMap(({ startPoint, bendPoints = [], endPoint }) =>
 				[startPoint, ...bendPoints, endPoint].map(({ x, y }): [number, number] => [x, y])
 			)

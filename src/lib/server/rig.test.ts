@@ -247,7 +247,22 @@ describe('a rig file', () => {
 
 it('the map places every cabled device inside its place, and ends its cables at sockets', async () => {
 	const [ferry, reed] = [await aFerry(), await aReed()];
+	const power = (name: string, direction: 'in' | 'out') => ({
+		id: 'power',
+		name,
+		direction,
+		connector: 'power'
+	});
+	const supply = await addDevice(
+		here.studio,
+		deviceSchema.parse({ name: 'Feed', kind: 'power supply', place: 'Rack', ports: [power('Out 1', 'out')] })
+	);
+	const box = await addDevice(
+		here.studio,
+		deviceSchema.parse({ name: 'Box', place: 'Rack', ports: [power('Power', 'in')] })
+	);
 	await changeStudioRig(here.studio, [
+		{ do: 'plug', from: rigPortId(supply.id, 'power'), to: rigPortId(box.id, 'power') },
 		{ do: 'plug', from: rigPortId(ferry.id, 'out-1'), to: rigPortId(reed.id, 'midi-in') }
 	]);
 	const map = await mapOf((await readStudioRig(here.studio)).rig);
@@ -261,5 +276,8 @@ it('the map places every cabled device inside its place, and ends its cables at 
 		expect(x + width).toBeLessThanOrEqual(place.x + place.width);
 	}
 	const socket = map.devices.flatMap(({ sockets }) => sockets).find(({ id }) => id === map.cables[0].from)!;
+	// Power is another picture: neither its cable nor what hangs on nothing else is drawn, and no other cable takes its name.
+	expect(map.cables).toHaveLength(1);
+	expect(map.cables[0].to).toBe(rigPortId(reed.id, 'midi-in'));
 	expect(map.cables[0].points[0].map(Math.round)).toEqual([socket.x, socket.y].map(Math.round));
 });

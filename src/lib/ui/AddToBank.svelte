@@ -34,11 +34,13 @@
 			);
 			notices.say(`${name || 'The sound'} is in ${bank.document.title}, ${labels.join(', ')}.`, 'good', {
 				title: 'Undo',
-				run: () =>
-					attempt(async () => {
-						await call('PUT', `/banks/${id}`, { revision: bank.revision, document: before });
-						notices.say(`${name || 'The sound'} is out of ${bank.document.title} again.`, 'good');
-					})
+				way: {
+					by: 'calls',
+					calls: [
+						{ method: 'PUT', path: `/banks/${id}`, body: { revision: bank.revision, document: before } }
+					],
+					says: `${name || 'The sound'} is out of ${bank.document.title} again.`
+				}
 			});
 			banks = null;
 		});

@@ -17,17 +17,14 @@
 		deviceId: string;
 	}
 	let open = $state(false);
-	/** Several files, or one that is no dump, are shown in a table. */
+	/** Several files, one of several devices, or one that is no dump, are shown in a table. */
 	let many = $state(false);
 	let file = $state.raw<File | null>(null);
 	let found = $state.raw<FileInspection | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	let deviceId = $state('');
-	/** Which drawer each part goes to, where the file holds several; empty leaves it out. */
-	let drawers = $state<string[]>([]);
 	/** As the file says, or as the musician knows better. */
 	let day = $state('');
-	const several = $derived((found?.parts.length ?? 0) > 1);
 	let note = $state('');
 	let busy = $state(false);
 
@@ -48,10 +45,15 @@
 		try {
 			const form = new FormData();
 			form.set('file', chosen);
-			found = await call<FileInspection>('POST', '/files/inspect', form);
+			const inspection = await call<FileInspection>('POST', '/files/inspect', form);
+			// Each device's part goes to a drawer of its own: in the table.
+			if (inspection.parts.length > 1) {
+				open = false;
+				return toTable([{ file: chosen, from: '' }]);
+			}
+			found = inspection;
 			day = format(chosen.lastModified, 'yyyy-MM-dd');
 			deviceId = likeliest(found.devices);
-			drawers = found.parts.map(({ devices }) => likeliest(devices));
 		} catch (error) {
 			problem = problemOf(error);
 		} finally {
@@ -72,8 +74,12 @@
 		const alone = files.length === 1 && !many;
 		const kind = alone ? fileKind(new Uint8Array(await first.slice(0, 4096).arrayBuffer())) : null;
 		if (kind === 'dump' || kind === 'other' || kind === 'empty') return take(first);
+		await toTable(files);
+	}
+
+	function toTable(files: { file: File; from: string }[]): Promise<void> {
 		many = true;
-		await manyFiles.bring(files, page.params.device);
+		return manyFiles.bring(files, page.params.device);
 	}
 
 	$effect(() => {
@@ -90,16 +96,12 @@
 		try {
 			const form = new FormData();
 			form.set('file', file);
-			if (several) {
-				const parts = found!.parts.map(({ messages }, i) => ({ messages, deviceId: drawers[i] }));
-				form.set('parts', JSON.stringify(parts.filter((part) => part.deviceId)));
-			} else form.set('deviceId', deviceId);
+			form.set('deviceId', deviceId);
 			form.set('note', note);
 			// The file's own time of day, where the day is still the file's.
 			const own = day === format(file.lastModified, 'yyyy-MM-dd');
 			form.set('takenAt', (own ? new Date(file.lastModified) : parseISO(`${day}T12:00`)).toISOString());
-			const kept = await call<Kept | Kept[]>('POST', '/files/store', form);
-			const [version] = [kept].flat();
+			const version = await call<Kept>('POST', '/files/store', form);
 			open = false;
 			notices.say(`“${file.name}” is kept.`, 'good');
 			await goto(`/gear/${version.deviceId}/drawer?v=${version.id}`, { invalidateAll: true });
@@ -121,9 +123,7 @@
 				found.messages.reduce((sum, { length }) => sum + length, 0),
 				'byte'
 			)}.
-			{#if several}
-				It holds dumps of {count(found.parts.length, 'device')}.
-			{:else if found.recognised}
+			{#if found.recognised}
 				It is a dump of a <strong>{found.recognised.title}</strong>{found.recognised.deviceIds.length > 0
 					? ` with device ID ${found.recognised.deviceIds.join(', ')} on the wire`
 					: ''}.
@@ -139,7 +139,7 @@
 		{#each found.recognised?.damaged ?? [] as { index, says } (index)}
 			<p class="mt-1 text-rust">Message {index + 1} is damaged: {says}.</p>
 		{/each}
-		{#if !several && found.recognised && found.recognised.foreign > 0}<p class="mt-1 text-rust">
+		{#if found.recognised && found.recognised.foreign > 0}<p class="mt-1 text-rust">
 				{count(found.recognised.foreign, 'message')} of another model.
 			</p>{/if}
 		{#each found.remarks.slice(0, 5) as remark (remark.offset)}
@@ -147,7 +147,7 @@
 				At byte {remark.offset}: {remark.says}{remark.times > 1 ? ` (${remark.times} times)` : ''}.
 			</p>
 		{/each}
-		{#if found.slots.length > 0 && !several}
+		{#if found.slots.length > 0}
 			<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 			<div
 				class="my-3 max-h-52 overflow-y-auto border border-line"
@@ -165,45 +165,27 @@
 				</ul>
 			</div>
 		{/if}
-		{#if several}
-			<p class="mt-3">Each part goes to a drawer of its own.</p>
-			{#each found.parts as part, i (i)}
-				<div class="field mt-2">
-					<label for={`intake-part-${i}`}
-						>{part.title}: {count(part.messages.length, 'message')}{part.slots
-							? `, ${part.slots.held} of ${part.slots.of} slots`
-							: ''}</label
-					>
-					<select id={`intake-part-${i}`} class="select w-full" bind:value={drawers[i]}>
-						<option value="">Leave this part out</option>
-						{#each part.devices.filter(({ fits }) => fits) as device (device.id)}<option value={device.id}
-								>{device.name} ({device.why})</option
-							>{/each}
-					</select>
-				</div>
-			{/each}
-		{/if}
 		<div class="mt-3 grid gap-3 sm:grid-cols-2">
-			{#if !several}<div class="field">
-					<label for="intake-device">Keep it in the drawer of</label>
-					<select id="intake-device" class="select w-full" bind:value={deviceId}>
-						<option value="">Choose a device</option>
-						{#if fitting.length > 0}<optgroup label="It fits"
-								>{#each fitting as device (device.id)}<option value={device.id}
-										>{device.name} ({device.why})</option
-									>{/each}</optgroup
-							>{/if}
-						{#if others.length > 0}<optgroup label="It does not fit"
-								>{#each others as device (device.id)}<option value={device.id}
-										>{device.name} ({device.why})</option
-									>{/each}</optgroup
-							>{/if}
-					</select>
-					{#if twins.length > 1 && deviceId === ''}<p class="small-print mt-1">
-							{twins.length > 3 ? count(twins.length, 'device') : twins.map(({ name }) => name).join(', ')} fit
-							equally: choose the one that it came from.
-						</p>{/if}
-				</div>{/if}
+			<div class="field">
+				<label for="intake-device">Keep it in the drawer of</label>
+				<select id="intake-device" class="select w-full" bind:value={deviceId}>
+					<option value="">Choose a device</option>
+					{#if fitting.length > 0}<optgroup label="It fits"
+							>{#each fitting as device (device.id)}<option value={device.id}
+									>{device.name} ({device.why})</option
+								>{/each}</optgroup
+						>{/if}
+					{#if others.length > 0}<optgroup label="It does not fit"
+							>{#each others as device (device.id)}<option value={device.id}
+									>{device.name} ({device.why})</option
+								>{/each}</optgroup
+						>{/if}
+				</select>
+				{#if twins.length > 1 && deviceId === ''}<p class="small-print mt-1">
+						{twins.length > 3 ? count(twins.length, 'device') : twins.map(({ name }) => name).join(', ')} fit equally:
+						choose the one that it came from.
+					</p>{/if}
+			</div>
 			<div class="field">
 				<label for="intake-day">The device held it on</label>
 				<input id="intake-day" class="input w-full" type="date" bind:value={day} />
@@ -225,10 +207,6 @@
 				: ''}; change the day if you know better. A file does not count as a backup: it was never seen in the
 			device itself.
 		</p>
-		<button
-			class="btn mt-3 btn-primary"
-			disabled={busy || !day || (several ? drawers.every((id) => !id) : !deviceId)}
-			onclick={store}>Keep it</button
-		>
+		<button class="btn mt-3 btn-primary" disabled={busy || !day || !deviceId} onclick={store}>Keep it</button>
 	{/if}
 </Sheet>

@@ -44,25 +44,28 @@
 			await goto(`/gear/${deviceId}/drawer`, { invalidateAll: true });
 			notices.say('The version is let go. It stays until old versions are tidied away.', 'plain', {
 				title: 'Undo',
-				run: () =>
-					attempt(async () => {
-						await call('POST', `/versions/${id}/back`);
-						await goto(`/gear/${deviceId}/drawer?v=${id}`, { invalidateAll: true });
-					})
+				way: {
+					by: 'calls',
+					calls: [{ method: 'POST', path: `/versions/${id}/back` }],
+					says: 'The version is back.',
+					then: `/gear/${deviceId}/drawer?v=${id}`
+				}
 			});
 		});
 	const move = (to: string) =>
 		attempt(async () => {
 			const { id, deviceId } = version;
-			const put = async (device: string) => {
-				await call('PUT', `/versions/${id}`, { deviceId: device });
-				await goto(`/gear/${device}/drawer?v=${id}`, { invalidateAll: true });
-			};
 			if (!to) return;
-			await put(to);
+			await call('PUT', `/versions/${id}`, { deviceId: to });
+			await goto(`/gear/${to}/drawer?v=${id}`, { invalidateAll: true });
 			notices.say('Moved to this drawer.', 'plain', {
 				title: 'Undo',
-				run: () => attempt(() => put(deviceId))
+				way: {
+					by: 'calls',
+					calls: [{ method: 'PUT', path: `/versions/${id}`, body: { deviceId } }],
+					says: 'The version is in the drawer that it came from.',
+					then: `/gear/${deviceId}/drawer?v=${id}`
+				}
 			});
 		});
 

@@ -8,6 +8,8 @@ const STEPS = 200;
 
 /** A bank while it is worked on: every change can be undone, and is stored at once. */
 export class BankEditor {
+	/** The bank that this tab has open. */
+	static open: BankEditor | null = null;
 	document = $state.raw<BankDocument>(null as unknown as BankDocument);
 	saved = $state<'saved' | 'saving' | 'not saved'>('saved');
 	problem = $state.raw<{ message: string; remedy: string } | null>(null);
@@ -23,6 +25,9 @@ export class BankEditor {
 		this.#revision = bank.revision;
 	}
 
+	get id(): string {
+		return this.bank.id;
+	}
 	get revision(): number {
 		return this.#revision;
 	}

@@ -1,11 +1,11 @@
 import { browser } from '$app/environment';
 import { untrack } from 'svelte';
+import type { Undo } from './way-back';
 
 export interface Notice {
 	says: string;
 	kind: 'good' | 'bad' | 'plain';
-	/** What takes it back; gives false where that did not work, which it has said itself. */
-	undo?: { title: string; run(): Promise<boolean> };
+	undo?: Undo;
 }
 
 /** A notice in the history. */
@@ -13,17 +13,21 @@ export interface Told extends Notice {
 	key: number;
 	at: string;
 	/** How its undo went; it can be tried again where it failed. */
-	undone: 'no' | 'done' | 'failed';
+	undone: 'no' | 'under way' | 'done' | 'failed';
 }
 
 const REMEMBERED = 40;
 const KEY = 'silent-drawer.history';
 
-/** What happened before a reload: it is still told, and can no longer be undone from here. */
+/** What happened before a reload, with its undo; one that the reload interrupted can be tried again. */
 function before(): Told[] {
 	try {
 		const kept = JSON.parse(sessionStorage.getItem(KEY) ?? '[]') as Told[];
-		return kept.map((told, i) => ({ ...told, key: -1 - i, undone: told.undone === 'done' ? 'done' : 'no' }));
+		return kept.map((told, i) => ({
+			...told,
+			key: -1 - i,
+			undone: told.undone === 'under way' ? 'no' : told.undone
+		}));
 	} catch {
 		return [];
 	}
@@ -53,17 +57,31 @@ class Notices {
 
 	#keep(all: Told[]): void {
 		this.all = all;
-		// How to undo is a function, which no storage holds.
-		if (browser) sessionStorage.setItem(KEY, JSON.stringify(all));
+		if (!browser) return;
+		try {
+			sessionStorage.setItem(KEY, JSON.stringify(all));
+		} catch {
+			// Undos of whole banks may be more than the browser keeps: then only what was said outlives the page.
+			sessionStorage.setItem(KEY, JSON.stringify(all.map(({ undo: _, ...told }) => told)));
+		}
+	}
+
+	#mark({ key }: Told, undone: Told['undone']): void {
+		this.#keep(this.all.map((each) => (each.key === key ? { ...each, undone } : each)));
 	}
 
 	/** Takes one back; what failed stays, and can be tried again. */
 	async undo(told: Told): Promise<void> {
-		if (!told.undo || told.undone === 'done') return;
-		const worked = await told.undo.run();
-		this.#keep(
-			this.all.map((each) => (each.key === told.key ? { ...each, undone: worked ? 'done' : 'failed' } : each))
-		);
+		if (!told.undo || told.undone === 'done' || told.undone === 'under way') return;
+		this.#mark(told, 'under way');
+		let worked = false;
+		try {
+			// Fetched when something is taken back first.
+			const { takeBack } = await import('./take-back');
+			worked = await takeBack(told.undo.way);
+		} finally {
+			this.#mark(told, worked ? 'done' : 'failed');
+		}
 	}
 }
 

@@ -13,6 +13,7 @@ import {
 	moveSound,
 	orderBySong,
 	placeSound,
+	putBack,
 	renameSound,
 	swapSounds,
 	type BankDocument,
@@ -69,6 +70,15 @@ describe('building a bank', () => {
 			'Sound 9'
 		]);
 		expect(() => insertSound(filled(50), 0, entry(1))).toThrow('no free slot');
+	});
+
+	it('what gave way is put back while its slot holds what took it, and refused afterwards', () => {
+		const before = filled(5);
+		const over = placeSound(before, 2, entry(9));
+		const [was, now] = [entry(2), entry(9).record];
+		expect(putBack(over, 2, was, now)).toEqual(before);
+		expect(() => putBack(placeSound(over, 2, entry(7)), 2, was, now)).toThrow('not in that slot any more');
+		expect(() => putBack(placeSound(over, 2, null), 2, was, now)).toThrow('not in that slot any more');
 	});
 
 	it('songs sort by their numbers, sounds without a song follow', () => {

@@ -64,6 +64,21 @@ export function placeSound(bank: BankDocument, index: number, entry: BankEntry |
 	return withEntries(bank, bank.entries.with(index, entry));
 }
 
+/**
+ * Puts back what a slot held before another sound took its place.
+ * @param now the record (SHA-256) that took it
+ * @throws Problem `bank.slot.conflict` where the slot holds something else by now
+ */
+export function putBack(bank: BankDocument, index: number, was: BankEntry, now: string): BankDocument {
+	if (bank.entries[index]?.record !== now)
+		throw new Problem(
+			'bank.slot.conflict',
+			`What took the place of “${was.name || 'the sound'}” is not in that slot any more.`,
+			'Put the sound where you want it by hand.'
+		);
+	return placeSound(bank, index, was);
+}
+
 /** Puts a sound before a slot: the following ones move down to the next free slot. @throws Problem `bank.full` */
 export function insertSound(bank: BankDocument, index: number, entry: BankEntry): BankDocument {
 	const free = bank.entries.indexOf(null, index);

@@ -20,17 +20,31 @@ export interface FileInspection {
 	/** Devices of the catalogue that it could belong to, likeliest first. */
 	devices: FittingDevice[];
 	/** Versions that hold exactly these messages. */
-	already: { id: string; deviceId: string; takenAt: string }[];
+	already: KeptAlready[];
 }
 
 /** Messages of a file that are one device’s. */
 export interface FilePart {
 	title: string;
+	/** The profile that reads them; null where none does. */
+	profileId: string | null;
+	/** As on the wire; null where the messages carry none. */
+	deviceId: number | null;
 	/** Numbers of its messages, from 0. */
 	messages: number[];
 	/** Slots that it holds, of all that such a device has; null where no profile knows it. */
 	slots: { held: number; of: number } | null;
+	/** Why it cannot be kept: cut off, or damaged; empty where nothing speaks against it. */
+	fault: string;
 	devices: FittingDevice[];
+	/** Versions that hold exactly these messages. */
+	already: KeptAlready[];
+}
+
+export interface KeptAlready {
+	id: string;
+	deviceId: string;
+	takenAt: string;
 }
 
 /** A device of the catalogue that messages could belong to. */

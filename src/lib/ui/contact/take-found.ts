@@ -61,7 +61,11 @@ const lands = ({ devices, besides }: Taken): string => {
 
 /** Says what was taken, with its undo. */
 export function sayTaken(taken: Taken): void {
-	notices.say(lands(taken), 'good', { title: 'Undo', run: () => undo(taken) });
+	const { devices, undo: order } = taken;
+	notices.say(lands(taken), 'good', {
+		title: 'Undo',
+		way: { by: 'contact', devices: devices.length, order }
+	});
 }
 
 /** Takes what was found over as one change, and says so with its undo. @returns whether it worked */
@@ -79,13 +83,14 @@ export async function take(items: TakeItem[], interfaces: string[] = []): Promis
 	return done;
 }
 
-async function undo({ devices, undo: order }: Taken): Promise<boolean> {
+/** Takes back what was taken over. @returns whether it worked */
+export async function undoTaking(devices: number, order: unknown): Promise<boolean> {
 	const worked = await attempt(async () => {
 		const { archived } = await call<{ archived: string[] }>('POST', '/contact/undo', order);
 		notices.say(
 			archived.length > 0
 				? `Undone. Of ${archived.join(', ')} something is kept already: archived, not removed.`
-				: `Undone: ${count(devices.length, 'device')} as before.`,
+				: `Undone: ${count(devices, 'device')} as before.`,
 			'good'
 		);
 	});

@@ -2,7 +2,7 @@
 	import Sheet from '../Sheet.svelte';
 	import StateMark from '../StateMark.svelte';
 	import { count, dayOf } from '../words';
-	import { manyFiles, type BroughtFile } from './many-files.svelte';
+	import { manyFiles, newDeviceFor, type BroughtFile } from './many-files.svelte';
 
 	/** What each of many files is, where it would go, what is there already; corrected in the table, taken over in one step. */
 	let { open = $bindable(false) }: { open?: boolean } = $props();
@@ -20,7 +20,7 @@
 					? 'attention'
 					: ('quiet' as const);
 	const nameOf = (file: BroughtFile, id: string) =>
-		file.inspection?.devices.find((device) => device.id === id)?.name ?? 'a drawer';
+		file.part?.devices.find((device) => device.id === id)?.name ?? 'a drawer';
 
 	function leave() {
 		open = false;
@@ -30,7 +30,7 @@
 
 <Sheet bind:open={() => open, (value) => (value ? (open = true) : leave())} title="Files to take over" wide>
 	<p role="status">
-		{count(manyFiles.files.length, 'file')}{looking > 0 ? `, ${looking} being looked at` : ''}{done > 0
+		{count(manyFiles.count, 'file')}{looking > 0 ? `, ${looking} being looked at` : ''}{done > 0
 			? `; ${done} done`
 			: ''}. What they are is told by their content. A file does not count as a backup: it was never seen in
 		the device itself.
@@ -43,15 +43,15 @@
 				{#each manyFiles.files as file (file.key)}
 					<tr>
 						<td class="max-w-64"
-							><span class="plate block truncate">{file.name}</span>{#if file.from}<span
-									class="small-print block truncate">in {file.from}</span
-								>{/if}</td
+							><span class="plate block truncate">{file.name}</span>{#if file.share}<span
+									class="small-print block">{file.share}</span
+								>{/if}{#if file.from}<span class="small-print block truncate">in {file.from}</span>{/if}</td
 						>
 						<td>
 							<span class="flex items-baseline gap-1.5"
 								><StateMark state={markOf(file)} size={11} /><span
 									>{file.says}{#if file.fault}<span class="block text-rust">{file.fault}</span
-										>{/if}{#each file.inspection?.already ?? [] as version (version.id)}<span
+										>{/if}{#each file.part?.already ?? [] as version (version.id)}<span
 											class="small-print block"
 											>Kept already in {nameOf(file, version.deviceId)}, {dayOf(version.takenAt)}.</span
 										>{/each}</span
@@ -63,20 +63,19 @@
 								<span class={file.state === 'failed' ? 'text-rust' : ''}>{file.result}</span>
 							{:else if file.fault}
 								<span class="small-print">left out</span>
-							{:else if file.kind === 'dump' && file.inspection}
+							{:else if file.kind === 'dump' && file.part}
 								<select
 									class="select w-52 select-sm"
-									aria-label={`Where ${file.name} goes`}
+									aria-label={`Where ${[file.name, file.share].filter(Boolean).join(', ')} goes`}
 									value={file.target}
 									onchange={(event) => manyFiles.change(file.key, { target: event.currentTarget.value })}
 								>
 									<option value="">Leave it out</option>
-									{#each file.inspection.devices.filter(({ fits }) => fits) as device (device.id)}
+									{#each file.part.devices.filter(({ fits }) => fits) as device (device.id)}
 										<option value={device.id}>{device.name} ({device.why})</option>
 									{/each}
-									{#if file.inspection.recognised}<option
-											value={`new ${file.inspection.recognised.profileId}`}
-											>A new {file.inspection.recognised.title}</option
+									{#if file.part.profileId}<option value={newDeviceFor(file.part)}
+											>A new {file.part.title}</option
 										>{/if}
 								</select>
 							{:else}
@@ -110,7 +109,9 @@
 				class="btn btn-primary"
 				disabled={looking > 0 || manyFiles.busy}
 				onclick={() => manyFiles.take()}
-				>{manyFiles.busy ? 'Taking over …' : `Take ${count(chosen.length, 'file')} over`}</button
+				>{manyFiles.busy
+					? 'Taking over …'
+					: `Take ${count(chosen.length, chosen.some(({ share }) => share) ? 'file or part' : 'file', chosen.some(({ share }) => share) ? 'files and parts' : 'files')} over`}</button
 			>
 		{:else}
 			<button class="btn btn-primary" onclick={leave}>Done</button>

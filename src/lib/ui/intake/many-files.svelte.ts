@@ -1,5 +1,11 @@
 import { unzipSync } from 'fflate';
-import { fileKind, likeliestDevices, type FileInspection, type FileKind } from '../../core/drawer';
+import {
+	fileKind,
+	likeliestDevices,
+	type FileInspection,
+	type FileKind,
+	type FilePart
+} from '../../core/drawer';
 import { factsFromProfile } from '../../core/gear';
 import type { Profile } from '../../core/profile';
 import { call } from '../../hardware/api';
@@ -7,10 +13,12 @@ import { notices } from '../notices.svelte';
 import { refresh } from '../refresh';
 import { count, problemOf } from '../words';
 
-/** A file that was brought, where it came from, and what becomes of it. */
+/** A file that was brought, or one device's part of it: where it came from, and what becomes of it. */
 export interface BroughtFile {
 	key: number;
 	name: string;
+	/** Which part of the file it is, where that holds dumps of several devices: “part 2 of 3”; empty otherwise. */
+	share: string;
 	/** Folder or archive that it came in; empty for a file by itself. */
 	from: string;
 	bytes: Uint8Array;
@@ -19,7 +27,8 @@ export interface BroughtFile {
 	/** What it is, in words; what is wrong with it, where something is. */
 	says: string;
 	fault: string;
-	inspection: FileInspection | null;
+	/** What is known of a dump. */
+	part: FilePart | null;
 	/** Where it goes: a device, `new <profile>` for one that is added for it, `yes`, or empty to leave it out. */
 	target: string;
 	state: 'looking' | 'open' | 'taking' | 'taken' | 'failed';
@@ -48,6 +57,10 @@ const ELSEWHERE: Partial<Record<FileKind, string>> = {
 	other: 'No dump, list, profile or bundle.'
 };
 const TAKEN: readonly FileKind[] = ['dump', 'profile', 'catalogue', 'bundle'];
+const NEW = 'new ';
+/** Asks for a new device of that model; dumps with another device ID are another device's. */
+export const newDeviceFor = ({ profileId, deviceId }: FilePart): string =>
+	`${NEW}${profileId} ${deviceId ?? ''}`.trim();
 /** An archive in an archive in an archive is no folder of dumps any more. */
 const DEPTH = 3;
 
@@ -64,6 +77,11 @@ class ManyFiles {
 	/** What would be taken over. */
 	get chosen(): BroughtFile[] {
 		return this.open.filter(({ target, fault }) => target !== '' && fault === '');
+	}
+
+	/** How many files there are; parts of one count once. */
+	get count(): number {
+		return this.files.filter(({ share }) => share === '' || share.startsWith('part 1 ')).length;
 	}
 
 	change(key: number, values: Partial<BroughtFile>): void {
@@ -123,7 +141,8 @@ class ManyFiles {
 			kind,
 			says: KINDS[kind],
 			fault: fault || (ELSEWHERE[kind] ?? ''),
-			inspection: null,
+			share: '',
+			part: null,
 			target: fault || !TAKEN.includes(kind) ? '' : 'yes',
 			state: 'looking',
 			result: ''
@@ -136,37 +155,33 @@ class ManyFiles {
 
 	async #inspect(file: BroughtFile, openId: string | undefined): Promise<void> {
 		try {
-			const inspection = await call<FileInspection>('POST', '/files/inspect', formOf(file));
-			const { recognised, messages, parts, devices, already } = inspection;
-			const cut = messages.find(({ complete }) => !complete);
-			const damaged = recognised?.damaged[0];
-			const likely = likeliestDevices(devices, openId);
-			this.change(file.key, {
-				inspection,
-				says:
-					parts.length > 1
-						? `Dumps of ${parts.length} devices`
-						: recognised
-							? `A dump of a ${recognised.title}, ${count(inspection.slots.length, 'slot')}`
-							: `A dump that no profile knows, ${count(messages.length, 'message')}`,
-				fault: cut
-					? `Truncated: the message at byte ${cut.offset} has no end.`
-					: damaged
-						? `Message ${damaged.index + 1} is damaged: ${damaged.says}.`
-						: parts.length > 1
-							? 'Drop it by itself: each part goes to a drawer of its own.'
-							: '',
-				// What is kept already is not kept twice unless somebody says so.
-				target:
-					// Of raw messages nothing says whose they are, however few devices are kept raw.
-					already.length > 0 || !recognised
-						? ''
-						: likely.length === 1
-							? likely[0].id
-							: likely.length === 0 && recognised
-								? `new ${recognised.profileId}`
-								: ''
+			const { parts } = await call<FileInspection>('POST', '/files/inspect', formOf(file));
+			const rows = parts.map((part, i): BroughtFile => {
+				const likely = likeliestDevices(part.devices, openId);
+				const several = parts.length > 1;
+				return {
+					...file,
+					key: i === 0 ? file.key : ++this.#key,
+					share: several ? `part ${i + 1} of ${parts.length}` : '',
+					part,
+					says: part.slots
+						? `A dump of a ${part.title}${several && part.deviceId !== null ? ` with device ID ${part.deviceId} on the wire` : ''}, ${count(part.slots.held, 'slot')}`
+						: `A dump that no profile knows, ${count(part.messages.length, 'message')}`,
+					fault: part.fault,
+					// What is kept already is not kept twice unless somebody says so; of raw messages nothing says whose they are,
+					// however few devices are kept raw.
+					target:
+						part.already.length > 0 || part.profileId === null
+							? ''
+							: likely.length === 1
+								? likely[0].id
+								: likely.length === 0
+									? newDeviceFor(part)
+									: ''
+				};
 			});
+			this.files = this.files.flatMap((one) => (one.key === file.key ? rows : [one]));
+			for (const { key } of rows) this.change(key, { state: 'open' });
 		} catch (error) {
 			this.change(file.key, { fault: problemOf(error).message });
 		}
@@ -216,8 +231,15 @@ class ManyFiles {
 		await refresh();
 		if (kept === 0) return;
 		notices.say(`${count(kept, 'file')} taken over.`, 'good', {
-			title: versions.length > 0 ? 'Undo' : 'Undo as far as possible',
-			run: () => this.#undo(versions, devices, others)
+			title: others === 0 ? 'Undo' : 'Undo as far as possible',
+			way: {
+				by: 'calls',
+				calls: [
+					...versions.map((id) => ({ method: 'DELETE' as const, path: `/versions/${id}` })),
+					...devices.map((id) => ({ method: 'DELETE' as const, path: `/devices/${id}` }))
+				],
+				says: `Undone: ${count(versions.length, 'version')} let go${devices.length > 0 ? `, ${count(devices.length, 'device')} archived` : ''}.${others > 0 ? ` Profiles, lists and bundles stay: ${others}.` : ''}`
+			}
 		});
 	}
 
@@ -246,43 +268,27 @@ class ManyFiles {
 			return 'its drawers are taken over';
 		}
 		let deviceId = file.target;
-		if (deviceId.startsWith('new ')) {
-			const profile = await call<Profile>('GET', `/profiles/${encodeURIComponent(deviceId.slice(4))}`);
-			({ id: deviceId } = await call<{ id: string }>(
-				'POST',
-				'/devices',
-				factsFromProfile(profile, profile.model)
-			));
+		if (deviceId.startsWith(NEW)) {
+			const { profileId, deviceId: wire } = file.part!;
+			const profile = await call<Profile>('GET', `/profiles/${encodeURIComponent(profileId!)}`);
+			const facts = factsFromProfile(profile, profile.model);
+			({ id: deviceId } = await call<{ id: string }>('POST', '/devices', {
+				...facts,
+				deviceId: wire ?? facts.deviceId
+			}));
 			devices.push(deviceId);
-			// The next file of this model goes to the same new device.
+			// What else is of this model and ID goes to the same new device.
 			for (const other of this.open)
 				if (other.target === file.target) this.change(other.key, { target: deviceId });
 		}
 		const form = formOf(file);
-		form.set('deviceId', deviceId);
+		if (file.share) form.set('parts', JSON.stringify([{ deviceId, messages: file.part!.messages }]));
+		else form.set('deviceId', deviceId);
 		form.set('takenAt', new Date(file.modified).toISOString());
 		if (file.from) form.set('note', `From ${file.from}`.slice(0, 2000));
-		const { id } = await call<{ id: string }>('POST', '/files/store', form);
-		versions.push(id);
+		const kept = await call<{ id: string } | { id: string }[]>('POST', '/files/store', form);
+		versions.push(...[kept].flat().map(({ id }) => id));
 		return 'kept';
-	}
-
-	async #undo(versions: readonly string[], devices: readonly string[], others: number): Promise<boolean> {
-		const failed: string[] = [];
-		for (const id of versions)
-			await call('DELETE', `/versions/${id}`).catch((error: unknown) =>
-				failed.push(problemOf(error).message)
-			);
-		for (const id of devices)
-			await call('DELETE', `/devices/${id}`).catch((error: unknown) => failed.push(problemOf(error).message));
-		await refresh();
-		notices.say(
-			failed.length > 0
-				? `Not all of it could be undone: ${failed[0]}`
-				: `Undone: ${count(versions.length, 'version')} let go${devices.length > 0 ? `, ${count(devices.length, 'device')} archived` : ''}.${others > 0 ? ` Profiles, lists and bundles stay: ${others}.` : ''}`,
-			failed.length > 0 ? 'bad' : 'good'
-		);
-		return failed.length === 0;
 	}
 }
 

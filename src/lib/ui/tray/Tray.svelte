@@ -75,7 +75,7 @@
 	{#if notices.last && stale}<span class="small-print shrink-0 max-sm:hidden"
 			><When at={notices.last.at} /></span
 		>{/if}
-	{#if notices.last?.undo && notices.last.key > 0 && notices.last.undone !== 'done'}
+	{#if notices.last?.undo && ['no', 'failed'].includes(notices.last.undone)}
 		{@const told = notices.last}
 		<button class="btn btn-xs" onclick={() => notices.undo(told)}>{told.undo!.title}</button>
 	{/if}

@@ -16,7 +16,8 @@
 				<span class="min-w-0 flex-1">{told.says}</span>
 				<span class="small-print whitespace-nowrap"><When at={told.at} /></span>
 				{#if told.undone === 'done'}<span class="small-print">undone</span>
-				{:else if told.undo && told.key > 0}
+				{:else if told.undone === 'under way'}<span class="small-print">being undone …</span>
+				{:else if told.undo}
 					{#if told.undone === 'failed'}<span class="text-rust">it could not be undone</span>{/if}
 					<button
 						class="btn btn-xs"

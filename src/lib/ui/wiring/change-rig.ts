@@ -4,6 +4,7 @@ import { call } from '../../hardware/api';
 import { attempt } from '../attempt';
 import { notices } from '../notices.svelte';
 import { refresh } from '../refresh';
+import type { Undo } from '../way-back';
 import { problemOf } from '../words';
 
 /**
@@ -14,11 +15,17 @@ export async function changeRig(changes: RigChange[], says: string, revision?: n
 	if (changes.length === 0) return true;
 	const made = await attempt(async () => {
 		const { step } = await call<{ step: number }>('POST', '/rig/changes', { changes, revision, says });
-		notices.say(says, 'good', { title: 'Undo', run: () => moveWiring('undo', step) });
+		notices.say(says, 'good', way('Undo', 'undo', step));
 	});
 	await refresh();
 	return made;
 }
+
+/** What takes a step of the wiring's history back. */
+const way = (title: string, move: keyof typeof SAYS, step: number): Undo => ({
+	title,
+	way: { by: 'wiring', move, step }
+});
 
 const SAYS = { undo: 'Undone', redo: 'Done again', 'leave-out': 'Left out of the history' };
 
@@ -39,18 +46,14 @@ export async function moveWiring(move: keyof typeof SAYS, step: number): Promise
 			move === 'leave-out'
 				? undefined
 				: redo?.id === step
-					? { title: 'Redo', run: () => moveWiring('redo', step) }
-					: undo && { title: 'Undo', run: () => moveWiring('undo', undo.id) };
+					? way('Redo', 'redo', step)
+					: undo && way('Undo', 'undo', undo.id);
 		notices.say(`${SAYS[move]}: ${says}`, 'good', back ?? undefined);
 		return true;
 	} catch (error) {
 		const { message, remedy } = problemOf(error);
 		const stuck = error instanceof Problem && error.code === 'rig.step.gone.conflict';
-		notices.say(
-			`${message} ${remedy}`,
-			'bad',
-			stuck ? { title: 'Leave it out', run: () => moveWiring('leave-out', step) } : undefined
-		);
+		notices.say(`${message} ${remedy}`, 'bad', stuck ? way('Leave it out', 'leave-out', step) : undefined);
 		return false;
 	} finally {
 		await refresh();

@@ -54,11 +54,11 @@
 			await goto('/gear', { invalidateAll: true });
 			notices.say(`${name} is archived; its drawer is kept.`, 'plain', {
 				title: 'Undo',
-				run: () =>
-					attempt(async () => {
-						await call('POST', `/devices/${id}/unarchive`);
-						await refresh();
-					})
+				way: {
+					by: 'calls',
+					calls: [{ method: 'POST', path: `/devices/${id}/unarchive` }],
+					says: `${name} is back in the cabinet.`
+				}
 			});
 		});
 

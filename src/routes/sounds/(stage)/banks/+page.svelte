@@ -51,11 +51,17 @@
 			await refresh();
 			notices.say(`“${name}” is removed.`, 'good', {
 				title: 'Undo',
-				run: () =>
-					attempt(async () => {
-						await call('POST', '/banks', { from: 'document', deviceId: device, document, baseVersionId });
-						await refresh();
-					})
+				way: {
+					by: 'calls',
+					calls: [
+						{
+							method: 'POST',
+							path: '/banks',
+							body: { from: 'document', deviceId: device, document, baseVersionId }
+						}
+					],
+					says: `“${name}” is back.`
+				}
 			});
 		});
 	}

@@ -23,6 +23,10 @@
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
 	const editor = new BankEditor(data.bank);
+	$effect(() => {
+		BankEditor.open = editor;
+		return () => (BankEditor.open = null);
+	});
 	let current = $state(0);
 	// svelte-ignore state_referenced_locally
 	let title = $state(data.bank.document.title);
@@ -36,7 +40,8 @@
 	const used = $derived(editor.document.entries.filter((entry) => entry !== null).length);
 
 	function put(entry: BankEntry) {
-		const before = editor.document.entries[current];
+		const slot = current;
+		const before = editor.document.entries[slot];
 		editor.change((bank) => placeSound(bank, current, entry));
 		if (before && before.record !== entry.record)
 			notices.say(
@@ -44,10 +49,7 @@
 				'plain',
 				{
 					title: 'Undo',
-					run: () => {
-						editor.undo();
-						return Promise.resolve(true);
-					}
+					way: { by: 'bank slot', bank: data.bank.id, index: slot, was: before, now: entry.record }
 				}
 			);
 		current = Math.min(editor.document.entries.length - 1, current + 1);
