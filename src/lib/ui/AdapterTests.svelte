@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import type { Profile } from '../core/profile';
 	import { testLoopback } from '../core/transfer';
 	import { carryOut } from '../hardware/carry-out';
@@ -22,7 +23,7 @@
 	let unit = $state('');
 	let trying = $state<string | null>(null);
 	let cancel = $state.raw<(() => void) | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const willing = $derived(
 		units.filter(({ profileId }) =>
 			profiles.find(({ id }) => id === profileId)?.capture.some(({ start }) => start.by === 'request')
@@ -34,13 +35,12 @@
 		key;
 
 	$effect(() => {
-		void midiDesk.recall().catch((error: unknown) => (problem = problemOf(error)));
+		void midiDesk.recall().catch((error: unknown) => (doing.problem = problemOf(error)));
 	});
 
 	async function test() {
-		problem = null;
 		trying = 'Beginning';
-		try {
+		await doing.run(async () => {
 			if (desk.world === 'bench') {
 				const chosen = units.find(({ id }) => id === unit)!;
 				const profile = profiles.find(({ id }) => id === chosen.profileId)!;
@@ -61,14 +61,12 @@
 						(running) => (cancel = () => running.cancel())
 					);
 					if (verdict.ended === 'done') await midiDesk.keepTest(out, verdict);
-					else problem = { message: verdict.says, remedy: 'Start it again when the cable is in.' };
+					else doing.problem = { message: verdict.says, remedy: 'Start it again when the cable is in.' };
 				} finally {
 					line.close();
 				}
 			}
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 		trying = null;
 		cancel = null;
 	}
@@ -118,7 +116,7 @@
 		{#if cancel}<button class="btn btn-ghost" onclick={cancel}>Cancel</button>{/if}
 	</div>
 	<p role="status" class="mt-1">{trying ? `${trying} …` : ''}</p>
-	{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+	{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 	{#if midiDesk.tests.length > 0}
 		<ul class="mt-2">
 			{#each midiDesk.tests as { key, verdict, testedAt } (key)}

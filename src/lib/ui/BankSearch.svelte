@@ -1,10 +1,12 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import { dndzone, SHADOW_ITEM_MARKER_PROPERTY_NAME, TRIGGERS, type DndEvent } from 'svelte-dnd-action';
 	import type { BankEntry } from '../core/drawer';
 	import { call } from '../hardware/api';
 	import type { FoundSound } from '../core/drawer';
 	import ProblemNote from './ProblemNote.svelte';
-	import { dayOf, problemOf } from './words';
+	import { roving } from './roving';
+	import { dayOf } from './words';
 
 	interface Item {
 		id: string;
@@ -21,7 +23,7 @@
 	let query = $state('');
 	let items = $state.raw<Item[]>([]);
 	let dragged = $state.raw<Item[] | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	/** The words that the list answers; what is typed may be ahead of it. */
 	let answered = $state<string | null>(null);
 	let turn = 0;
@@ -29,13 +31,12 @@
 
 	async function search(words: string) {
 		const mine = ++turn;
-		try {
+		await doing.run(async () => {
 			const found = await call<FoundSound[]>(
 				'GET',
 				`/sounds?profile=${encodeURIComponent(profileId)}&area=${encodeURIComponent(area)}&q=${encodeURIComponent(words)}`
 			);
 			if (mine !== turn) return;
-			problem = null;
 			answered = words;
 			items = found.map((sound) => ({
 				id: `found ${sound.hash}`,
@@ -47,9 +48,7 @@
 					song: ''
 				}
 			}));
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 	let wait: ReturnType<typeof setTimeout>;
 	$effect(() => {
@@ -79,13 +78,14 @@
 		} else dragged = null;
 	}
 
+	/** From the field down into what was found. */
 	function press(event: KeyboardEvent) {
-		const buttons = [...(list?.querySelectorAll<HTMLElement>('button') ?? [])];
-		const at = buttons.indexOf(document.activeElement as HTMLElement);
-		const to = event.key === 'ArrowDown' ? at + 1 : event.key === 'ArrowUp' ? at - 1 : null;
-		if (to === null) return;
-		event.preventDefault();
-		buttons[Math.min(buttons.length - 1, Math.max(0, to))]?.focus();
+		event.stopPropagation();
+		if (event.key === 'Enter') void putFirst();
+		else if (event.key === 'ArrowDown') {
+			event.preventDefault();
+			list?.querySelector<HTMLElement>('button')?.focus();
+		}
 	}
 </script>
 
@@ -97,23 +97,18 @@
 			class="input w-full input-sm"
 			bind:value={query}
 			placeholder="Name, or part of it"
-			onkeydown={(event) => {
-				event.stopPropagation();
-				press(event);
-				if (event.key === 'Enter') void putFirst();
-			}}
+			onkeydown={press}
 		/>
 	</label>
-	{#if problem}<ProblemNote {problem} />{/if}
+	{#if doing.problem}<ProblemNote problem={doing.problem} />{/if}
 	<p class="small-print mt-1">
 		<span class="key">Enter</span> puts it into the current slot; or drag it to a place.
 	</p>
-	<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 	<ul
 		bind:this={list}
 		class="mt-1 max-h-[60vh] overflow-y-auto"
 		aria-label="Sounds found"
-		onkeydown={press}
+		{@attach roving('button')}
 		use:dndzone={{
 			items: dragged ?? items,
 			type: 'sounds',
@@ -139,5 +134,7 @@
 			</li>
 		{/each}
 	</ul>
-	{#if items.length === 0 && !problem}<p class="small-print">No sound of this model is called that.</p>{/if}
+	{#if items.length === 0 && !doing.problem}<p class="small-print">
+			No sound of this model is called that.
+		</p>{/if}
 </section>

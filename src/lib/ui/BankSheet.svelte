@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { neighbour, roving, spotsOf } from './roving';
 	import { dndzone, TRIGGERS, type DndEvent } from 'svelte-dnd-action';
 	import type { BankEntry, BankRemark } from '../core/drawer';
 	import { slotLabel, type ProfileArea } from '../core/profile';
@@ -43,17 +44,11 @@
 		requestAnimationFrame(() => sheet?.querySelector<HTMLElement>(`[data-slot="${current}"]`)?.focus());
 	};
 
-	/** Slots in one row of the sheet, as it is laid out now. */
-	function perRow(): number {
-		const cells = [...(sheet?.querySelectorAll<HTMLElement>('[data-slot]') ?? [])];
-		return Math.max(1, cells.filter(({ offsetTop }) => offsetTop === cells[0].offsetTop).length);
-	}
-
 	function press(event: KeyboardEvent, at: number) {
-		const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -perRow(), ArrowDown: perRow() }[event.key];
-		if (step !== undefined) {
-			const to = Math.min(entries.length - 1, Math.max(0, at + step));
-			if (event.altKey && to !== at) onMove(at, to);
+		const cells = [...(sheet?.querySelectorAll('[data-slot]') ?? [])];
+		const to = event.altKey ? neighbour(spotsOf(cells), at, event.key) : null;
+		if (to !== null) {
+			onMove(at, to);
 			focus(to);
 		} else if (event.key === 'Delete' || event.key === 'Backspace') onClear(at);
 		else if (event.key === 'F2' || (event.key === 'Enter' && entries[at])) edit(at, 'name');
@@ -101,7 +96,7 @@
 	};
 </script>
 
-<div bind:this={sheet}>
+<div bind:this={sheet} {@attach roving('[data-slot]')}>
 	<ul
 		class="bank"
 		aria-label={`Slots of ${area.name}`}
@@ -140,7 +135,6 @@
 					<button
 						class="sound"
 						data-slot={at}
-						tabindex={at === current ? 0 : -1}
 						aria-current={at === current ? 'true' : undefined}
 						title={told.map(({ says }) => says).join(' ') || entry?.from}
 						onfocus={() => (current = at)}

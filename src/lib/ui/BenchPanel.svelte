@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import { untrack } from 'svelte';
 	import type { Fault } from '$lib/core/bench';
 	import type { PanelAction, PanelState } from '$lib/hardware/bench-room';
@@ -6,24 +7,20 @@
 	import FaultList from './FaultList.svelte';
 	import ProblemNote from './ProblemNote.svelte';
 	import { refresh } from './refresh';
-	import { problemOf } from './words';
 
 	/** The front panel of a simulated device. */
 	let { unitId, withFaults = false }: { unitId: string; withFaults?: boolean } = $props();
 	let panel = $state.raw<PanelState | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	let parameter = $state('');
 	const chosen = $derived(
 		panel?.program.parameters.find(({ id }) => id === parameter) ?? panel?.program.parameters[0]
 	);
 
 	async function show(work: () => Promise<PanelState>) {
-		try {
+		await doing.run(async () => {
 			panel = await work();
-			problem = null;
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 	const act = (action: PanelAction) =>
 		show(async () => {
@@ -40,7 +37,7 @@
 </script>
 
 <div class="panel" role="group" aria-label={panel ? `Front panel of ${panel.name}` : 'Front panel'}>
-	{#if problem}<div class="mb-3"><ProblemNote {problem} /></div>{/if}
+	{#if doing.problem}<div class="mb-3"><ProblemNote problem={doing.problem} /></div>{/if}
 	{#if panel}
 		<div class="flex items-baseline justify-between gap-3">
 			<h2 class="text-base">{panel.name}</h2>
@@ -153,7 +150,7 @@
 				<a class="link-quiet" href="/transfers/bench">See the bench</a>.
 			</p>
 		{/if}
-	{:else if !problem}
+	{:else if !doing.problem}
 		<p class="small-print">Switching on …</p>
 	{/if}
 </div>

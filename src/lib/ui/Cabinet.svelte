@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import StateMark from './StateMark.svelte';
-	import { walk } from './walk';
+	import { roving } from './roving';
 
 	export interface DrawerFront {
 		id: string;
@@ -14,7 +14,6 @@
 
 	let { fronts, open = $bindable(false) }: { fronts: DrawerFront[]; open?: boolean } = $props();
 	let wanted = $state('');
-	let list: HTMLElement | undefined = $state();
 	let cabinet: HTMLElement | undefined = $state();
 
 	// Over the page it takes the focus with it, keeps it, and gives it back.
@@ -28,7 +27,9 @@
 	});
 	function stayInside(event: KeyboardEvent) {
 		if (!open || event.key !== 'Tab' || !cabinet) return;
-		const stops = [...cabinet.querySelectorAll<HTMLElement>('a, button, input')];
+		const stops = [...cabinet.querySelectorAll<HTMLElement>('a, button, input')].filter(
+			({ tabIndex }) => tabIndex >= 0
+		);
 		const edge = event.shiftKey ? stops[0] : stops.at(-1);
 		if (document.activeElement !== edge) return;
 		event.preventDefault();
@@ -77,12 +78,7 @@
 			<span class="key" aria-hidden="true">/</span>
 		</label>
 	</div>
-	<!-- svelte-ignore a11y_no_static_element_interactions -->
-	<div
-		class="flex-1 overflow-y-auto pb-4 pl-3"
-		bind:this={list}
-		onkeydown={(event) => walk(event, list!.querySelectorAll('a'))}
-	>
+	<div class="flex-1 overflow-y-auto pb-4 pl-3" {@attach roving('a')}>
 		{#each places as place (place)}
 			<h2 class="mt-2 mb-1 text-sm text-slate">{place || 'No place yet'}</h2>
 			<ul>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { format, parseISO } from 'date-fns';
@@ -10,7 +11,7 @@
 	import { notices } from './notices.svelte';
 	import ProblemNote from './ProblemNote.svelte';
 	import Sheet from './Sheet.svelte';
-	import { count, problemOf } from './words';
+	import { count } from './words';
 
 	interface Kept {
 		id: string;
@@ -21,12 +22,11 @@
 	let many = $state(false);
 	let file = $state.raw<File | null>(null);
 	let found = $state.raw<FileInspection | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	let deviceId = $state('');
 	/** As the file says, or as the musician knows better. */
 	let day = $state('');
 	let note = $state('');
-	let busy = $state(false);
 
 	const fitting = $derived(found?.devices.filter(({ fits }) => fits) ?? []);
 	/** Those that nothing in the file tells apart. */
@@ -37,12 +37,10 @@
 	async function take(chosen: File) {
 		file = chosen;
 		found = null;
-		problem = null;
 		note = '';
 		deviceId = '';
 		open = true;
-		busy = true;
-		try {
+		await doing.run(async () => {
 			const form = new FormData();
 			form.set('file', chosen);
 			const inspection = await call<FileInspection>('POST', '/files/inspect', form);
@@ -54,11 +52,7 @@
 			found = inspection;
 			day = format(chosen.lastModified, 'yyyy-MM-dd');
 			deviceId = likeliest(found.devices);
-		} catch (error) {
-			problem = problemOf(error);
-		} finally {
-			busy = false;
-		}
+		});
 	}
 
 	/** The one device that it most likely came from; empty where several are equally likely. */
@@ -90,33 +84,28 @@
 	});
 
 	async function store() {
-		if (!file || busy) return;
-		busy = true;
-		problem = null;
-		try {
+		const kept = file;
+		if (!kept || doing.busy) return;
+		await doing.run(async () => {
 			const form = new FormData();
-			form.set('file', file);
+			form.set('file', kept);
 			form.set('deviceId', deviceId);
 			form.set('note', note);
 			// The file's own time of day, where the day is still the file's.
-			const own = day === format(file.lastModified, 'yyyy-MM-dd');
-			form.set('takenAt', (own ? new Date(file.lastModified) : parseISO(`${day}T12:00`)).toISOString());
+			const own = day === format(kept.lastModified, 'yyyy-MM-dd');
+			form.set('takenAt', (own ? new Date(kept.lastModified) : parseISO(`${day}T12:00`)).toISOString());
 			const version = await call<Kept>('POST', '/files/store', form);
 			open = false;
-			notices.say(`“${file.name}” is kept.`, 'good');
+			notices.say(`“${kept.name}” is kept.`, 'good');
 			await goto(`/gear/${version.deviceId}/drawer?v=${version.id}`, { invalidateAll: true });
-		} catch (error) {
-			problem = problemOf(error);
-		} finally {
-			busy = false;
-		}
+		});
 	}
 </script>
 
 <ManyFiles bind:open={many} />
 <Sheet bind:open title={file ? `Dump file “${file.name}”` : 'Dump file'} wide>
-	{#if problem}<div class="mb-3"><ProblemNote {problem} /></div>{/if}
-	{#if busy && !found}<p>Reading …</p>{/if}
+	{#if doing.problem}<div class="mb-3"><ProblemNote problem={doing.problem} /></div>{/if}
+	{#if doing.busy && !found}<p>Reading …</p>{/if}
 	{#if found}
 		<p>
 			{count(found.messages.length, 'system exclusive message')}, {count(
@@ -207,6 +196,8 @@
 				: ''}; change the day if you know better. A file does not count as a backup: it was never seen in the
 			device itself.
 		</p>
-		<button class="btn mt-3 btn-primary" disabled={busy || !day || !deviceId} onclick={store}>Keep it</button>
+		<button class="btn mt-3 btn-primary" disabled={doing.busy || !day || !deviceId} onclick={store}
+			>Keep it</button
+		>
 	{/if}
 </Sheet>

@@ -13,7 +13,7 @@
 	} from '@tanstack/svelte-table';
 	import type { Device } from '$lib/core/gear';
 	import StateMark from './StateMark.svelte';
-	import { walk } from './walk';
+	import { roving } from './roving';
 	import { count } from './words';
 
 	interface Row {
@@ -83,7 +83,6 @@
 		const mine = sorting.find((entry) => entry.id === id);
 		return mine ? (mine.desc ? 'descending' : 'ascending') : 'none';
 	};
-	let body: HTMLElement | undefined = $state();
 </script>
 
 <div class="my-3 flex flex-wrap items-center gap-3">
@@ -109,12 +108,7 @@
 	<span class="small-print" role="status">{count(shown.length, 'device')}</span>
 </div>
 
-<!-- svelte-ignore a11y_no_static_element_interactions -->
-<div
-	bind:this={body}
-	onkeydown={(event) => walk(event, body!.querySelectorAll<HTMLElement>('tbody a'))}
-	class="overflow-x-auto"
->
+<div class="overflow-x-auto" {@attach roving('tbody a')}>
 	<table class="ledger-table">
 		<thead>
 			<tr>

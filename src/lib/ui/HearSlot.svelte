@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import type { StoredLine } from '../core/contact';
 	import type { SlotFacts } from '../core/drawer';
 	import type { Device } from '../core/gear';
@@ -9,7 +10,6 @@
 	import { pressPanic } from './panic';
 	import ProblemNote from './ProblemNote.svelte';
 	import When from './When.svelte';
-	import { problemOf } from './words';
 
 	/** Hears a slot on its device, or tries what is kept in the device's edit buffer; nothing is stored either way. */
 	let {
@@ -22,9 +22,8 @@
 	const NOTE = { key: 60, velocity: 90, ms: 900 };
 
 	let picked = $state(1);
-	let busy = $state(false);
 	let did = $state('');
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const channel = $derived(device.channel ?? picked);
 	const now = $derived(facts.now[desk.world]);
 	const program = $derived(
@@ -41,16 +40,11 @@
 	);
 
 	async function hear(title: string, first: Uint8Array[], note: typeof NOTE | null) {
-		if (busy) return;
-		busy = true;
-		problem = null;
+		if (doing.busy) return;
 		did = '';
-		try {
+		await doing.run(async () => {
 			did = said(title, await playOn(line, { first, channel, note }), note !== null);
-		} catch (error) {
-			problem = problemOf(error);
-		}
-		busy = false;
+		});
 	}
 	/** What is known of it afterwards: what a simulated panel showed, or only that it was sent. */
 	function said(title: string, played: Played, note: boolean): string {
@@ -106,15 +100,15 @@
 				</div>
 			{/if}
 			{#if facts.recall}
-				<button class="btn btn-sm" disabled={busy} onclick={() => select(NOTE)}
+				<button class="btn btn-sm" disabled={doing.busy} onclick={() => select(NOTE)}
 					>Select it and play a note</button
 				>
-				<button class="btn btn-ghost btn-sm" disabled={busy} onclick={() => select(null)}
+				<button class="btn btn-ghost btn-sm" disabled={doing.busy} onclick={() => select(null)}
 					>Only select it</button
 				>
 			{/if}
 			{#if facts.editBuffer}
-				<button class="btn btn-sm" disabled={busy} onclick={tryOut}
+				<button class="btn btn-sm" disabled={doing.busy} onclick={tryOut}
 					>Try this {facts.word} without storing it</button
 				>
 			{/if}
@@ -124,7 +118,7 @@
 				Trying it replaces what is being edited on {device.name} and was not stored there; the stored {facts.word}s
 				stay as they are.
 			</p>{/if}
-		<p role="status">{busy ? 'Sending …' : did}</p>
-		{#if problem}<ProblemNote {problem} />{/if}
+		<p role="status">{doing.busy ? 'Sending …' : did}</p>
+		{#if doing.problem}<ProblemNote problem={doing.problem} />{/if}
 	</section>
 {/if}

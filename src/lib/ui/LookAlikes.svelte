@@ -1,24 +1,18 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import { placesInWords, type Alike, type RecordChange } from '../core/drawer';
 	import { call } from '../hardware/api';
 	import ProblemNote from './ProblemNote.svelte';
-	import { problemOf } from './words';
 
 	/** Sounds of all drawers that are nearly like one; looked for when they are asked for. */
 	let { record }: { record: string } = $props();
 	let found = $state.raw<Alike[] | null>(null);
-	let busy = $state(false);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 
 	async function look() {
-		busy = true;
-		problem = null;
-		try {
+		await doing.run(async () => {
 			found = await call<Alike[]>('GET', `/sounds/${record}/alike`);
-		} catch (error) {
-			problem = problemOf(error);
-		}
-		busy = false;
+		});
 	}
 	function differs(change: RecordChange | null): string {
 		if (!change) return '';
@@ -31,7 +25,9 @@
 </script>
 
 {#if !found}
-	<button class="btn btn-sm" disabled={busy} onclick={look}>{busy ? 'Looking …' : 'Look-alikes'}</button>
+	<button class="btn btn-sm" disabled={doing.busy} onclick={look}
+		>{doing.busy ? 'Looking …' : 'Look-alikes'}</button
+	>
 {:else}
 	<section aria-label="Look-alikes" class="mt-2">
 		<h4 class="plate">Look-alikes</h4>
@@ -46,4 +42,4 @@
 		</ul>
 	</section>
 {/if}
-{#if problem}<ProblemNote {problem} />{/if}
+{#if doing.problem}<ProblemNote problem={doing.problem} />{/if}

@@ -1,9 +1,9 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import { nameLikeness } from '../core/gear';
 	import { midiDesk } from '../hardware/midi-desk.svelte';
 	import ProblemNote from './ProblemNote.svelte';
 	import StateMark from './StateMark.svelte';
-	import { problemOf } from './words';
 
 	interface Socket {
 		port: string;
@@ -12,7 +12,7 @@
 	}
 	/** Which of the computer's ports each socket of the catalogue is. */
 	let { sockets }: { sockets: Socket[] } = $props();
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const WORDS = {
 		same: 'there',
 		'by name': 'there, found by its name',
@@ -34,8 +34,7 @@
 	const open = $derived(sockets.filter((socket) => !matchOf(socket)));
 
 	async function choose(socket: Socket, id: string) {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			if (id === '') await midiDesk.forget(socket.port, socket.direction);
 			else {
 				const port = midiDesk.present.find(
@@ -43,9 +42,7 @@
 				);
 				if (port) await midiDesk.remember(socket.port, port);
 			}
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 
 	/** Gives each open socket the free port whose name is most like its own. */
@@ -75,7 +72,7 @@
 				>Match by name</button
 			>{/if}
 	</div>
-	{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+	{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 	{#if sockets.length === 0}
 		<p class="mt-1">
 			There is no interface in the catalogue yet. <a class="link-quiet" href="/gear/new">Add it</a> with its ports.

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import type { Retention } from '../core/drawer';
 	import { call } from '../hardware/api';
 	import type { KeepingPreview } from '../core/drawer';
@@ -6,15 +7,14 @@
 	import ProblemNote from './ProblemNote.svelte';
 	import { refresh } from './refresh';
 	import When from './When.svelte';
-	import { count, problemOf } from './words';
+	import { count } from './words';
 
 	/** Which old versions may go, with a look first. */
 	let { rules: given }: { rules: Retention } = $props();
 	// svelte-ignore state_referenced_locally
 	let rules = $state({ ...given });
 	let preview = $state.raw<KeepingPreview | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
-	let busy = $state(false);
+	const doing = new Doing();
 	let sure = $state(false);
 	const FIELDS = [
 		['keepAllDays', 'Keep everything for … days'],
@@ -23,24 +23,14 @@
 		['safetyDays', 'Keep safety copies for … days']
 	] as const;
 
-	async function act(work: () => Promise<void>) {
-		busy = true;
-		problem = null;
-		try {
-			await work();
-		} catch (error) {
-			problem = problemOf(error);
-		}
-		busy = false;
-	}
 	const look = () =>
-		act(async () => {
+		doing.run(async () => {
 			sure = false;
 			rules = await call<Retention>('PUT', '/retention', rules);
 			preview = await call<KeepingPreview>('POST', '/retention/preview', rules);
 		});
 	const apply = () =>
-		act(async () => {
+		doing.run(async () => {
 			const versions = preview!.going.map(({ id }) => id);
 			const { gone, freedBytes } = await call<{ gone: number; freedBytes: number }>(
 				'POST',
@@ -81,9 +71,9 @@
 				/>
 			</div>
 		{/each}
-		<button class="btn" disabled={busy}>See what could go</button>
+		<button class="btn" disabled={doing.busy}>See what could go</button>
 	</form>
-	{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+	{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 	{#if preview}
 		<p class="mt-3" role="status">
 			{preview.going.length === 0
@@ -104,7 +94,7 @@
 				><input type="checkbox" class="checkbox checkbox-sm" bind:checked={sure} /> A copy of the studio is on another
 				disk, or I do not need these any more</label
 			>
-			<button class="btn mt-2" disabled={!sure || busy} onclick={apply}
+			<button class="btn mt-2" disabled={!sure || doing.busy} onclick={apply}
 				>Let {count(preview.going.length, 'version')} go</button
 			>
 		{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import type { Sample } from '../core/sysex';
 	import { receiveSample, sendSample, type SampleOutcome } from '../core/transfer';
 	import { carryOut } from '../hardware/carry-out';
@@ -7,7 +8,7 @@
 	import { realClock } from '../hardware/real-clock';
 	import ProblemNote from './ProblemNote.svelte';
 	import { saveFile } from './save-file';
-	import { count, problemOf } from './words';
+	import { count } from './words';
 
 	interface Props {
 		deviceId: number;
@@ -22,7 +23,7 @@
 	let running = false;
 	let progress = $state<{ packets: number; of: number } | null>(null);
 	let outcome = $state.raw<SampleOutcome | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const own = $derived(desk.world === 'bench' && deviceId === 127 ? 0 : deviceId);
 	// It is called from another thread: what it gave back would have to travel there.
 	const tell = (packets: number, of: number): void => {
@@ -50,16 +51,13 @@
 	}
 
 	async function act(work: () => Promise<SampleOutcome>) {
-		problem = null;
 		outcome = null;
 		progress = { packets: 0, of: 0 };
 		running = true;
-		try {
+		await doing.run(async () => {
 			outcome = await work();
-			if (outcome.reason) problem = { message: outcome.reason.says, remedy: outcome.reason.remedy };
-		} catch (error) {
-			problem = problemOf(error);
-		}
+			if (outcome.reason) doing.problem = { message: outcome.reason.says, remedy: outcome.reason.remedy };
+		});
 		running = false;
 		progress = null;
 	}
@@ -125,5 +123,5 @@
 			>Save as .wav ({sample.words.length.toLocaleString('en')} words of {sample.bits} bits)</button
 		>
 	{/if}
-	{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+	{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 </section>

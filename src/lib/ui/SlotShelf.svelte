@@ -4,6 +4,7 @@
 	import type { Device } from '$lib/core/gear';
 	import type { Profile } from '$lib/core/profile';
 	import ChangeDetails from './ChangeDetails.svelte';
+	import { roving } from './roving';
 	import SlotSheet from './SlotSheet.svelte';
 	import { count } from './words';
 
@@ -46,9 +47,6 @@
 	// svelte-ignore state_referenced_locally
 	let open = $state<string | null>(focus);
 	let onlyChanged = $state(false);
-	let grid: HTMLElement | undefined = $state();
-	/** The sheet is one tab stop: the cell that was left last, or the first. */
-	let at = $state<string | null>(null);
 	const key = (slot: { area: string; index: number }) => `${slot.area}:${slot.index}`;
 	const byKey = $derived(new Map((changes?.slots ?? []).map((change) => [key(change), change])));
 	const changed = $derived((changes?.slots ?? []).filter(({ state }) => state !== 'same'));
@@ -60,7 +58,6 @@
 			}))
 			.filter(({ n }) => n > 0)
 	);
-	const stop = $derived(slots.some((slot) => key(slot) === at) ? at : slots[0] ? key(slots[0]) : null);
 	const opened = $derived(open ? (byKey.get(open) ?? null) : null);
 
 	function stateOf(change: SlotChange | undefined): string {
@@ -73,21 +70,12 @@
 		chosen = chosen.includes(id) ? chosen.filter((entry) => entry !== id) : [...chosen, id];
 	}
 
-	/** The arrow keys walk over the sheet of slots. */
-	function walk(event: KeyboardEvent) {
-		const cells = [...(grid?.querySelectorAll<HTMLElement>('button.cell') ?? [])];
-		const from = cells.indexOf(document.activeElement as HTMLElement);
-		if (from < 0) return;
-		const top = cells[from].offsetTop;
-		const row = cells.filter((cell) => cell.offsetTop === top).length;
-		const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -row, ArrowDown: row }[event.key];
-		if (step !== undefined) {
-			event.preventDefault();
-			cells[from + step]?.focus();
-		} else if (event.key === ' ' && choosable) {
-			event.preventDefault();
-			toggle(cells[from].dataset.key!);
-		}
+	/** The space bar ticks a slot. */
+	function press(event: KeyboardEvent) {
+		const { key: slot } = (event.target as HTMLElement).dataset;
+		if (event.key !== ' ' || !choosable || !slot) return;
+		event.preventDefault();
+		toggle(slot);
 	}
 </script>
 
@@ -125,7 +113,7 @@
 {#if open}<SlotSheet {versionId} slot={open} {device} {line} {profile} close={() => (open = null)} />{/if}
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
-<div bind:this={grid} onkeydown={walk}>
+<div onkeydown={press} {@attach roving('button.cell')}>
 	{#each areas as area (area.id)}
 		{@const here = slots.filter(
 			(slot) => slot.area === area.id && (!onlyChanged || !changes || byKey.get(key(slot))?.state !== 'same')
@@ -155,8 +143,6 @@
 								class="cell"
 								data-key={key(slot)}
 								aria-expanded={open === key(slot)}
-								tabindex={key(slot) === stop ? 0 : -1}
-								onfocus={() => (at = key(slot))}
 								onclick={() => (open = open === key(slot) ? null : key(slot))}
 							>
 								<span class="slot-label">{slot.label}</span>

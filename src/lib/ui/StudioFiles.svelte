@@ -1,21 +1,19 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import { call } from '../hardware/api';
 	import ProblemNote from './ProblemNote.svelte';
 	import { refresh } from './refresh';
-	import { count, problemOf } from './words';
+	import { count } from './words';
 
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	let said = $state('');
-	let busy = $state(false);
 
 	async function take(event: Event & { currentTarget: HTMLInputElement }) {
 		const input = event.currentTarget;
 		const file = input.files?.[0];
 		if (!file) return;
-		problem = null;
 		said = '';
-		busy = true;
-		try {
+		await doing.run(async () => {
 			const { devices, versions, known } = await call<{ devices: number; versions: number; known: number }>(
 				'POST',
 				'/bundle',
@@ -23,10 +21,7 @@
 			);
 			said = `${count(versions, 'version')} taken over, ${count(devices, 'device')} added, ${known} were here already.`;
 			await refresh();
-		} catch (error) {
-			problem = problemOf(error);
-		}
-		busy = false;
+		});
 		input.value = '';
 	}
 </script>
@@ -47,10 +42,10 @@
 			type="file"
 			class="file-input w-full"
 			accept=".zip,application/zip"
-			disabled={busy}
+			disabled={doing.busy}
 			onchange={take}
 		/></label
 	>
-	{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+	{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 	<p role="status" class="mt-1">{said}</p>
 </section>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from './doing.svelte';
 	import { goto } from '$app/navigation';
 	import type { TransferResult as Result } from '../core/drawer';
 	import type { SlotResult } from '../core/transfer';
@@ -8,7 +9,7 @@
 	import ProblemNote from './ProblemNote.svelte';
 	import TransferResult from './TransferResult.svelte';
 	import { putInTray } from './tray/put';
-	import { count, problemOf } from './words';
+	import { count } from './words';
 
 	interface Props {
 		result: Result;
@@ -17,7 +18,7 @@
 	}
 	/** How a transfer ended, or that it did not, with everything that can be done about it. */
 	let { result, changed }: Props = $props();
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const transfer = $derived(result.transfer);
 	const waiting = $derived(
 		transfer.direction === 'capture' &&
@@ -26,17 +27,9 @@
 	);
 	const results = $derived((transfer.outcome?.slots ?? []) as SlotResult[]);
 
-	async function act(work: () => Promise<unknown>) {
-		problem = null;
-		try {
-			await work();
-		} catch (error) {
-			problem = problemOf(error);
-		}
-	}
 	/** What broke off goes on with what is stored: one click, since it was checked when it began. */
 	const resume = () =>
-		act(async () => {
+		doing.run(async () => {
 			await tray.add([`resume=${transfer.id}`]);
 			const row = tray.openRows.find(({ ask }) => ask === `resume=${transfer.id}`)!;
 			const checked = tray.checkOf(row)?.checked;
@@ -44,14 +37,14 @@
 			void tray.go([row.key]);
 		});
 	const keep = () =>
-		act(async () => {
+		doing.run(async () => {
 			const { versionId } = await call<{ versionId: string }>('POST', `/transfers/${transfer.id}/keep`);
 			await goto(`/gear/${result.device.id}/drawer?v=${versionId}`, { invalidateAll: true });
 			notices.say('Kept as it is: an incomplete version that does not count as verified.', 'good');
 			changed();
 		});
 	const drop = () =>
-		act(async () => {
+		doing.run(async () => {
 			await call('POST', `/transfers/${transfer.id}/drop`);
 			changed();
 		});
@@ -61,7 +54,7 @@
 		);
 </script>
 
-{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 {#if waiting}
 	<section class="mt-3 border-l-4 border-brass pl-4" aria-label="Unfinished">
 		<h2>{transfer.status === 'unfinished' ? 'This backup broke off' : 'This backup is incomplete'}</h2>

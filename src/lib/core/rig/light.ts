@@ -42,7 +42,7 @@ export function pathCables(rig: Rig, deviceId: string): Set<string> {
 	const found = new Set<string>();
 	const follow = (device: string, backwards: boolean) => {
 		for (const port of index.devices.get(device)!.ports) {
-			if (!isMidi(port)) continue;
+			if (port.connector === 'power') continue;
 			const onWay = backwards ? canReceive(port) : port.direction !== 'in' && port.direction !== 'thru';
 			if (!onWay) continue;
 			for (const cable of index.cablesAt.get(port.id) ?? []) {

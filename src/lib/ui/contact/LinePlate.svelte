@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from '../doing.svelte';
 	import { lineTo, type StoredLine } from '../../core/contact';
 	import type { Device } from '../../core/gear';
 	import type { Profile } from '../../core/profile';
@@ -10,32 +11,22 @@
 	import { refresh } from '../refresh';
 	import StateMark from '../StateMark.svelte';
 	import When from '../When.svelte';
-	import { problemOf } from '../words';
 	import { sayTaken, type Taken } from './take-found';
 
 	/** The line from the computer to a device and back: which world, which sockets, when it was last heard, what is missing. */
 	let { stored, device, profile }: { stored: StoredLine; device: Device; profile: Profile | null } = $props();
-	let asking = $state(false);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const contact = $derived(stored.contacts.find(({ world }) => world === desk.world) ?? null);
 	const line = $derived(lineTo({ ...stored, contact, world: desk.world, ports: midiDesk.sockets }));
 	const addressed = $derived(profile?.addressing.deviceId);
 	// A change of device or world makes what was said before wrong.
 	$effect(() => {
 		void [device.id, desk.world];
-		problem = null;
+		doing.problem = null;
 	});
 
 	async function act(work: () => Promise<unknown>) {
-		if (asking) return;
-		asking = true;
-		problem = null;
-		try {
-			await work();
-		} catch (error) {
-			problem = problemOf(error);
-		}
-		asking = false;
+		if (!doing.busy) await doing.run(work);
 	}
 	const ask = () =>
 		act(async () => {
@@ -96,12 +87,12 @@
 		{#if line.gap?.action === 'find'}<a class="btn btn-primary btn-xs" href="/gear/find?now">Find it</a>
 		{:else if line.gap?.action === 'open ports'}<button
 				class="btn btn-primary btn-xs"
-				disabled={asking}
+				disabled={doing.busy}
 				onclick={() => act(() => desk.setWorld('hardware'))}>Open the ports</button
 			>
 		{:else if line.gap?.action === 'note the way'}<button
 				class="btn btn-primary btn-xs"
-				disabled={asking}
+				disabled={doing.busy}
 				onclick={noteTheWay}>Note the way it answered on</button
 			>
 		{:else if line.gap?.action === 'plug'}<a class="btn btn-primary btn-xs" href={`/gear/${device.id}/ports`}
@@ -109,11 +100,14 @@
 			>{/if}
 		{#if line.open && stored.answers}<button
 				class={['btn btn-xs', line.gap?.action === 'ask' && 'btn-primary']}
-				disabled={asking}
-				onclick={ask}>{asking ? 'Asking …' : contact ? 'Ask again' : 'Ask who it is'}</button
+				disabled={doing.busy}
+				onclick={ask}>{doing.busy ? 'Asking …' : contact ? 'Ask again' : 'Ask who it is'}</button
 			>{/if}
 	</p>
-	{#if problem}<p role="alert" class="text-sm text-rust">{problem.message} {problem.remedy}</p>{/if}
+	{#if doing.problem}<p role="alert" class="text-sm text-rust">
+			{doing.problem.message}
+			{doing.problem.remedy}
+		</p>{/if}
 </section>
 
 <style>

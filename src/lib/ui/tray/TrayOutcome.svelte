@@ -1,25 +1,22 @@
 <script lang="ts">
+	import { Doing } from '../doing.svelte';
 	import type { TransferResult } from '../../core/drawer';
 	import { call } from '../../hardware/api';
 	import { tray } from '../../hardware/tray.svelte';
 	import type { TrayRow } from '../../hardware/tray-row';
 	import ProblemNote from '../ProblemNote.svelte';
 	import TransferOutcome from '../TransferOutcome.svelte';
-	import { problemOf } from '../words';
 	import { putInTray } from './put';
 
 	/** How a transfer of the tray ended, what its panel is set back to, and the next step. */
 	let { row }: { row: TrayRow } = $props();
 	let result = $state.raw<TransferResult | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 
 	async function look(id: string) {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			result = await call<TransferResult>('GET', `/transfers/${id}/result`);
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 	$effect(() => {
 		if (row.transferId) void look(row.transferId);
@@ -35,7 +32,7 @@
 </script>
 
 <h3 class="text-lg">{row.direction === 'capture' ? 'Backup' : 'Restore'} of {row.name}</h3>
-{#if problem}<ProblemNote {problem} />{/if}
+{#if doing.problem}<ProblemNote problem={doing.problem} />{/if}
 {#if !row.transferId}
 	<section class="mt-2" aria-label="Result">
 		<p>{row.says}</p>

@@ -3,6 +3,7 @@
 	import { desk } from '../../hardware/desk.svelte';
 	import { tray } from '../../hardware/tray.svelte';
 	import type { TrayRow } from '../../hardware/tray-row';
+	import { roving } from '../roving';
 	import StateMark from '../StateMark.svelte';
 
 	/** The rows of the tray, place by place. */
@@ -35,7 +36,11 @@
 	};
 </script>
 
-<nav aria-label="Rows of the tray" class="overflow-y-auto border-r border-line py-2">
+<nav
+	aria-label="Rows of the tray"
+	class="overflow-y-auto border-r border-line py-2"
+	{@attach roving('button.row')}
+>
 	{#each places as place (place)}
 		<p class="small-print px-3">{place || 'No place'}</p>
 		<ul>

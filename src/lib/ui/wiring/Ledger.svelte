@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { roving } from '../roving';
 	import {
 		ALL_CHANNELS,
 		applyChanges,
@@ -98,11 +99,7 @@
 	function press(event: KeyboardEvent, device: string, block?: Block, row?: LedgerRow) {
 		const arrow = STEPS[event.key];
 		if (arrow && held) step(...arrow);
-		else if (arrow) {
-			const blocks = [...(table?.querySelectorAll<HTMLElement>('[data-block]') ?? [])];
-			const at = blocks.indexOf(event.currentTarget as HTMLElement);
-			blocks[at + (event.key === 'ArrowLeft' || event.key === 'ArrowUp' ? -1 : 1)]?.focus();
-		} else if (event.key === ' ') {
+		else if (event.key === ' ') {
 			if (held) void drop();
 			else pickUp(device, block, row);
 		} else if (event.key === 'Enter') {
@@ -200,6 +197,7 @@
 	role="group"
 	aria-label="Channel ledger"
 	aria-describedby="ledger-help"
+	{@attach roving('[data-block]')}
 >
 	<div class="ledger">
 		<div class="row head" aria-hidden="true">

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { roving } from '../roving';
 	import { select } from 'd3-selection';
 	import { line } from 'd3-shape';
 	import { zoom, zoomIdentity, type ZoomBehavior } from 'd3-zoom';
@@ -118,6 +119,7 @@
 	viewBox={`-8 -8 ${map.width + 16} ${map.height + 16}`}
 	role="group"
 	aria-label="Map of the studio"
+	{@attach roving('.device')}
 >
 	<g transform={view}>
 		{#each map.places as place (place.name)}

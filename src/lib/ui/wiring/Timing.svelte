@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from '../doing.svelte';
 	import { PATTERNS, type Pattern } from '$lib/core/plan/wire/score';
 	import type { LatenessReport } from '$lib/core/plan/wire/lateness';
 	import { applyChanges, indexRig, portName as nameOfPort, type Rig } from '$lib/core/rig';
@@ -8,7 +9,6 @@
 	import LatenessChart from '$lib/ui/wiring/LatenessChart.svelte';
 	import WireTimeline from '$lib/ui/wiring/WireTimeline.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
-	import { problemOf } from '$lib/ui/words';
 	import { planner } from '$lib/workers/planner.svelte';
 
 	/** How late notes arrive, byte by byte: as it is cabled today, and as a plan would have it. */
@@ -27,8 +27,7 @@
 		reports: LatenessReport[];
 		unheard: { channel: number; messages: number }[];
 	} | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
-	let busy = $state(false);
+	const doing = new Doing();
 
 	const planned = $derived(
 		against &&
@@ -54,24 +53,15 @@
 	);
 
 	async function play() {
-		busy = true;
-		problem = null;
-		try {
-			const rigs = [rig, ...(planned ? [planned] : [])];
-			const played = await planner.play(
-				rigs,
+		const played = await doing.run(async () => {
+			const { reports, unheard } = await planner.play(
+				[rig, ...(planned ? [planned] : [])],
 				file ? { file: fromHex(file.bytes) } : { pattern, seconds: 8 },
-				{
-					runningStatus: wanted.runningStatus,
-					usb: wanted.usb
-				}
+				{ runningStatus: wanted.runningStatus, usb: wanted.usb }
 			);
-			result = { titles: ['Today', ...(against ? [against.title] : [])], ...played };
-		} catch (error) {
-			problem = problemOf(error);
-			result = null;
-		}
-		busy = false;
+			result = { titles: ['Today', ...(against ? [against.title] : [])], reports, unheard };
+		});
+		if (!played) result = null;
 	}
 	async function choose(event: Event & { currentTarget: HTMLInputElement }) {
 		const [chosen] = event.currentTarget.files ?? [];
@@ -128,13 +118,13 @@
 		<label class="flex items-center gap-2"
 			><input type="checkbox" class="checkbox checkbox-sm" bind:checked={wanted.usb} /> With the way over USB</label
 		>
-		<button class="btn btn-primary btn-sm" disabled={busy}>Play it through</button>
+		<button class="btn btn-primary btn-sm" disabled={doing.busy}>Play it through</button>
 	</form>
 	<p class="small-print mb-3">
 		{file ? `${file.name}, each channel to the instruments on it.` : PATTERNS[pattern].says} Every port is a line
 		of bytes, 320 µs each, first in, first out; real-time bytes go in between.
 	</p>
-	{#if problem}<ProblemNote {problem} />{/if}
+	{#if doing.problem}<ProblemNote problem={doing.problem} />{/if}
 	{#if result}
 		{@const { reports, titles, unheard } = result}
 		{#if ids.length === 0}<p class="mb-2">

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { GOALS, POLICIES, type Policy } from '$lib/core/plan/policy';
 	import { suppose, supposedName, type Supposed } from '$lib/core/plan/suppose';
 	import { goto } from '$app/navigation';
@@ -15,7 +16,6 @@
 	import ComparePlans from '$lib/ui/wiring/ComparePlans.svelte';
 	import PlanResult from '$lib/ui/wiring/PlanResult.svelte';
 	import Timing from '$lib/ui/wiring/Timing.svelte';
-	import { problemOf } from '$lib/ui/words';
 	import { planner } from '$lib/workers/planner.svelte';
 
 	let { data } = $props();
@@ -28,7 +28,7 @@
 	});
 	const wanted = $derived(order.value);
 	const more = $derived(wanted.more);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const kept = $derived(data.kept);
 	const index = $derived(indexRig(data.rig));
 	const locks = $derived(
@@ -45,12 +45,11 @@
 
 	async function run() {
 		if (planner.running) return;
-		problem = null;
 		const rig = more.length > 0 ? suppose(data.rig, more) : data.rig;
 		const supposed = more.map(supposedName);
 		const { policy, seconds } = wanted;
 		const title = `${POLICIES[policy].title}${supposed.length > 0 ? `, with ${supposed.join(' and ')}` : ''}`;
-		try {
+		await doing.run(async () => {
 			const made = await planner.run(rig, { policy, seconds }, title, supposed);
 			const { id } = await call<{ id: number }>('POST', '/plans', made);
 			// Who went on to another page meanwhile stays there.
@@ -60,9 +59,7 @@
 				notices.say(`The plan “${title}” is made and kept.`, 'good');
 				await refresh();
 			}
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 	$effect(() => pageKeys.add([{ key: 'p', says: 'Make a plan', run: () => void run() }]));
 </script>
@@ -199,7 +196,7 @@
 		</section>
 	</div>
 </div>
-{#if problem}<div class="mt-4"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-4"><ProblemNote problem={doing.problem} /></div>{/if}
 {#if data.plans.length > 1}
 	<nav class="mt-5 flex flex-wrap gap-1" aria-label="Plans that are kept">
 		{#each data.plans as entry (entry.id)}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { onDestroy } from 'svelte';
 	import { afterNavigate, goto } from '$app/navigation';
 	import { page } from '$app/state';
@@ -12,10 +13,10 @@
 	import { noteAnswers } from '$lib/ui/contact/take-found';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
-	import { count, problemOf } from '$lib/ui/words';
+	import { count } from '$lib/ui/words';
 
 	let { data } = $props();
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const bench = $derived(desk.world === 'bench');
 	const around = $derived<Surroundings>({ ...data, present: midiDesk.present });
 	const found = $derived(finder.heard ? (bench ? whoIsOnBench : whoIsFound)(finder.heard, around) : []);
@@ -26,14 +27,11 @@
 	const ins = $derived(midiDesk.present.filter(({ direction }) => direction === 'in').length);
 
 	async function find(world = desk.world) {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			if (world !== desk.world || world === 'hardware') await desk.setWorld(world);
 			await finder.start(data.units, data.profiles, (port) => socketName(around, port));
 			await noteAnswers(found, around, desk.world);
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 
 	// `?now` is the way here from a button that says so: the search begins with that one click, and not again on a reload.
@@ -67,8 +65,8 @@
 		>{bench ? 'Look on this computer’s MIDI ports instead' : 'Look on the bench instead'}</button
 	>
 </p>
-{#if problem ?? finder.problem}<div class="mt-3">
-		<ProblemNote problem={(problem ?? finder.problem)!} />
+{#if doing.problem ?? finder.problem}<div class="mt-3">
+		<ProblemNote problem={(doing.problem ?? finder.problem)!} />
 	</div>{/if}
 
 <div class="mt-3" role="status">

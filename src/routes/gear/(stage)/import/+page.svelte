@@ -1,14 +1,15 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { goto } from '$app/navigation';
 	import type { CataloguePreview } from '$lib/core/gear';
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
-	import { count, problemOf } from '$lib/ui/words';
+	import { count } from '$lib/ui/words';
 
 	let text = $state('');
 	let preview = $state.raw<CataloguePreview | null>(null);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	let left = $state<number[]>([]);
 	const good = $derived(
 		preview?.rows.filter(({ device, line }) => device !== null && !left.includes(line)) ?? []
@@ -16,29 +17,24 @@
 
 	async function read(file: File | undefined) {
 		preview = null;
-		problem = null;
 		left = [];
 		if (!file) return;
-		try {
+		await doing.run(async () => {
 			text = await file.text();
 			preview = await call<CataloguePreview>('POST', '/catalogue/preview', { text });
 			left = preview.rows.filter(({ known }) => known).map(({ line }) => line);
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 
 	async function add() {
-		try {
+		await doing.run(async () => {
 			const { added } = await call<{ added: number }>('POST', '/catalogue/import', {
 				text,
 				lines: good.map(({ line }) => line)
 			});
 			await goto('/gear', { invalidateAll: true });
 			notices.say(`${count(added, 'device')} added.`, 'good');
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 </script>
 
@@ -60,7 +56,7 @@
 	/>
 </div>
 
-{#if problem}<div class="mt-4"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-4"><ProblemNote problem={doing.problem} /></div>{/if}
 {#if preview}
 	{#each preview.faults as fault (fault)}<div class="mt-4">
 			<ProblemNote problem={{ message: fault, remedy: 'Correct the file and choose it again.' }} />

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { deviceSchema, type Device } from '$lib/core/gear';
@@ -12,13 +13,13 @@
 	import ByteView from '$lib/ui/workshop/ByteView.svelte';
 	import ProfileEditor from '$lib/ui/workshop/ProfileEditor.svelte';
 	import { readProfileText } from '$lib/ui/workshop/profile-text';
-	import { count, problemOf } from '$lib/ui/words';
+	import { count } from '$lib/ui/words';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
 	let text = $state(readDraft(draftKey()) ?? data.json);
 	let at = $state(0);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	let opened = $state(0);
 	const read = $derived(readProfileText(text));
 	const hex = $derived(data.messages[Math.min(at, data.messages.length - 1)]);
@@ -51,8 +52,7 @@
 	}
 
 	async function save() {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			const saved = await call<Profile>('POST', '/profiles', JSON.parse(text));
 			writeDraft(draftKey(), null);
 			const given = data.device ? await giveTo(data.device.id, saved.id) : '';
@@ -62,9 +62,7 @@
 			);
 			show({ profile: saved.id });
 			await refresh();
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 
 	/** The device that the profile was written for gets it, and what was kept of it raw is read. */
@@ -79,14 +77,11 @@
 	}
 
 	async function reread() {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			await call('POST', `/versions/${data.versionId}/reread`);
 			await refresh();
 			notices.say('The dump is read by the newest revision now. Its bytes are as they were.', 'good');
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 
 	async function open(event: Event & { currentTarget: HTMLInputElement }) {
@@ -131,7 +126,7 @@
 		</select>
 	</div>
 </div>
-{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 <div class="mt-3 grid gap-5 min-[1050px]:grid-cols-2">
 	<section aria-label="Profile" class="min-w-0">
 		{#key opened}<ProfileEditor bind:text schema={data.schema} />{/key}

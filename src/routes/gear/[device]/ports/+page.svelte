@@ -1,38 +1,32 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { refresh } from '$lib/ui/refresh';
 	import { PORT_CONNECTORS } from '$lib/core/gear';
 	import { call } from '$lib/hardware/api';
 	import BenchPanel from '$lib/ui/BenchPanel.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
-	import { problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const alike = $derived(data.units.filter(({ profileId }) => profileId === data.device.profileId));
 	const strange = $derived(data.units.filter(({ profileId }) => profileId !== data.device.profileId));
 	const returns = $derived(data.device.ports.some(({ direction }) => direction !== 'in'));
 
 	async function plug(unit: string | null) {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			await call('PUT', `/devices/${data.device.id}/plug`, { unit });
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 		await refresh();
 	}
 
 	async function putNew() {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			const { id } = await call<{ id: string }>('POST', '/bench/units', {
 				profileId: data.device.profileId,
 				name: data.device.name.slice(0, 40)
 			});
 			await plug(id);
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 </script>
 
@@ -61,7 +55,7 @@
 			<a class="btn btn-sm" href={`/wiring/map?device=${data.device.id}`}>Cables</a>
 		</p>
 		<h2 class="mt-6 mb-2">Plugged in to</h2>
-		{#if problem}<ProblemNote {problem} />{/if}
+		{#if doing.problem}<ProblemNote problem={doing.problem} />{/if}
 		<div class="field max-w-md">
 			<label for="unit">Unit on the bench</label>
 			<select

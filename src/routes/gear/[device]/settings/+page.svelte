@@ -1,17 +1,17 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import type { Setting } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { remembered } from '$lib/ui/remembered.svelte';
 	import { refresh } from '$lib/ui/refresh';
-	import { problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
 	const draft = remembered<Setting[]>(`settings ${data.device.id}`, data.settings);
 	const settings = $derived(draft.value);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const EMPTY: Record<Setting['type'], Setting> = {
 		number: { type: 'number', label: '', unit: '', value: null },
 		switch: { type: 'switch', label: '', value: null },
@@ -20,15 +20,12 @@
 
 	async function save(event: SubmitEvent) {
 		event.preventDefault();
-		problem = null;
-		try {
+		await doing.run(async () => {
 			await call('PUT', `/devices/${data.device.id}/settings`, $state.snapshot(draft.value));
 			draft.forget($state.snapshot(draft.value));
 			await refresh();
 			notices.say('Noted. The next snapshot of the studio holds it.', 'good');
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 </script>
 
@@ -39,7 +36,7 @@
 	Knobs, switches and menus whose positions the device never sends. What is noted here is kept with every
 	snapshot of the studio, and snapshots are compared in it.
 </p>
-{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 <form class="mt-3" onsubmit={save}>
 	<ul class="space-y-2">
 		{#each settings as setting, i (i)}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { attempt } from '$lib/ui/attempt';
 	import { goto } from '$app/navigation';
 	import { call } from '$lib/hardware/api';
@@ -6,21 +7,19 @@
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { refresh } from '$lib/ui/refresh';
 	import When from '$lib/ui/When.svelte';
-	import { problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	let title = $state('');
 	// svelte-ignore state_referenced_locally
 	let deviceId = $state(data.devices[0]?.id ?? '');
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const device = $derived(data.devices.find(({ id }) => id === deviceId));
 
 	async function create(event: SubmitEvent) {
 		event.preventDefault();
 		const area = device?.areas[0];
 		if (!device || !area) return;
-		problem = null;
-		try {
+		await doing.run(async () => {
 			const { id } = await call<{ id: string }>('POST', '/banks', {
 				from: 'document',
 				deviceId: device.id,
@@ -32,9 +31,7 @@
 				}
 			});
 			await goto(`/sounds/banks/${id}`);
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 
 	async function remove(id: string, name: string) {
@@ -74,7 +71,7 @@
 	Put sounds of any year, from any device of one model, into song order; send the bank with a safety copy and
 	proof, or save it as a file. To begin with what a device holds, open a version in its drawer.
 </p>
-{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 <form class="mt-3 flex flex-wrap items-end gap-3" onsubmit={create}>
 	<div class="field">
 		<label for="bank-title">Title</label>

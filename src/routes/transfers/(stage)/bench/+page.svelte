@@ -1,27 +1,24 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { refresh } from '$lib/ui/refresh';
 	import { call } from '$lib/hardware/api';
 	import { desk, SPEEDS } from '$lib/hardware/desk.svelte';
 	import BenchPanel from '$lib/ui/BenchPanel.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
-	import { problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	let open = $state('');
 	let model = $state('');
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const shown = $derived(data.units.find(({ id }) => id === open) ?? data.units[0]);
 
 	async function put() {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			const title = data.models.find(({ id }) => id === model)?.title ?? '';
 			({ id: open } = await call<{ id: string }>('POST', '/bench/units', { profileId: model, name: title }));
 			model = '';
 			await refresh();
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 </script>
 
@@ -45,7 +42,7 @@
 		</select>
 	</label>
 </div>
-{#if problem}<ProblemNote {problem} />{/if}
+{#if doing.problem}<ProblemNote problem={doing.problem} />{/if}
 
 <div class="mt-4 grid gap-6 xl:grid-cols-[18rem_minmax(0,1fr)]">
 	<section aria-label="Units">

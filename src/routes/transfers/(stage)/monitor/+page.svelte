@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { untrack } from 'svelte';
 	import { createVirtualizer } from '@tanstack/svelte-virtual';
 	import { WIRE_BYTES_PER_SECOND, toHex, writeSysexMidiFile } from '$lib/core/midi';
@@ -9,7 +10,7 @@
 	import { kindOf, meaning, MONITOR_KINDS, ratesOf, type MonitorKind } from '$lib/ui/monitor-words';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { saveFile } from '$lib/ui/save-file';
-	import { count, groupHex, problemOf } from '$lib/ui/words';
+	import { count, groupHex } from '$lib/ui/words';
 
 	let { data } = $props();
 	const ROW = 24;
@@ -22,7 +23,7 @@
 	let opened = $state.raw<Passed | null>(null);
 	let scroller: HTMLDivElement | undefined = $state();
 	let follow = $state(true);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 
 	const filtered = $derived(Object.values(hidden).some(Boolean) || words.trim() !== '' || port !== '');
 	/** What is shown, as a new thing each time: the list itself grows in place. */
@@ -92,13 +93,10 @@
 	}
 
 	async function listen() {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			await midiDesk.ask();
 			midiDesk.monitor(midiDesk.present.filter(({ direction }) => direction === 'in').map(({ id }) => id));
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 	$effect(() => {
 		if (desk.world !== 'hardware' || midiDesk.permission !== 'granted') return;
@@ -149,7 +147,7 @@
 	<button class="btn btn-xs" onclick={() => save('syx')}>.syx</button>
 	<button class="btn btn-xs" onclick={() => save('mid')}>.mid</button>
 </div>
-{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 <p class="small-print mt-2" role="status">
 	{count(shown.length, 'message')}{filtered ? ` of ${shown.of.toLocaleString('en')}` : ''}{paused
 		? ', standing still'

@@ -1,21 +1,18 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import AdapterTests from '$lib/ui/AdapterTests.svelte';
 	import PortTable from '$lib/ui/PortTable.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
-	import { problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 
 	async function go(world: 'bench' | 'hardware') {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			await desk.setWorld(world);
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 	/** After a reload the page has to ask again; browsers remember the answer. */
 	const asleep = $derived(desk.world === 'hardware' && midiDesk.permission !== 'granted');
@@ -59,8 +56,8 @@
 	{#if asleep}<button class="btn mt-3 btn-primary" onclick={() => go('hardware')}
 			>Use the computer’s MIDI ports</button
 		>{/if}
-	{#if problem ?? midiDesk.problem}<div class="mt-3">
-			<ProblemNote problem={(problem ?? midiDesk.problem)!} />
+	{#if doing.problem ?? midiDesk.problem}<div class="mt-3">
+			<ProblemNote problem={(doing.problem ?? midiDesk.problem)!} />
 		</div>{/if}
 </section>
 

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
+	import { problemOf } from '$lib/ui/words';
 	import {
 		generalMidi,
 		MACHINE_COMMANDS,
@@ -18,10 +20,9 @@
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import SamplePanel from '$lib/ui/SamplePanel.svelte';
-	import { problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	// svelte-ignore state_referenced_locally
 	let unit = $state(data.units[0]?.id ?? '');
 	let out = $state('');
@@ -35,8 +36,7 @@
 	const ins = $derived(midiDesk.present.filter(({ direction }) => direction === 'in'));
 
 	async function send(bytes: Uint8Array) {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			if (desk.world === 'bench') await desk.sendOnBench(unit, [bytes]);
 			else {
 				const to = outs.find(({ id }) => id === out) ?? outs[0];
@@ -50,9 +50,7 @@
 				}
 			}
 			notices.say(`Sent: ${describeUniversal(bytes)}.`, 'good');
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 
 	async function askTuning() {
@@ -60,16 +58,15 @@
 		const stop = traffic.watch(({ way, bytes }) => {
 			if (way !== 'received') return;
 			try {
-				const found = readTuningDump(bytes);
-				if (found) tuning = found;
+				tuning = readTuningDump(bytes) ?? tuning;
 			} catch (error) {
-				problem = problemOf(error);
+				doing.problem = problemOf(error);
 			}
 		});
 		await send(tuningDumpRequest(deviceId, program));
 		stop();
-		if (!tuning && !problem)
-			problem = {
+		if (!tuning && !doing.problem)
+			doing.problem = {
 				message: 'No tuning dump came.',
 				remedy: 'Not every device has one. Check the device ID and the program.'
 			};
@@ -82,7 +79,7 @@
 <p class="small-print max-w-prose">
 	They need no profile. Whether a device follows them is in its own manual.
 </p>
-{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 <div class="mt-3 flex flex-wrap items-end gap-3">
 	{#if desk.world === 'bench'}
 		<div class="field">

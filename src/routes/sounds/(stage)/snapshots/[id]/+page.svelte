@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { goto } from '$app/navigation';
 	import { showSetting } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
@@ -7,11 +8,11 @@
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { count, dayOf, problemOf } from '$lib/ui/words';
+	import { count, dayOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	let chosen = $state<string[]>([]);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	let looking = $state(false);
 	/** Names of sounds, with commas between; empty takes all. */
 	let only = $state('');
@@ -48,9 +49,8 @@
 	}
 
 	async function look() {
-		problem = null;
 		looking = true;
-		try {
+		await doing.run(async () => {
 			const asks: string[] = [];
 			for (const deviceId of chosen) {
 				const ask = await askFor(deviceId);
@@ -58,13 +58,11 @@
 			}
 			if (asks.length > 0) await tray.add(asks);
 			else
-				problem = {
+				doing.problem = {
 					message: 'No chosen device has a sound of that name in this snapshot.',
 					remedy: 'Write less of the name, or leave it empty for all sounds.'
 				};
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 		looking = false;
 	}
 
@@ -97,7 +95,7 @@
 		</div>
 	{/if}
 </div>
-{#if problem}<div class="mt-3"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-3"><ProblemNote problem={doing.problem} /></div>{/if}
 
 {#if data.differences}
 	<SnapshotDifferences differences={data.differences} />

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Doing } from '$lib/ui/doing.svelte';
 	import { goto } from '$app/navigation';
 	import type { MergeChoice } from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
@@ -7,7 +8,7 @@
 	import { remembered } from '$lib/ui/remembered.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { count, problemOf } from '$lib/ui/words';
+	import { count } from '$lib/ui/words';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
@@ -17,14 +18,13 @@
 		{}
 	);
 	const choices = $derived(draft.value);
-	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
+	const doing = new Doing();
 	const conflicts = $derived(data.slots.filter(({ state }) => state === 'conflict'));
 	const clean = $derived(data.slots.filter(({ state }) => state !== 'conflict'));
 	const open = $derived(conflicts.filter(({ index }) => !choices[index]));
 
 	async function merge() {
-		problem = null;
-		try {
+		await doing.run(async () => {
 			await call('POST', `/banks/${data.bank.id}/merge`, {
 				revision: data.bank.revision,
 				deviceState: data.deviceState,
@@ -33,9 +33,7 @@
 			draft.forget();
 			await goto(`/sounds/banks/${data.bank.id}`, { invalidateAll: true });
 			notices.say('Merged: the bank holds both sides now.', 'good');
-		} catch (error) {
-			problem = problemOf(error);
-		}
+		});
 	}
 </script>
 
@@ -46,7 +44,7 @@
 	Common ground: what both held when they were the same last. The device was read <When at={data.readAt} />.
 	{data.same} slots are the same on both sides.
 </p>
-{#if problem}<div class="mt-2"><ProblemNote {problem} /></div>{/if}
+{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 <p class="mt-3" role="status">
 	{conflicts.length === 0
 		? 'No conflict: everything merges by itself.'
