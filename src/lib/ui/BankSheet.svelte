@@ -177,8 +177,8 @@
 		background: transparent;
 	}
 	.cell.is-current {
-		border-color: var(--color-brass);
-		box-shadow: inset 3px 0 0 var(--color-brass);
+		border-color: var(--color-chosen);
+		box-shadow: inset 3px 0 0 var(--color-chosen);
 	}
 	.sound {
 		display: flex;

@@ -152,7 +152,7 @@
 		padding-top: 6px;
 		padding-bottom: 8px;
 		background: var(--color-sheet);
-		border-left: 4px solid var(--color-brass);
+		border-left: 4px solid var(--color-chosen);
 		z-index: 1;
 	}
 	.label-plate {

@@ -20,7 +20,7 @@
 		>
 		{#if check.running}
 			<progress
-				class="progress w-48 progress-primary"
+				class="progress w-48 progress-info"
 				aria-label="How much is checked"
 				value={check.progress?.done ?? 0}
 				max={check.progress?.of ?? 1}

@@ -133,6 +133,6 @@
 	}
 	:global(.command[data-selected]) {
 		background: var(--color-ground);
-		border-left-color: var(--color-brass);
+		border-left-color: var(--color-chosen);
 	}
 </style>

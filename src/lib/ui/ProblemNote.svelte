@@ -3,7 +3,7 @@
 	let { problem }: { problem: { message: string; remedy?: string } } = $props();
 </script>
 
-<div role="alert" class="rounded border-l-4 border-rust bg-sheet px-3 py-2">
-	<p class="font-semibold text-rust">{problem.message}</p>
-	{#if problem.remedy}<p>{problem.remedy}</p>{/if}
+<div role="alert" class="alert block border-l-4 alert-outline py-2 alert-error">
+	<p class="font-semibold">{problem.message}</p>
+	{#if problem.remedy}<p class="text-ink">{problem.remedy}</p>{/if}
 </div>

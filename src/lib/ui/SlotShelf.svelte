@@ -180,10 +180,10 @@
 	}
 	.slot.differs {
 		background: var(--color-ground);
-		box-shadow: inset 3px 0 var(--color-brass);
+		box-shadow: inset 3px 0 var(--color-slate);
 	}
 	.slot.is-open {
-		outline: 2px solid var(--color-brass);
+		outline: 2px solid var(--color-chosen);
 		outline-offset: -2px;
 	}
 	.cell {
@@ -208,6 +208,5 @@
 	.slot-state {
 		grid-column: 1 / -1;
 		font-size: 0.8rem;
-		color: var(--color-brass);
 	}
 </style>

@@ -1,8 +1,18 @@
+<script module lang="ts">
+	/** Shown to be so · somebody should act · something is wrong · under way · nothing to say. */
+	export type Mark = 'verified' | 'attention' | 'danger' | 'going' | 'quiet';
+</script>
+
 <script lang="ts">
 	/** A state's own shape; the word stands beside it, always. */
-	let { state, size = 12 }: { state: 'verified' | 'attention' | 'danger' | 'quiet'; size?: number } =
-		$props();
-	const colour = { verified: 'text-pine', attention: 'text-brass', danger: 'text-rust', quiet: 'text-slate' };
+	let { state, size = 12 }: { state: Mark; size?: number } = $props();
+	const colour: Record<Mark, string> = {
+		verified: 'text-pine',
+		attention: 'text-warn',
+		danger: 'text-rust',
+		going: 'text-going',
+		quiet: 'text-slate'
+	};
 </script>
 
 <svg width={size} height={size} viewBox="0 0 12 12" aria-hidden="true" class={['shrink-0', colour[state]]}>
@@ -26,6 +36,11 @@
 			d="M6 3v3.6M6 8v1.2"
 			stroke="var(--color-sheet)"
 			stroke-width="1.4"
+		/>
+	{:else if state === 'going'}
+		<circle cx="6" cy="6" r="4.8" fill="none" stroke="currentColor" stroke-width="1.4" /><path
+			d="M6 1.2a4.8 4.8 0 0 1 0 9.6Z"
+			fill="currentColor"
 		/>
 	{:else}
 		<path d="M1.5 6h9" stroke="currentColor" stroke-width="1.6" />

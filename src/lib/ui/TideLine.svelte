@@ -143,7 +143,7 @@
 					x2={places[index(shown)]}
 					y1={FLOOR + 9}
 					y2={FLOOR + 9}
-					stroke="var(--color-brass)"
+					stroke="var(--color-chosen)"
 					stroke-width="2"
 				/>
 			{/if}
@@ -191,8 +191,8 @@
 					>
 						<path
 							d="M0 -8 L7 3 H-7 Z"
-							fill={handle === 'shown' ? 'var(--color-brass)' : 'var(--color-ground)'}
-							stroke="var(--color-brass)"
+							fill={handle === 'shown' ? 'var(--color-chosen)' : 'var(--color-ground)'}
+							stroke="var(--color-chosen)"
 							stroke-width="2"
 						/>
 						<text
@@ -224,7 +224,7 @@
 		cursor: pointer;
 	}
 	.pile:hover rect:nth-of-type(2) {
-		stroke: var(--color-brass);
+		stroke: var(--color-chosen);
 	}
 	.handle {
 		cursor: ew-resize;

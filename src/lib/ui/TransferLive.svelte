@@ -24,7 +24,7 @@
 	{/if}
 	<h2>{PHASES[progress.phase] ?? progress.phase}</h2>
 	<progress
-		class="progress mt-2 h-4 w-full progress-primary"
+		class="progress mt-2 h-4 w-full progress-info"
 		value={progress.share * 100}
 		max="100"
 		aria-label={`${PHASES[progress.phase] ?? progress.phase}: share that is done`}

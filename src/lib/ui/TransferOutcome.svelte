@@ -56,7 +56,7 @@
 
 {#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 {#if waiting}
-	<section class="mt-3 border-l-4 border-brass pl-4" aria-label="Unfinished">
+	<section class="mt-3 border-l-4 border-warn pl-4" aria-label="Unfinished">
 		<h2>{transfer.status === 'unfinished' ? 'This backup broke off' : 'This backup is incomplete'}</h2>
 		<p class="mt-1">
 			{count(result.received, 'message')} with {count(result.slots.length, 'slot')} are stored safely.

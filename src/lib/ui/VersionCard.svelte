@@ -146,7 +146,7 @@
 		<h2>{version.title || VERSION_KINDS[version.kind]}</h2>
 		{#each version.tags as tag (tag)}<span class="rounded border border-line px-1.5 text-sm">{tag}</span
 			>{/each}
-		{#if version.pinned}<span class="text-sm font-semibold text-brass">pinned</span>{/if}
+		{#if version.pinned}<span class="badge badge-outline badge-sm">pinned</span>{/if}
 	</div>
 	<p class="mt-0.5 flex flex-wrap items-center gap-x-2">
 		<StateMark state={version.verified ? 'verified' : 'attention'} />
@@ -158,7 +158,7 @@
 					: 'Not verified'}</span
 		>
 		{#if version.world === 'file'}<span>From a file: never seen in the device itself</span>{/if}
-		{#if part}<span class="font-semibold text-brass">{part}</span>{/if}
+		{#if part}<span class="font-semibold">{part}</span>{/if}
 		{#if version.world !== page.data.world && version.world !== 'file'}<span
 				class="rounded border border-line px-1.5 text-sm font-semibold">{WORLD_WORDS[version.world]}</span
 			>{/if}

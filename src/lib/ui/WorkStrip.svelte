@@ -104,7 +104,7 @@
 		border-bottom: 3px solid transparent;
 	}
 	.stage.is-here {
-		border-bottom-color: var(--color-brass);
+		border-bottom-color: var(--color-chosen);
 	}
 	.lamp {
 		display: flex;
@@ -128,7 +128,7 @@
 		border-radius: 50%;
 	}
 	.bulb.is-busy {
-		background: var(--color-brass);
-		border-color: var(--color-brass);
+		background: var(--color-going);
+		border-color: var(--color-going);
 	}
 </style>

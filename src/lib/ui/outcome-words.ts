@@ -3,9 +3,9 @@ import { count } from './words';
 
 export const STATUS_WORDS: Record<
 	string,
-	{ word: string; state: 'verified' | 'attention' | 'danger' | 'quiet' }
+	{ word: string; state: 'verified' | 'attention' | 'danger' | 'going' }
 > = {
-	running: { word: 'Running', state: 'quiet' },
+	running: { word: 'Running', state: 'going' },
 	unfinished: { word: 'Unfinished', state: 'attention' },
 	complete: { word: 'Complete', state: 'verified' },
 	incomplete: { word: 'Incomplete', state: 'attention' },

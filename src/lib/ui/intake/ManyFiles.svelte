@@ -98,7 +98,7 @@
 	</div>
 	<div class="mt-3 flex flex-wrap items-center gap-3">
 		{#if manyFiles.busy}<progress
-				class="progress w-48 progress-primary"
+				class="progress w-48 progress-info"
 				value={done}
 				max={done + chosen.length + 1}
 				aria-label="Share that is taken over"

@@ -48,7 +48,7 @@
 				: ''}: {running.hands ? 'waiting for you' : running.progress.phase}</span
 		>
 		<progress
-			class="progress w-36 shrink-0 progress-primary"
+			class="progress w-36 shrink-0 progress-info"
 			value={percent}
 			max="100"
 			aria-label="Share that is done"

@@ -125,7 +125,7 @@
 		grid-template-columns: 13rem minmax(0, 1fr) 19rem;
 	}
 	.is-chosen {
-		border-bottom: 2px solid var(--color-brass);
+		border-bottom: 2px solid var(--color-chosen);
 	}
 	@media (max-width: 899px) {
 		.tray {

@@ -4,16 +4,16 @@
 	import { tray } from '../../hardware/tray.svelte';
 	import type { TrayRow } from '../../hardware/tray-row';
 	import { roving } from '../roving';
-	import StateMark from '../StateMark.svelte';
+	import StateMark, { type Mark } from '../StateMark.svelte';
 
 	/** The rows of the tray, place by place. */
 	const places = $derived([...new Set(tray.rows.map(({ place }) => place))].sort());
-	const wordOf = (row: TrayRow): { word: string; state: 'verified' | 'attention' | 'danger' | 'quiet' } => {
+	const wordOf = (row: TrayRow): { word: string; state: Mark } => {
 		if (row.state === 'running') {
 			const run = row.transferId ? desk.runOf(row.transferId) : null;
 			return {
 				word: run ? (run.hands ? 'waits for you' : `${Math.round(run.progress.share * 100)} %`) : 'runs',
-				state: run?.hands ? 'attention' : 'quiet'
+				state: run?.hands ? 'attention' : 'going'
 			};
 		}
 		if (row.state === 'waiting') return { word: 'waits for its turn', state: 'quiet' };
@@ -82,7 +82,7 @@
 		background: var(--color-ground);
 	}
 	.row.is-shown {
-		border-left-color: var(--color-brass);
+		border-left-color: var(--color-chosen);
 		background: var(--color-ground);
 	}
 </style>

@@ -333,7 +333,7 @@
 		cursor: grab;
 	}
 	.bare.is-selected {
-		border: 2px solid var(--color-brass);
+		border: 2px solid var(--color-chosen);
 	}
 	.reason {
 		grid-column: 2 / span 2;

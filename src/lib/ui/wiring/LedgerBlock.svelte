@@ -60,10 +60,10 @@
 		z-index: -1;
 	}
 	.block.is-selected .body {
-		border: 2px solid var(--color-brass);
+		border: 2px solid var(--color-chosen);
 	}
 	.block.is-held .body {
-		border: 2px dashed var(--color-brass);
+		border: 2px dashed var(--color-chosen);
 	}
 	.block.is-clash .body {
 		border-color: var(--color-rust);

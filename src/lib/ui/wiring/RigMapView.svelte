@@ -224,7 +224,7 @@
 		stroke-width: 2.6;
 	}
 	.cable.lit {
-		stroke: var(--color-brass);
+		stroke: var(--color-chosen);
 		stroke-width: 4;
 	}
 	.cable.dimmed {
@@ -254,7 +254,7 @@
 	}
 	.device.is-selected rect,
 	.device:focus-visible rect {
-		stroke: var(--color-brass);
+		stroke: var(--color-chosen);
 		stroke-width: 3;
 	}
 	.device:focus-visible {

@@ -109,7 +109,7 @@
 		border-bottom: 3px solid var(--color-pine);
 	}
 	.is-name {
-		border-bottom: 3px solid var(--color-brass);
+		border-bottom: 3px solid var(--color-chosen);
 	}
 	.is-record {
 		border-bottom-style: dotted;
@@ -123,6 +123,6 @@
 		color: var(--color-rust);
 	}
 	.is-at {
-		background: color-mix(in srgb, var(--color-brass) 18%, transparent);
+		background: color-mix(in srgb, var(--color-chosen) 18%, transparent);
 	}
 </style>

@@ -36,11 +36,11 @@
 		'.cm-scroller': { fontFamily: 'IBM Plex Mono, monospace' },
 		'.cm-gutters': { backgroundColor: 'var(--color-sheet)', color: 'var(--color-slate)', border: 'none' },
 		'.cm-activeLine, .cm-activeLineGutter': {
-			backgroundColor: 'color-mix(in srgb, var(--color-brass) 9%, transparent)'
+			backgroundColor: 'color-mix(in srgb, var(--color-chosen) 9%, transparent)'
 		},
 		'.cm-cursor': { borderLeftColor: 'var(--color-ink)' },
 		'&.cm-focused .cm-selectionBackground, .cm-selectionBackground': {
-			backgroundColor: 'color-mix(in srgb, var(--color-brass) 28%, transparent) !important'
+			backgroundColor: 'color-mix(in srgb, var(--color-chosen) 28%, transparent) !important'
 		},
 		'.cm-tooltip': {
 			backgroundColor: 'var(--color-sheet)',

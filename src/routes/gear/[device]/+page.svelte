@@ -110,7 +110,7 @@
 				years.
 			</p>
 			<progress
-				class="progress mt-2 w-full progress-primary"
+				class="progress mt-2 w-full progress-info"
 				value={Math.min(100, battery.share * 100)}
 				max="100"
 				aria-label="Share of the battery's usual life"

@@ -174,6 +174,6 @@
 		line-height: 21px;
 	}
 	.is-this .glyph {
-		border-color: var(--color-brass);
+		border-color: var(--color-chosen);
 	}
 </style>

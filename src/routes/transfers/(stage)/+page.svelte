@@ -37,7 +37,7 @@
 </section>
 
 {#if waiting.length > 0}
-	<section aria-label="Unfinished captures" class="mt-5 border-l-4 border-brass pl-4">
+	<section aria-label="Unfinished captures" class="mt-5 border-l-4 border-warn pl-4">
 		<h2>Unfinished captures</h2>
 		<ul class="mt-1 space-y-1">
 			{#each waiting as transfer (transfer.id)}

@@ -72,7 +72,7 @@
 <div class="mt-3" role="status">
 	{#if asking && finder.progress}
 		<progress
-			class="progress w-full progress-primary"
+			class="progress w-full progress-info"
 			max="100"
 			value={finder.progress.share * 100}
 			aria-label="Share of the search that is done"

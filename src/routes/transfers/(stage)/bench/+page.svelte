@@ -52,7 +52,7 @@
 					<button
 						class={[
 							'block w-full px-3 py-1.5 text-left hover:bg-ground',
-							unit.id === shown?.id && 'border-l-4 border-brass bg-ground'
+							unit.id === shown?.id && 'border-l-4 border-chosen bg-ground'
 						]}
 						aria-pressed={unit.id === shown?.id}
 						onclick={() => (open = unit.id)}

@@ -234,6 +234,6 @@
 	}
 	.line.is-open {
 		background: var(--color-sheet);
-		box-shadow: inset 3px 0 0 var(--color-brass);
+		box-shadow: inset 3px 0 0 var(--color-chosen);
 	}
 </style>

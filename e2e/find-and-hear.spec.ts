@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
-import { device, expect, result, start, test } from './studio';
 import { injectMidi, standIn, useHardware } from './stand-in/inject';
+import { device, expect, result, start, test } from './studio';
 
 const hear = (page: Page) => page.getByRole('region', { name: 'Hear it' });
 const cell = (page: Page, label: string) =>
@@ -10,6 +10,66 @@ const cell = (page: Page, label: string) =>
 		.first();
 const memoryOf = async (page: Page, unit: string) =>
 	((await (await page.request.get(`/api/v1/bench/units/${unit}`)).json()) as { memory: string }).memory;
+
+test('a sound is found in spite of a slip, made a favourite, and put into a bank', async ({ page }) => {
+	await page.goto('/sounds');
+	const field = page.getByLabel('Find a sound by its name, or part of it');
+	await field.fill('slow eclpise');
+	await expect(page.getByRole('status').first()).toContainText(
+		'No sound is called “slow eclpise”. Nearly so:'
+	);
+	const row = page
+		.getByRole('row')
+		.filter({ has: page.getByRole('link', { name: /^Slow Eclipse$/i }) })
+		.first();
+	const star = row.getByRole('button', { name: /^Favourite: Slow Eclipse/i });
+	await star.click();
+	await expect(star).toHaveAttribute('aria-pressed', 'true');
+	await page.getByRole('link', { name: 'Favourites', exact: true }).click();
+	await expect(page).toHaveURL(/favourites/);
+	await page.reload();
+	await expect(star).toHaveAttribute('aria-pressed', 'true');
+
+	await row.getByRole('button', { name: /^Add to a bank/ }).click();
+	const bank = row.getByRole('button', { name: 'Night of the comets' });
+	await bank.click();
+	const footer = page.getByRole('contentinfo');
+	await expect(footer).toContainText(/is in Night of the comets, \d+/);
+	await footer.getByRole('button', { name: 'Undo' }).click();
+	await expect(footer).toContainText('out of Night of the comets again');
+
+	// What is written on banks and versions is found, too.
+	await page.goto('/sounds?q=comets');
+	await page.getByRole('link', { name: 'Bank: Night of the comets' }).click();
+	await expect(page).toHaveURL(/\/sounds\/banks\//);
+});
+
+test('find a sound by name, with where it is and where it was', async ({ page }) => {
+	await page.goto('/');
+	await page.getByRole('searchbox', { name: 'Find a sound' }).fill('slow ÉCLIPSE');
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('heading', { name: 'In a device now' })).toBeVisible();
+	const now = page.locator('table').first();
+	await expect(now).toContainText('Slow Eclipse');
+	await now.getByRole('link', { name: /Slow Eclipse in Orrery, slot 12/ }).click();
+	await expect(page.getByRole('heading', { name: 'Première bank' })).toBeVisible();
+});
+
+test('the life of a sound, and look-alikes', async ({ page }) => {
+	await page.goto('/sounds?q=slow+eclipse');
+	await page.getByRole('link', { name: 'Slow Eclipse' }).first().click();
+	await expect(page.getByRole('heading', { name: 'Its life' })).toBeVisible();
+	await expect(page.getByText(/first seen/)).toBeVisible();
+	await page
+		.getByRole('button', { name: /^Go back to this/ })
+		.first()
+		.click();
+	await page.getByLabel('Slot', { exact: true }).selectOption({ index: 2 });
+	await page.getByRole('button', { name: 'Look at it first' }).click();
+	await expect(page.getByRole('region', { name: 'Before it starts' })).toContainText('from one sound');
+	await page.goto('/sounds/look-alikes');
+	await expect(page.getByText(/families of look-alikes|family of look-alikes/)).toBeVisible();
+});
 
 test('a slot is heard on the bench, and a kept sound tried without storing it', async ({ page }) => {
 	const orrery = await device(page, 'Orrery');

@@ -1,71 +1,8 @@
 import type { Page } from '@playwright/test';
-import { addDevice, backUp, device, expect, goButton, result, start, test, trayOf } from './studio';
+import { addDevice, expect, goButton, result, start, test, trayOf } from './studio';
 
 const rowsOf = (page: Page) => trayOf(page).getByRole('navigation', { name: 'Rows of the tray' });
 const row = (page: Page, name: string) => rowsOf(page).getByRole('button', { name: new RegExp(`^${name}`) });
-const bench = async (page: Page, name: string) => {
-	const { benchUnit } = await device(page, name);
-	return (await (await page.request.get(`/api/v1/bench/units/${benchUnit}`)).json()) as { memory: unknown };
-};
-
-test.describe('at the real speed of the wire', () => {
-	test.use({ speed: 1 });
-
-	test('a restore of four, stopped at the second, leaves the rest untouched and says so', async ({
-		page
-	}) => {
-		test.setTimeout(150_000);
-		const names = ['Orrery', 'Parallax east', 'Parallax west', 'Umbra hall'];
-		const before = new Map<string, unknown>();
-		for (const name of names) before.set(name, (await bench(page, name)).memory);
-		await page.goto('/sounds/snapshots');
-		await page.getByRole('link', { name: 'Before the autumn shows' }).click();
-		for (const name of names) await page.getByRole('checkbox', { name, exact: true }).check();
-		await page.getByRole('button', { name: 'Check the restore of 4 devices in the tray' }).click();
-		for (const name of names) await expect(row(page, name)).toContainText('to look at on its panel');
-		await trayOf(page).getByRole('button', { name: 'All panels show what they must' }).click();
-		await expect(goButton(page)).toHaveText(/^Ask and restore 4 devices/);
-		await goButton(page).click();
-		await expect(row(page, 'Orrery')).toContainText('set its panel back', { timeout: 60_000 });
-		const second = rowsOf(page).getByRole('button', { name: /restore: \d+ %/ });
-		await expect(second).toHaveCount(1);
-		const stopped = /^(.*?)\s*restore/.exec((await second.innerText()).replace(/\n/g, ' '))![1].trim();
-		await trayOf(page).getByRole('button', { name: /^Stop/ }).click();
-		const left = names.filter((name) => name !== 'Orrery' && name !== stopped);
-		expect(left).toHaveLength(2);
-		for (const name of left) {
-			await row(page, name).click();
-			await expect(result(page)).toContainText(`${name} was not begun: nothing of it was touched.`);
-			expect((await bench(page, name)).memory).toEqual(before.get(name));
-			await expect(result(page).getByRole('button', { name: 'Try again' })).toBeVisible();
-		}
-		await row(page, stopped).click();
-		await expect(result(page)).toContainText('You cancelled it.');
-	});
-
-	test('the tray is kept on every page and over a reload; leaving in the middle asks first', async ({
-		page
-	}) => {
-		test.setTimeout(90_000);
-		const { id } = await addDevice(page, 'Vellbrook Orrery — synthesiser', 'Left Orrery');
-		await page.goto(`/transfers/new?device=${id}`);
-		await expect(goButton(page)).toHaveText(/^Back up Left Orrery/);
-		await page.getByRole('link', { name: 'Wiring' }).click();
-		await expect(page.getByRole('heading', { level: 1, name: 'Wiring' })).toBeVisible();
-		await page.reload();
-		await expect(trayOf(page)).toBeVisible();
-		await start(page);
-		await expect(page.getByText('Receiving')).toBeVisible();
-		await page.getByRole('link', { name: 'Gear' }).first().click();
-		await expect(page.getByRole('contentinfo')).toContainText('Backing up Left Orrery');
-		const asked = page.waitForEvent('dialog');
-		void page.close({ runBeforeUnload: true });
-		const dialog = await asked;
-		expect(dialog.type()).toBe('beforeunload');
-		await dialog.dismiss();
-		await expect(result(page)).toContainText('65 slots', { timeout: 30_000 });
-	});
-});
 
 test('what waits in the tray is still there where a link is quicker than the app’s own code', async ({
 	page
@@ -107,22 +44,6 @@ test('another choice begins nothing before it was looked at', async ({ page }) =
 	await expect(trayOf(page).getByRole('radio', { name: 'Everything it can send' })).toBeChecked();
 	await start(page);
 	await expect(result(page)).toContainText('65 slots', { timeout: 30_000 });
-});
-
-test('a refused backup is tried again from where it ended, and cancelled is not refused', async ({
-	page
-}) => {
-	const { id, benchUnit } = await addDevice(page, 'Ternhill Umbra — reverberation unit', 'Again Umbra');
-	await page.request.put(`/api/v1/devices/${id}/plug`, { data: { unit: null } });
-	await page.goto(`/transfers/new?device=${id}`);
-	await expect(goButton(page)).toBeDisabled();
-	await expect(trayOf(page)).toContainText('It is plugged in to nothing on the bench.');
-	await page.request.put(`/api/v1/devices/${id}/plug`, { data: { unit: benchUnit } });
-	await page.reload();
-	await backUp(page, id);
-	await expect(result(page)).toContainText('50 slots');
-	await page.getByRole('button', { name: 'Clear what is over' }).click();
-	await expect(trayOf(page)).toBeHidden();
 });
 
 test('what happened is a history, each with its undo', async ({ page }) => {
