@@ -77,7 +77,7 @@ await day.getByText('Proved best').waitFor();
 await take(day, 'plan');
 await day.getByRole('link', { name: 'How late notes arrive' }).click();
 await day.getByRole('button', { name: 'Play it through' }).click();
-await day.locator('figure').first().waitFor();
+await day.locator('figure').first().scrollIntoViewIfNeeded();
 await take(day, 'timing');
 await go(day, '/sounds?q=eclipse');
 await take(day, 'find');

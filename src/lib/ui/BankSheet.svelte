@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import { neighbour, roving, spotsOf } from './roving';
 	import { dndzone, TRIGGERS, type DndEvent } from 'svelte-dnd-action';
 	import type { BankEntry, BankRemark } from '../core/drawer';
@@ -41,7 +42,8 @@
 
 	const focus = (at: number) => {
 		current = Math.min(entries.length - 1, Math.max(0, at));
-		requestAnimationFrame(() => sheet?.querySelector<HTMLElement>(`[data-slot="${current}"]`)?.focus());
+		// Before the next key comes, however soon that is.
+		void tick().then(() => sheet?.querySelector<HTMLElement>(`[data-slot="${current}"]`)?.focus());
 	};
 
 	function press(event: KeyboardEvent, at: number) {

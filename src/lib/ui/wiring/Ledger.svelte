@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import { roving } from '../roving';
 	import {
 		ALL_CHANNELS,
@@ -74,7 +75,8 @@
 
 	/** Focus stays with a block that moved, unless the musician has gone on to something else meanwhile. */
 	const focusBlock = (device: string) =>
-		requestAnimationFrame(() => {
+		// Before the next key comes, however soon that is.
+		void tick().then(() => {
 			const active = document.activeElement;
 			if (active && active !== document.body && !table?.contains(active)) return;
 			table?.querySelector<HTMLElement>(`[data-block="${device}"]`)?.focus();

@@ -113,10 +113,10 @@
 				<ol class="todo">
 					{#each plan.steps as step, i (step.says)}
 						<li>
-							<label class="flex items-start gap-2"
+							<label class="flex items-baseline gap-2"
 								><input
 									type="checkbox"
-									class="checkbox mt-0.5 checkbox-sm"
+									class="checkbox self-start checkbox-sm"
 									disabled={draft || supposed || busy}
 									checked={how?.done[i] ?? false}
 									onchange={(event) => {

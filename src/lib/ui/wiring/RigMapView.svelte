@@ -66,11 +66,13 @@
 					word: wordAt(cable.points),
 					kind: connectors.includes('audio')
 						? 'audio'
-						: connectors.some((c) => c.startsWith('usb'))
-							? 'usb'
-							: connectors.some((c) => c.startsWith('trs'))
-								? 'trs'
-								: 'din',
+						: connectors.includes('pedal')
+							? 'pedal'
+							: connectors.some((c) => c.startsWith('usb'))
+								? 'usb'
+								: connectors.some((c) => c.startsWith('trs'))
+									? 'trs'
+									: 'din',
 					broken: !checkJoin(from, to, real.adapter).fits,
 					loop: looping.has(key),
 					silent: silent.has(key),
@@ -101,7 +103,7 @@
 
 <div class="mb-2 flex flex-wrap items-center gap-2 print:hidden">
 	<button class="btn btn-sm" onclick={() => scale(1.3)}>Zoom in</button>
-	<button class="btn btn-sm" onclick={() => scale(1 / 1.3)}>Farther</button>
+	<button class="btn btn-sm" onclick={() => scale(1 / 1.3)}>Zoom out</button>
 	<button class="btn btn-sm" onclick={fit}>Fit</button>
 	<button class="btn btn-sm" onclick={() => window.print()}>Print the map</button>
 	<ul class="legend" aria-label="Kinds of cable">
@@ -111,6 +113,9 @@
 		<li>
 			<svg width="34" height="10" aria-hidden="true"><path d="M0 5h34" class="cable audio" /></svg> audio
 		</li>
+		{#if cables.some(({ kind }) => kind === 'pedal')}<li>
+				<svg width="34" height="10" aria-hidden="true"><path d="M0 5h34" class="cable pedal" /></svg> pedal
+			</li>{/if}
 	</ul>
 </div>
 <svg
@@ -213,6 +218,9 @@
 	}
 	.cable.audio {
 		stroke-dasharray: 1.5 3;
+	}
+	.cable.pedal {
+		stroke-dasharray: 9 3 2 3;
 	}
 	.cable.silent {
 		stroke: var(--color-slate);

@@ -16,8 +16,13 @@
 		deviceName: (id: string) => string;
 		untilMs: number;
 	} = $props();
-	const [width, left, row] = [900, 120, 24];
+	const [width, row] = [900, 24];
+	/** As wide as a letter of its labels gets, and the most room that they take. */
+	const [LETTER, MOST] = [7.2, 320];
 	const ports = $derived([...new Set(report.timeline.map(({ port }) => port))]);
+	const left = $derived(
+		Math.min(MOST, Math.max(120, 16 + LETTER * Math.max(0, ...ports.map((port) => portName(port).length))))
+	);
 	const x = $derived(scaleLinear([0, untilMs], [left, width - 10]));
 	const slots = $derived(report.timeline.filter(({ startMs }) => startMs <= untilMs));
 	const height = $derived(ports.length * row + 26);

@@ -106,7 +106,7 @@
 			{:else}
 				<button class="btn btn-primary btn-sm">Make a plan <span class="key">P</span></button>
 			{/if}
-			<a class="link-quiet self-center" href="#timing">How late notes arrive</a>
+			<a class="link-quiet mb-1" href="#timing">How late notes arrive</a>
 			<p role="status" class="small-print">
 				{#if planner.running}
 					{#if planner.progress}
