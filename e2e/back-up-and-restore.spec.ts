@@ -79,6 +79,21 @@ test('restore chosen slots only', async ({ page }) => {
 	// The other edit is still on the device.
 	await page.goto(`/gear/${id}/ports`);
 	await expect(panel.getByRole('status', { name: 'Display' })).toContainText('One');
+
+	// What was overwritten is brought back from the history, after a reload too: checked in the tray like everything else.
+	await page.reload();
+	await page.getByRole('contentinfo').getByRole('button', { name: 'History' }).click();
+	const history = page.getByRole('list', { name: 'What happened' });
+	const back = history.getByRole('button', {
+		name: /^Bring back what was there: Chosen Umbra holds exactly/
+	});
+	await back.click();
+	await expect(card).toContainText(/2 of 50 slots\s+differ or may, 2 are written/);
+	await start(page);
+	await expect(result(page)).toContainText('2 slots written and read back equal, 48 already there');
+	await page.goto(`/gear/${id}/drawer`);
+	for (const name of ['One', 'Two', 'Three'])
+		await expect(page.locator('button.cell').filter({ hasText: name })).toHaveCount(1);
 });
 
 test('a pedal that only listens ends with a list to check by eye', async ({ page }) => {

@@ -111,9 +111,9 @@ for (const colorScheme of ['light', 'dark'] as const)
 			await page.getByRole('button', { name: 'Make a plan' }).click();
 			await expect(page.getByText('Proved best')).toBeVisible({ timeout: 30_000 });
 			all.push(...(await faults(page)).map((fault) => `plan ${fault}`));
-			await page.getByRole('link', { name: 'Timing' }).click();
-			await page.getByRole('button', { name: 'Play it through' }).click();
-			await expect(page.getByRole('row', { name: /^Orrery/ })).toBeVisible();
+			const timing = page.getByRole('region', { name: /^How late notes arrive/ });
+			await timing.getByRole('button', { name: 'Play it through' }).click();
+			await expect(timing.getByRole('row', { name: /^Orrery/ })).toBeVisible();
 			all.push(...(await faults(page)).map((fault) => `timing ${fault}`));
 			// Comparing, the dialogs, and the cabinet folded away on a narrow screen.
 			await page.goto(`/gear/${orrery}/drawer`);

@@ -13,25 +13,11 @@ interface StudioRig {
 	revision: number;
 }
 const readRig = async (page: Page) => (await (await page.request.get('/api/v1/rig')).json()) as StudioRig;
+/** The planetarium as it ships. */
 let first: StudioRig['rig'];
 
-/** The planetarium as it ships. A failed test starts a new process, so it is kept in a file beside the data. */
-async function shipped(page: Page): Promise<StudioRig['rig']> {
-	const file = 'data/e2e/shipped-rig.json';
-	const now = (await readRig(page)).rig;
-	const kept = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as StudioRig['rig']) : null;
-	if (kept && kept.devices.every(({ id }) => now.devices.some((device) => device.id === id))) return kept;
-	// Devices that other tests added are put away: they hang on nothing.
-	const names = new Set(DEMO_DEVICES.map(({ name }) => name));
-	for (const { id, name } of now.devices)
-		if (!names.has(name)) expect((await page.request.delete(`/api/v1/devices/${id}`)).ok()).toBe(true);
-	const { rig } = await readRig(page);
-	writeFileSync(file, JSON.stringify(rig));
-	return rig;
-}
-
 test.beforeEach(async ({ page }) => {
-	first ??= await shipped(page);
+	first ??= (await readRig(page)).rig;
 	const answer = await page.request.post('/api/v1/rig/import', {
 		data: JSON.stringify(first),
 		headers: { 'content-type': 'text/plain' }

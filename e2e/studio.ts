@@ -7,20 +7,42 @@ import { serve, type Served } from './server-process';
 
 const FIRST_PORT = Number(process.env.E2E_PORT ?? 5410);
 
-/** A page whose console must stay silent, with a fast bench, on a demo studio that the worker has for itself. */
-export const test = base.extend<{ speed: number }, { demoStudio: string }>({
-	demoStudio: [
+interface Studios {
+	/** The demo studio of a file of tests: as it ships when the file begins. */
+	of(file: string): Promise<string>;
+}
+
+/**
+ * A page whose console must stay silent, with a fast bench, on a demo studio that the file's tests have for themselves: no
+ * journey depends on what another one left behind.
+ */
+export const test = base.extend<{ speed: number; demoStudio: string }, { studios: Studios }>({
+	studios: [
 		// eslint-disable-next-line no-empty-pattern
 		async ({}, use, { parallelIndex }) => {
-			const data = mkdtempSync(join(tmpdir(), 'drawer-demo-'));
-			cpSync(template, data, { recursive: true });
-			const server = await serve(FIRST_PORT + parallelIndex, data, {}, true);
-			await use(server.url);
-			await server.kill();
-			rmSync(data, { recursive: true, force: true });
+			let running: { file: string; data: string; server: Served } | null = null;
+			const end = async () => {
+				if (!running) return;
+				await running.server.kill();
+				rmSync(running.data, { recursive: true, force: true });
+				running = null;
+			};
+			await use({
+				async of(file) {
+					if (running?.file !== file) {
+						await end();
+						const data = mkdtempSync(join(tmpdir(), 'drawer-demo-'));
+						cpSync(template, data, { recursive: true });
+						running = { file, data, server: await serve(FIRST_PORT + parallelIndex, data, {}, true) };
+					}
+					return running.server.url;
+				}
+			});
+			await end();
 		},
 		{ scope: 'worker' }
 	],
+	demoStudio: async ({ studios }, use, { file }) => use(await studios.of(file)),
 	baseURL: ({ demoStudio }, use) => use(demoStudio),
 	speed: [20, { option: true }],
 	page: async ({ page, speed }, use) => {

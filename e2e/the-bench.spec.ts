@@ -19,7 +19,13 @@ test('samples and universal messages on the bench', async ({ page }) => {
 
 test('a dump started at the panel, and a protected device refused with the right words', async ({ page }) => {
 	const { id } = await addDevice(page, 'Quillon Nadir — drum machine', 'Protected Nadir');
-	await backUp(page, id, () => page.getByRole('button', { name: 'DUMP ALL KITS' }).click());
+	await backUp(page, id, async () => {
+		// Nothing hears a dump that is started before the app listens.
+		await expect(page.getByRole('region', { name: 'Progress' }).getByRole('alert')).toContainText(
+			'press DUMP ALL KITS.'
+		);
+		await page.getByRole('button', { name: 'DUMP ALL KITS' }).click();
+	});
 	await page.goto(`/gear/${id}/ports`);
 	const panel = page.getByRole('group', { name: /^Front panel/ });
 	await panel.getByRole('textbox', { name: 'Name' }).fill('TOO LATE');

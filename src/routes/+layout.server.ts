@@ -1,7 +1,8 @@
-export async function load({ locals, url, depends }) {
+export async function load({ locals, url, depends, untrack }) {
+	// Once, and again when something was changed or may have been: not at every step from page to page.
 	depends('drawer:cabinet');
 	// The page that asks for the passphrase shows nothing of the studio.
-	const rows = url.pathname === '/enter' ? [] : await locals.today();
+	const rows = untrack(() => url.pathname) === '/enter' ? [] : await locals.today();
 	return {
 		demo: process.env.DRAWER_DEMO === '1',
 		/** The world of this studio: versions from elsewhere say so. */

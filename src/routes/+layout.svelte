@@ -2,9 +2,10 @@
 	import { refresh } from '$lib/ui/refresh';
 	import '../app.css';
 	import { onMount, tick } from 'svelte';
-	import { afterNavigate, beforeNavigate, goto } from '$app/navigation';
+	import { afterNavigate, beforeNavigate, goto, invalidate } from '$app/navigation';
 	import { page } from '$app/state';
 	import { desk } from '$lib/hardware/desk.svelte';
+	import { otherTabs } from '$lib/hardware/other-tabs.svelte';
 	import Cabinet from '$lib/ui/Cabinet.svelte';
 	import DropZone from '$lib/ui/intake/DropZone.svelte';
 	import Tray from '$lib/ui/tray/Tray.svelte';
@@ -34,7 +35,19 @@
 		notices.recall();
 		desk.startIn(data.world);
 		document.documentElement.dataset.ready = '';
+		otherTabs.onEnd = () => void refresh();
 	});
+
+	/** Another window or the phone may have changed something: after this time the cabinet is asked for again. */
+	const STALE_MS = 10_000;
+	let loadedAt = 0;
+	$effect(() => {
+		void data.fronts;
+		loadedAt = performance.now();
+	});
+	const freshen = () => {
+		if (performance.now() - loadedAt > STALE_MS) void invalidate('drawer:cabinet');
+	};
 
 	function press(event: KeyboardEvent) {
 		if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
@@ -85,6 +98,7 @@
 	// The work goes on at the page's heading, unless somebody holds the focus elsewhere.
 	afterNavigate(async ({ from }) => {
 		void tray.lookAgain();
+		freshen();
 		await tick();
 		if (!from || document.activeElement !== document.body) return;
 		const heading = document.querySelector<HTMLElement>('#page h1, #page h2');
@@ -99,7 +113,10 @@
 		if (!ended?.ended) return;
 		notices.say(
 			outcomeLine(ended.deviceName, ended.ended),
-			['complete', 'verified', 'sent'].includes(ended.ended.status) ? 'good' : 'bad'
+			['complete', 'verified', 'sent'].includes(ended.ended.status) ? 'good' : 'bad',
+			ended.direction === 'restore' && ended.ended.touched.length > 0
+				? { title: 'Bring back what was there', way: { by: 'restore', transferId: ended.transferId } }
+				: undefined
 		);
 		void refresh();
 	});
@@ -109,6 +126,7 @@
 </script>
 
 <svelte:window onkeydown={press} />
+<svelte:document onvisibilitychange={() => document.visibilityState === 'visible' && freshen()} />
 
 {#if bare}
 	{@render children()}

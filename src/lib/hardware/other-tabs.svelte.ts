@@ -16,6 +16,8 @@ class OtherTabs {
 	runs = $state.raw<SessionState[]>([]);
 	/** Called when another tab wants a transfer of this one called off. */
 	onCancel: (transferId: string) => void = () => undefined;
+	/** Called when a transfer of another tab is over: more is known than before. */
+	onEnd: () => void = () => undefined;
 	readonly #channel = browser ? new BroadcastChannel('silent-drawer.runs') : null;
 	readonly #heardAt = new Map<string, number>();
 
@@ -31,7 +33,10 @@ class OtherTabs {
 		if (word.kind === 'run') {
 			this.#heardAt.set(id, performance.now());
 			this.runs = [...rest, word.state];
-		} else this.runs = rest;
+		} else {
+			this.runs = rest;
+			this.onEnd();
+		}
 	}
 
 	#forget(): void {

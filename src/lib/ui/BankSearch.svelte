@@ -6,7 +6,7 @@
 	import type { FoundSound } from '../core/drawer';
 	import ProblemNote from './ProblemNote.svelte';
 	import { roving } from './roving';
-	import { dayOf } from './words';
+	import { minuteOf } from './words';
 
 	interface Item {
 		id: string;
@@ -128,7 +128,7 @@
 					<span class="small-print block truncate"
 						>{item.found.device}, {item.found.label}, {item.found.current
 							? 'there now'
-							: `from ${dayOf(item.found.fromAt)}`}</span
+							: `from ${minuteOf(item.found.fromAt)}`}</span
 					>
 				</button>
 			</li>

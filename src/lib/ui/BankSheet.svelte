@@ -138,7 +138,6 @@
 						class="sound"
 						data-slot={at}
 						aria-current={at === current ? 'true' : undefined}
-						title={told.map(({ says }) => says).join(' ') || entry?.from}
 						onfocus={() => (current = at)}
 						ondblclick={() => edit(at, 'name')}
 						onkeydown={(event) => press(event, at)}

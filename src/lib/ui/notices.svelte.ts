@@ -1,5 +1,6 @@
 import { browser } from '$app/environment';
 import { untrack } from 'svelte';
+import type { Back } from './take-back';
 import type { Undo } from './way-back';
 
 export interface Notice {
@@ -74,13 +75,13 @@ class Notices {
 	async undo(told: Told): Promise<void> {
 		if (!told.undo || told.undone === 'done' || told.undone === 'under way') return;
 		this.#mark(told, 'under way');
-		let worked = false;
+		let worked: Back = false;
 		try {
 			// Fetched when something is taken back first.
 			const { takeBack } = await import('./take-back');
 			worked = await takeBack(told.undo.way);
 		} finally {
-			this.#mark(told, worked ? 'done' : 'failed');
+			this.#mark(told, worked === 'begun' ? 'no' : worked ? 'done' : 'failed');
 		}
 	}
 }

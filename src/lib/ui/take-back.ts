@@ -1,7 +1,8 @@
 import { goto } from '$app/navigation';
 import { putBack, type Bank, type BankDocument } from '../core/drawer';
-import { problemOf } from '../core/problem';
+import { Problem, problemOf } from '../core/problem';
 import { call } from '../hardware/api';
+import { tray } from '../hardware/tray.svelte';
 import { attempt } from './attempt';
 import { BankEditor } from './bank-editor.svelte';
 import { undoTaking } from './contact/take-found';
@@ -10,7 +11,9 @@ import { refresh } from './refresh';
 import type { WayBack } from './way-back';
 import { moveWiring } from './wiring/change-rig';
 
-type Ways = { [K in WayBack['by']]: (way: Extract<WayBack, { by: K }>) => Promise<boolean> };
+/** Whether it worked; `begun` where the musician goes on with it elsewhere, and it is not undone yet. */
+export type Back = boolean | 'begun';
+type Ways = { [K in WayBack['by']]: (way: Extract<WayBack, { by: K }>) => Promise<Back> };
 
 const WAYS: Ways = {
 	async calls({ calls, says, then }) {
@@ -28,6 +31,22 @@ const WAYS: Ways = {
 	},
 	wiring: ({ move, step }) => moveWiring(move, step),
 	contact: ({ devices, order }) => undoTaking(devices, order),
+	async restore({ transferId }) {
+		const put = await attempt(async () => {
+			const { safetyVersionId } = await call<{ safetyVersionId: string | null }>(
+				'GET',
+				`/transfers/${transferId}`
+			);
+			if (safetyVersionId === null)
+				throw new Problem(
+					'restore.no-safety-copy',
+					'No safety copy was taken: the device cannot be read.',
+					'Restore another version from its drawer.'
+				);
+			await tray.add([`version=${safetyVersionId}`]);
+		});
+		return put && 'begun';
+	},
 	async 'bank slot'({ bank: id, index, was, now }) {
 		const back = (document: BankDocument) => putBack(document, index, was, now);
 		// A bank that is open is changed where it is worked on.
@@ -46,6 +65,6 @@ const WAYS: Ways = {
 	}
 };
 
-/** Takes something back, and says how that went. @returns whether it worked */
-export const takeBack = <K extends WayBack['by']>(way: Extract<WayBack, { by: K }>): Promise<boolean> =>
+/** Takes something back, and says how that went. */
+export const takeBack = <K extends WayBack['by']>(way: Extract<WayBack, { by: K }>): Promise<Back> =>
 	WAYS[way.by](way);

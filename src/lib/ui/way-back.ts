@@ -18,6 +18,8 @@ export type WayBack =
 	| { by: 'wiring'; move: 'undo' | 'redo' | 'leave-out'; step: number }
 	/** What a search took into the catalogue. */
 	| { by: 'contact'; devices: number; order: unknown }
+	/** What a restore overwrote: its safety copy is put into the tray, where it is checked before anything is written. */
+	| { by: 'restore'; transferId: string }
 	/** A slot of a bank, as long as it holds what took its place. */
 	| { by: 'bank slot'; bank: string; index: number; was: BankEntry; now: string };
 

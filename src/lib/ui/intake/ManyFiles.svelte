@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Sheet from '../Sheet.svelte';
 	import StateMark from '../StateMark.svelte';
-	import { count, dayOf } from '../words';
+	import { count, minuteOf } from '../words';
 	import { manyFiles, newDeviceFor, type BroughtFile } from './many-files.svelte';
 
 	/** What each of many files is, where it would go, what is there already; corrected in the table, taken over in one step. */
@@ -53,7 +53,7 @@
 									>{file.says}{#if file.fault}<span class="block text-rust">{file.fault}</span
 										>{/if}{#each file.part?.already ?? [] as version (version.id)}<span
 											class="small-print block"
-											>Kept already in {nameOf(file, version.deviceId)}, {dayOf(version.takenAt)}.</span
+											>Kept already in {nameOf(file, version.deviceId)}, {minuteOf(version.takenAt)}.</span
 										>{/each}</span
 								></span
 							>

@@ -6,7 +6,7 @@
 	import SoundMarks from '$lib/ui/SoundMarks.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { count, dayOf } from '$lib/ui/words';
+	import { count, minuteOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	const SIGNS: Record<LifeKind, { glyph: string; word: string }> = {
@@ -125,12 +125,12 @@
 							<a
 								class="btn btn-xs"
 								href={`/gear/${stay.deviceId}/drawer?v=${stay.versionId}&slot=${stay.area}:${stay.slot}`}
-								>Open version<span class="sr-only"> of {dayOf(at)}, {place(stay)}</span></a
+								>Open version<span class="sr-only"> of {minuteOf(at)}, {place(stay)}</span></a
 							>
 							<button
 								class="btn btn-xs"
 								onclick={() => (sending = { record: stay.record, name: stay.name ?? 'unnamed' })}
-								>Go back to this<span class="sr-only"> of {dayOf(at)}, {place(stay)}</span></button
+								>Go back to this<span class="sr-only"> of {minuteOf(at)}, {place(stay)}</span></button
 							>
 						</p>
 					{/if}

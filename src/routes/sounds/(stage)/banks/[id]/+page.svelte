@@ -18,7 +18,7 @@
 	import { pageKeys } from '$lib/ui/keys.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
-	import { count, dayOf, problemOf } from '$lib/ui/words';
+	import { count, minuteOf, problemOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
@@ -36,6 +36,8 @@
 
 	const area = $derived(areaOf(data.profile, editor.document.area));
 	const blank = $derived(new Uint8Array(data.profile.records[area.record].size));
+	/** What the current slot holds. */
+	const at = $derived(editor.document.entries[current]);
 	const remarks = $derived(bankRemarks(data.profile, editor.document));
 	const used = $derived(editor.document.entries.filter((entry) => entry !== null).length);
 
@@ -68,7 +70,7 @@
 					entries[slot.index] = {
 						record: slot.record,
 						name: slot.name ?? '',
-						from: `${data.device.name}, ${slot.label}, ${dayOf(version.takenAt)}`,
+						from: `${data.device.name}, ${slot.label}, ${minuteOf(version.takenAt)}`.slice(0, 160),
 						song: ''
 					};
 			editor.change((bank) => fillRest(bank, entries));
@@ -141,7 +143,7 @@
 		<select class="select select-sm" bind:value={fillFrom} onchange={() => void fill()}>
 			<option value="">a version …</option>
 			{#each data.versions as version (version.id)}<option value={version.id}
-					>{version.title || 'version'}, {dayOf(version.takenAt)}</option
+					>{version.title || 'version'}, {minuteOf(version.takenAt)}</option
 				>{/each}
 		</select></label
 	>
@@ -179,5 +181,15 @@
 			onSong={(at, song) =>
 				editor.change((bank) => placeSound(bank, at, { ...bank.entries[at]!, song: song.slice(0, 40) }))}
 		/>
+		{#if at}
+			<p class="small-print mt-2">
+				{slotLabel(area.labels, current)}: {at.name || 'unnamed'}, from {at.from ||
+					'nobody noted where'}{at.song ? `; for ${at.song}` : ''}.
+				{remarks
+					.filter(({ index }) => index === current)
+					.map(({ says }) => says)
+					.join(' ')}
+			</p>
+		{/if}
 	</div>
 </div>

@@ -8,7 +8,7 @@
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { count, dayOf } from '$lib/ui/words';
+	import { count, minuteOf } from '$lib/ui/words';
 
 	let { data } = $props();
 	let chosen = $state<string[]>([]);
@@ -89,7 +89,7 @@
 			>
 				<option value="">compare with …</option>
 				{#each data.others as other (other.id)}<option value={other.id}
-						>{other.title || 'without a title'}, {dayOf(other.takenAt)}</option
+						>{other.title || 'without a title'}, {minuteOf(other.takenAt)}</option
 					>{/each}
 			</select>
 		</div>
