@@ -21,7 +21,7 @@ export async function takeSnapshot(studio: Studio, performer: Performer, title: 
 				place: device.place,
 				profile,
 				past,
-				port: back?.name ?? device.benchUnit
+				ports: [back?.name ?? `Bench, ${device.name}`]
 			})),
 		places
 	);

@@ -35,9 +35,9 @@ import {
 	appendTrace,
 	beginTransfer,
 	finishTransfer,
-	keepSafetyCopy,
-	type Transfer
+	keepSafetyCopy
 } from '../src/lib/server/transfers';
+import type { Transfer } from '../src/lib/core/drawer';
 
 interface Act {
 	kind?: string;

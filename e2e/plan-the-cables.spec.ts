@@ -1,12 +1,11 @@
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { DEMO_DEVICES } from '../demo/studio';
 import { expect, test } from './studio';
 
 interface StudioRig {
 	rig: {
 		devices: { id: string; name: string }[];
-		cables: unknown[];
+		cables: { from: string; to: string }[];
 		settings: { device: string; channel: number | null }[];
 		hosts: { audio: { buffer: number } }[];
 	};

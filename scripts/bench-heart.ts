@@ -58,7 +58,14 @@ function wholeStudio(row: Row): void {
 		return { id: String(i), profile, line, unit, deviceId: unit.deviceId };
 	});
 	const plan = planBackup(
-		units.map(({ id, profile, line }) => ({ id, name: id, place: '', port: line.name, profile, past: [] })),
+		units.map(({ id, profile, line }) => ({
+			id,
+			name: id,
+			place: '',
+			ports: [line.name],
+			profile,
+			past: []
+		})),
 		[]
 	);
 	const bounds = new Map<string, number>();

@@ -17,9 +17,9 @@ const places = [
 	'/usr/bin/chromium',
 	'/usr/bin/chromium-browser',
 	'/usr/bin/google-chrome'
-].filter(Boolean);
+];
 
-export const findChromium = () => places.find((path) => existsSync(path));
+export const findChromium = () => places.find((path) => path && existsSync(path));
 
 /** The path of Chromium; installs Debian's where that is allowed. */
 export function needChromium() {
@@ -27,6 +27,7 @@ export function needChromium() {
 	if (found) return found;
 	if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
 		console.log('Installing Chromium …');
+		/** @type {import('node:child_process').SpawnSyncOptions} */
 		const quiet = {
 			stdio: ['ignore', 'ignore', 'inherit'],
 			env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }

@@ -8,7 +8,12 @@ import { fileURLToPath } from 'node:url';
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 const cache = join(root, '.cache');
 
-/** Runs a program and ends this one with its code when it fails. */
+/**
+ * Runs a program and ends this one with its code when it fails.
+ * @param {string} command
+ * @param {string[]} args
+ * @param {import('node:child_process').SpawnSyncOptions} [options]
+ */
 export function run(command, args, options = {}) {
 	const result = spawnSync(command, args, {
 		cwd: root,
@@ -19,16 +24,27 @@ export function run(command, args, options = {}) {
 	if (result.status !== 0) process.exit(result.status ?? 1);
 }
 
-/** Runs a program of node_modules. */
+/**
+ * Runs a program of node_modules.
+ * @param {string} script
+ * @param {string[]} args
+ * @param {import('node:child_process').SpawnSyncOptions} [options]
+ */
 export const runLocal = (script, args, options) =>
 	run(process.execPath, [join(root, 'node_modules', script), ...args], options);
 
+/**
+ * @param {string} file
+ * @param {string[]} args
+ * @param {import('node:child_process').SpawnSyncOptions} [options]
+ */
 export const tsx = (file, args, options) =>
 	run(process.execPath, ['--import', 'tsx', join(root, file), ...args], options);
 
+/** @param {string[]} paths */
 function digest(paths) {
 	const hash = createHash('sha256');
-	const add = (path) => {
+	const add = (/** @type {string} */ path) => {
 		if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) add(join(path, name));
 		else hash.update(path.slice(root.length)).update(readFileSync(path));
 	};
@@ -36,7 +52,13 @@ function digest(paths) {
 	return hash.digest('hex');
 }
 
-/** Does `work` unless the files it depends on are as they were the last time. */
+/**
+ * Does `work` unless the files it depends on are as they were the last time.
+ * @param {string} name
+ * @param {string[]} paths
+ * @param {string} proof
+ * @param {() => void} work
+ */
 function unlessDone(name, paths, proof, work) {
 	const stamp = join(cache, `${name}.stamp`);
 	const now = digest(paths);
