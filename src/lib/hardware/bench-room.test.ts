@@ -87,12 +87,18 @@ describe('the bench of a tab', () => {
 		await vi.waitFor(() => expect(letGo).not.toBe(undefined));
 		await expect(other.act('u', { act: 'power' })).rejects.toMatchObject({ code: 'bench.elsewhere' });
 		// The tab that holds it may go on using it.
-		await one.act('u', { act: 'select', index: 3 });
+		await one.act('u', { act: 'step', by: 3 });
 		letGo();
 		await holding;
-		await vi.waitFor(async () =>
-			expect((await other.act('u', { act: 'select', index: 4 })).program.index).toBe(4)
-		);
+		await vi.waitFor(async () => expect((await other.act('u', { act: 'power' })).connected).toBe(true));
+	});
+
+	it('takes every press of a quick hand', async () => {
+		world();
+		const room = new BenchRoom();
+		const from = (await room.panel('u')).program.index;
+		await Promise.all([1, 2, 3].map(() => room.act('u', { act: 'step', by: 1 })));
+		expect((await room.panel('u')).program.index).toBe(from + 3);
 	});
 
 	it('tells what a panel refuses, and goes on', async () => {

@@ -45,7 +45,7 @@ export interface PanelState extends PanelView {
 
 export type PanelAction =
 	| { act: 'switch'; id: string; value: number }
-	| { act: 'select'; index: number }
+	| { act: 'step'; by: number }
 	| { act: 'edit'; parameter: string; raw: number }
 	| { act: 'rename'; name: string }
 	| { act: 'dump' }
@@ -268,8 +268,9 @@ export class BenchRoom {
 			case 'switch':
 				unit.setSwitch(action.id, action.value);
 				break;
-			case 'select':
-				unit.select(action.index);
+			case 'step':
+				// From where the unit is: a quick hand presses again before the panel has shown the first.
+				unit.select(program.index + action.by);
 				break;
 			case 'edit':
 				unit.edit(program.area, program.index, action.parameter, action.raw);

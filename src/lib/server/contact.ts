@@ -8,7 +8,7 @@ import {
 	type Taking
 } from '../core/contact';
 import type { FinishOrder, LiveWorld, Transfer } from '../core/drawer';
-import { portSchema, rememberedPortSchema, type Device } from '../core/gear';
+import { portSchema, rememberedPortSchema, sendsMessages, type Device } from '../core/gear';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
 import { changeSchema, hostWays } from '../core/rig';
@@ -303,11 +303,7 @@ export async function storedLine(
 		way,
 		unit: unit && { id: unit.id, name: unit.name },
 		panelId: addressed ? (device.deviceId ?? addressed.default) + addressed.panelAdd : null,
-		readable: profile
-			? profile.capture.length > 0
-			: device.ports.some(
-					({ direction, connector }) => direction !== 'in' && !['audio', 'pedal'].includes(connector)
-				),
+		readable: profile ? profile.capture.length > 0 : device.ports.some(sendsMessages),
 		answers: profile?.identity.answers ?? false,
 		contacts: await contactsOf(studio, device.id),
 		remembered: (await portRows(studio)).filter(({ key }) => ends.includes(key))

@@ -17,9 +17,13 @@
 		panel?.program.parameters.find(({ id }) => id === parameter) ?? panel?.program.parameters[0]
 	);
 
+	let turn = 0;
 	async function show(work: () => Promise<PanelState>) {
+		const mine = ++turn;
 		await doing.run(async () => {
-			panel = await work();
+			const shown = await work();
+			// What was asked before may be answered after.
+			if (mine === turn) panel = shown;
 		});
 	}
 	const act = (action: PanelAction) =>
@@ -51,12 +55,12 @@
 				<button
 					class="btn join-item btn-sm"
 					aria-label="Slot before"
-					onclick={() => act({ act: 'select', index: panel!.program.index - 1 })}>−</button
+					onclick={() => act({ act: 'step', by: -1 })}>−</button
 				>
 				<button
 					class="btn join-item btn-sm"
 					aria-label="Next slot"
-					onclick={() => act({ act: 'select', index: panel!.program.index + 1 })}>+</button
+					onclick={() => act({ act: 'step', by: 1 })}>+</button
 				>
 			</div>
 			{#each panel.switches as entry (entry.id)}

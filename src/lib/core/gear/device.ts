@@ -38,6 +38,12 @@ export const PORT_CONNECTORS = {
 
 export type PortConnector = keyof typeof PORT_CONNECTORS;
 
+const NO_MESSAGES: readonly PortConnector[] = ['audio', 'pedal', 'power'];
+
+/** Whether MIDI messages leave by a socket. */
+export const sendsMessages = ({ direction, connector }: Pick<Port, 'direction' | 'connector'>): boolean =>
+	direction !== 'in' && !NO_MESSAGES.includes(connector);
+
 export const portSchema = z.object({
 	/** Names the port in cables, whatever it is called later; given by the app where it is empty. */
 	id: z.string().trim().max(60).default(''),

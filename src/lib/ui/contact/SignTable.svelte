@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { sendsMessages } from '../../core/gear';
 	import { socketName, type Sign, type Surroundings } from '../../core/contact';
 	import { hostWays } from '../../core/rig';
 	import { itemOfSign, take } from './take-found';
@@ -14,9 +15,7 @@
 			(device) =>
 				device.archivedAt === null &&
 				!ways.get(device.id)?.in &&
-				device.ports.some(
-					({ direction, connector }) => direction !== 'in' && !['audio', 'pedal'].includes(connector)
-				) &&
+				device.ports.some(sendsMessages) &&
 				!/interface|computer|box|hub/i.test(device.kind)
 		)
 	);
