@@ -245,6 +245,19 @@ describe('a rig file', () => {
 	});
 });
 
+it('is the very same value until something of it changes, and never an older one', async () => {
+	const [ferry, reed] = [await aFerry(), await aReed()];
+	const read = async () => (await readStudioRig(here.studio)).rig;
+	const before = await read();
+	expect(await read()).toBe(before);
+	await changeStudioRig(here.studio, [
+		{ do: 'plug', from: rigPortId(ferry.id, 'out-1'), to: rigPortId(reed.id, 'midi-in') }
+	]);
+	const after = await read();
+	expect([before.cables.length, after.cables.length]).toEqual([0, 1]);
+	expect(await read()).toBe(after);
+});
+
 it('the map places every cabled device inside its place, and ends its cables at sockets', async () => {
 	const [ferry, reed] = [await aFerry(), await aReed()];
 	const power = (name: string, direction: 'in' | 'out') => ({

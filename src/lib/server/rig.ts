@@ -21,6 +21,7 @@ import {
 	type Cable,
 	type Host,
 	type Rig,
+	type RigFile,
 	type RigChange,
 	type RigDevice
 } from '../core/rig';
@@ -64,7 +65,7 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 		.map((host) => shownHost(host, ports, list));
 	return {
 		revision: Number(fact.get('revision') ?? 0),
-		rig: rigSchema.parse({
+		rig: sameRig(studio, {
 			format: 'silent-drawer.rig',
 			version: 2,
 			devices: list.map((device) => ({
@@ -102,6 +103,22 @@ export async function readStudioRig(studio: Studio, transaction?: Transaction): 
 				}))
 		})
 	};
+}
+
+/** The last rig of each studio, by what it was read from. */
+const lastRigs = new WeakMap<Studio, { key: string; rig: Rig }>();
+
+/**
+ * The rig of a file; the very same value as long as nothing of it changed, so that what was worked out of it (who reaches
+ * whom, what is wrong) is not worked out for every page.
+ */
+function sameRig(studio: Studio, file: RigFile): Rig {
+	const key = JSON.stringify(file);
+	const last = lastRigs.get(studio);
+	if (last?.key === key) return last.rig;
+	const rig = rigSchema.parse(file);
+	lastRigs.set(studio, { key, rig });
+	return rig;
 }
 
 /** A host without what points at gear that is gone; it is back when the gear is. */

@@ -25,7 +25,8 @@
 	// svelte-ignore state_referenced_locally
 	let drawn = $state(versions.length <= AT_ONCE);
 	onMount(() => {
-		drawn = true;
+		const soon = setTimeout(() => (drawn = true));
+		return () => clearTimeout(soon);
 	});
 
 	const HEIGHT = 138;
@@ -75,8 +76,26 @@
 	const words = (mark: Mark) =>
 		`${mark.title || VERSION_KINDS[mark.kind]}, ${formatDistanceToNowStrict(new Date(mark.takenAt), { addSuffix: true })}, ${count(mark.changed, 'slot')} changed, ${mark.verified ? 'verified' : 'not verified'}${worldWord(mark.world, page.data.world as World)}`;
 
+	/** How far it is scrolled, in steps: what is far outside of the window is not drawn. */
+	const STEP = 400;
+	let scrolled = $state(0);
+	const inSight = $derived.by(() => {
+		const [from, to] = [scrolled - STEP, scrolled + width + 2 * STEP];
+		return line.flatMap((mark, i) => (places[i] >= from && places[i] <= to ? [{ mark, at: places[i] }] : []));
+	});
+	/** The version that is open is in sight when the drawer opens, and when it is changed by a key. */
+	let frame: HTMLElement | undefined = $state();
+	$effect(() => {
+		const at = places[index(shown)];
+		if (!frame || at === undefined || inner <= width) return;
+		if (at < frame.scrollLeft + SIDE || at > frame.scrollLeft + width - SIDE)
+			frame.scrollLeft = at - width / 2;
+	});
+
 	let svg: SVGSVGElement | undefined = $state();
 	let dragged = $state<'shown' | 'other' | null>(null);
+	/** Its words are put together when somebody points at it. */
+	let hovered = $state<string | null>(null);
 
 	function move(handle: 'shown' | 'other', to: number) {
 		const mark = line[Math.min(line.length - 1, Math.max(0, to))];
@@ -116,7 +135,9 @@
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 	<div
 		class="overflow-x-auto"
+		bind:this={frame}
 		bind:clientWidth={width}
+		onscroll={(event) => (scrolled = Math.floor(event.currentTarget.scrollLeft / STEP) * STEP)}
 		tabindex="0"
 		role="region"
 		aria-label="Versions over time"
@@ -147,10 +168,17 @@
 					stroke-width="2"
 				/>
 			{/if}
-			{#each drawn ? line : [] as mark, i (mark.id)}
+			{#each drawn ? inSight : [] as { mark, at } (mark.id)}
 				<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-				<g transform={`translate(${places[i]} 0)`} class="pile" onclick={(event) => pick(event, mark)}>
-					<title>{words(mark)} ({format(new Date(mark.takenAt), 'd MMM yyyy, HH:mm')})</title>
+				<g
+					transform={`translate(${at} 0)`}
+					class="pile"
+					onpointerenter={() => (hovered = mark.id)}
+					onclick={(event) => pick(event, mark)}
+				>
+					{#if hovered === mark.id}<title
+							>{words(mark)} ({format(new Date(mark.takenAt), 'd MMM yyyy, HH:mm')})</title
+						>{/if}
 					<rect x={-GAP / 2} y="0" width={GAP} height={FLOOR} fill="transparent" />
 					<rect
 						x="-4.5"

@@ -1,7 +1,7 @@
 import { favourites, findSounds, findTexts } from '$lib/server/find';
 
 /** What one looks through; whoever looks for more writes more of the name. */
-const SHOWN = 60;
+const SHOWN = 40;
 
 export async function load({ locals: { studio }, url }) {
 	const query = url.searchParams.get('q') ?? '';

@@ -1,0 +1,75 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+import { serve } from '../e2e/server-process';
+import { injectMidi, standIn } from '../e2e/stand-in/inject';
+import { shippedProfile } from '../src/lib/server/profiles';
+import { chromiumFlags, needChromium } from './browser.mjs';
+import { n, type Row } from './bench-rows';
+import { largeStudio } from './large-studio';
+
+/** The longest that the page kept hand and eye waiting at one go while something was done, in ms; 0 where nothing took 50. */
+async function longest(page: Page, work: () => Promise<unknown>): Promise<number> {
+	await page.evaluate(() => {
+		const found: number[] = [];
+		(window as unknown as { longTasks: number[] }).longTasks = found;
+		new PerformanceObserver((list) => {
+			for (const { duration } of list.getEntries()) found.push(duration);
+		}).observe({ type: 'longtask' });
+	});
+	await work();
+	return page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks));
+}
+
+/** What the browser's main thread is busy with at one go: a drawer of 2,000 versions, the monitor in a flood. */
+export async function eyes(row: Row): Promise<void> {
+	const folder = mkdtempSync(join(tmpdir(), 'bench-eyes-'));
+	const { studio, device } = await largeStudio(
+		join(folder, 'studio.sqlite'),
+		shippedProfile('ternhill-umbra'),
+		{ devices: 2, versionsEach: 2000 }
+	);
+	await studio.close();
+	const server = await serve(5391, folder);
+	const browser = await chromium.launch({ executablePath: needChromium(), args: chromiumFlags });
+	try {
+		const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+		const times: number[] = [];
+		for (let i = 0; i < 5; i++) {
+			await page.goto(server.url);
+			await page.waitForSelector('html[data-ready]', { state: 'attached' });
+			times.push(
+				await longest(page, async () => {
+					await page.locator(`a.front[href="/gear/${device.id}/drawer"]`).click();
+					await page.locator('g.pile').first().waitFor();
+					await page.waitForTimeout(500);
+				})
+			);
+		}
+		times.sort((a, b) => a - b);
+		row(
+			'Longest task in opening a drawer of 2,000 versions, ms',
+			n(times[2]),
+			`middle of five, limit 50; the worst ${n(times[4])}`
+		);
+		const context = await browser.newContext({ baseURL: server.url });
+		await injectMidi(context);
+		const monitor = await context.newPage();
+		await monitor.goto('/transfers/ports');
+		await monitor.getByRole('radio', { name: /Hardware/ }).click();
+		await monitor.getByRole('heading', { name: 'Which port is which' }).waitFor();
+		await monitor.getByRole('link', { name: 'Monitor' }).click();
+		await monitor.getByText('Every in of the computer is heard').waitFor();
+		let sent = 0;
+		const flood = await longest(monitor, async () => {
+			sent = await standIn(monitor, 'flood', 4, 3000, 3);
+			await monitor.getByText(`${sent.toLocaleString('en')} messages`).waitFor();
+		});
+		row('Longest task of the monitor at 3,000 messages/s, ms', n(flood), `${sent} messages, limit 50`);
+	} finally {
+		await browser.close();
+		await server.kill();
+		rmSync(folder, { recursive: true, force: true });
+	}
+}
