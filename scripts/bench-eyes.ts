@@ -56,10 +56,9 @@ export async function eyes(row: Row): Promise<void> {
 		const context = await browser.newContext({ baseURL: server.url });
 		await injectMidi(context);
 		const monitor = await context.newPage();
-		await monitor.goto('/transfers/ports');
-		await monitor.getByRole('radio', { name: /Hardware/ }).click();
-		await monitor.getByRole('heading', { name: 'Which port is which' }).waitFor();
-		await monitor.getByRole('link', { name: 'Monitor' }).click();
+		await monitor.goto('/transfers/monitor');
+		await monitor.waitForSelector('html[data-ready]', { state: 'attached' });
+		await monitor.getByRole('button', { name: 'Listen to the computer’s MIDI ports' }).click();
 		await monitor.getByText('Every in of the computer is heard').waitFor();
 		let sent = 0;
 		const flood = await longest(monitor, async () => {

@@ -11,7 +11,7 @@ import type { FinishOrder, LiveWorld, Transfer } from '../core/drawer';
 import { portSchema, rememberedPortSchema, sendsMessages, type Device } from '../core/gear';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
-import { changeSchema, hostWays } from '../core/rig';
+import { changeSchema, hostWays, roleOf } from '../core/rig';
 import type { Transaction } from 'sequelize';
 import type { Studio } from './db/connection';
 import { getDevice, plugDeviceIn } from './gear';
@@ -303,7 +303,9 @@ export async function storedLine(
 		way,
 		unit: unit && { id: unit.id, name: unit.name },
 		panelId: addressed ? (device.deviceId ?? addressed.default) + addressed.panelAdd : null,
-		readable: profile ? profile.capture.length > 0 : device.ports.some(sendsMessages),
+		readable: profile
+			? profile.capture.length > 0
+			: !['host', 'supply', 'hub'].includes(roleOf(device)) && device.ports.some(sendsMessages),
 		answers: profile?.identity.answers ?? false,
 		contacts: await contactsOf(studio, device.id),
 		remembered: (await portRows(studio)).filter(({ key }) => ends.includes(key))

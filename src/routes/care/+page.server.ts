@@ -13,7 +13,7 @@ export async function load({ locals }) {
 				name: device.name,
 				remindDays: device.remindDays,
 				points: risk.points,
-				says: risk.parts[0]?.says ?? 'Safe',
+				says: risk.parts[0]?.says ?? 'Nothing counts against it',
 				lastVerifiedAt,
 				readable
 			}))

@@ -40,9 +40,13 @@ export type PortConnector = keyof typeof PORT_CONNECTORS;
 
 const NO_MESSAGES: readonly PortConnector[] = ['audio', 'pedal', 'power'];
 
+/** Whether a socket is one for MIDI messages. */
+export const carriesMessages = ({ connector }: Pick<Port, 'connector'>): boolean =>
+	!NO_MESSAGES.includes(connector);
+
 /** Whether MIDI messages leave by a socket. */
 export const sendsMessages = ({ direction, connector }: Pick<Port, 'direction' | 'connector'>): boolean =>
-	direction !== 'in' && !NO_MESSAGES.includes(connector);
+	direction !== 'in' && carriesMessages({ connector });
 
 export const portSchema = z.object({
 	/** Names the port in cables, whatever it is called later; given by the app where it is empty. */

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { carriesMessages } from '$lib/core/gear';
+	import { roleOf } from '$lib/core/rig';
 	import { putInTray } from '$lib/ui/tray/put';
 	import { pageKeys } from '$lib/ui/keys.svelte';
 	import LinePlate from '$lib/ui/contact/LinePlate.svelte';
@@ -19,12 +21,12 @@
 		{ title: 'Notes', href: `${base}/notes` }
 	]);
 	/** A device without a profile is listened to, and kept raw. */
-	const readable = $derived(
-		data.profile
-			? data.profile.capture.length > 0
-			: data.device.ports.some(
-					({ direction, connector }) => direction !== 'in' && connector !== 'audio' && connector !== 'pedal'
-				)
+	const readable = $derived(data.line.readable);
+	/** A supply or a pedal with nothing but a jack is on no line to the computer. */
+	const onLine = $derived(
+		data.profile !== null ||
+			(roleOf(data.device) !== 'supply' &&
+				(data.device.ports.length === 0 || data.device.ports.some(carriesMessages)))
 	);
 	const backUp = $derived(`device=${data.device.id}`);
 
@@ -51,7 +53,7 @@
 				>Back up <span class="key">B</span></a
 			>{/if}
 	</div>
-	<LinePlate stored={data.line} device={data.device} profile={data.profile} />
+	{#if onLine}<LinePlate stored={data.line} device={data.device} profile={data.profile} />{/if}
 	<div class="mt-3"><Tabs label="Pages of this device" {tabs} /></div>
 </header>
 <!-- What one device’s page holds is not another one’s. -->

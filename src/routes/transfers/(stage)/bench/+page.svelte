@@ -25,7 +25,7 @@
 <svelte:head><title>Bench · Silent Drawer</title></svelte:head>
 
 <div class="flex flex-wrap items-center gap-4">
-	<div class="flex-1">
+	<div class="min-w-0 flex-1 basis-72">
 		<h2>Bench</h2>
 		<p class="small-print">
 			Simulated devices on simulated cables: to try things out, and to see what happens when something fails.
