@@ -81,6 +81,8 @@ test('merge with a conflict', async ({ page }) => {
 		[2, 'Third']
 	] as const) {
 		for (let i = 0; i < steps; i++) await panel.getByRole('button', { name: 'Next slot' }).click();
+		// What is typed before the panel has switched over belongs to the slot before.
+		await expect(panel.getByRole('status', { name: 'Display' })).toContainText(`Program ${steps + 1}`);
 		await panel.getByRole('textbox', { name: 'Name' }).fill(name);
 		await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
 		await expect(panel.getByRole('status', { name: 'Display' })).toContainText(name);
