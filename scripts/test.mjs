@@ -16,10 +16,18 @@ const results = join(root, 'test-results');
 mkdirSync(results, { recursive: true });
 let passed = 0;
 let failed = 0;
+/** What each stage took and gave, said again at the end. */
+const told = [];
+const note = (title, began, ok, bad) => {
+	passed += ok;
+	failed += bad;
+	told.push({ title, seconds: (performance.now() - began) / 1000, ok, bad });
+};
 
 /** Runs one stage; without a report of its own it counts as one check. */
 function stage(title, args, report) {
 	console.log(`\n— ${title}`);
+	const began = performance.now();
 	const file = report && join(results, `${report.name}.json`);
 	if (file) rmSync(file, { force: true });
 	const { status } = spawnSync(node, args, {
@@ -27,19 +35,14 @@ function stage(title, args, report) {
 		stdio: 'inherit',
 		env: { ...process.env, DRAWER_HOME: root }
 	});
-	if (!report) {
-		if (status === 0) passed++;
-		else failed++;
-		return;
-	}
+	if (!report) return note(title, began, Number(status === 0), Number(status !== 0));
 	let sum = { passed: 0, failed: 1 };
 	try {
 		sum = report.read(JSON.parse(readFileSync(file, 'utf8')));
 	} catch (error) {
 		console.error(`The stage left no report: ${error.message}`);
 	}
-	passed += sum.passed;
-	failed += sum.failed + (status !== 0 && sum.failed === 0 ? 1 : 0);
+	note(title, began, sum.passed, sum.failed + (status !== 0 && sum.failed === 0 ? 1 : 0));
 }
 
 /** Runs stages without a report of their own, two at a time, each with its output in one piece. */
@@ -48,6 +51,7 @@ async function together(stages) {
 	const worker = async () => {
 		for (let next = waiting.shift(); next; next = waiting.shift()) {
 			const [title, args] = next;
+			const began = performance.now();
 			const { status, output } = await new Promise((done) => {
 				const child = spawn(node, args, { cwd: root, env: { ...process.env, DRAWER_HOME: root } });
 				let output = '';
@@ -55,8 +59,7 @@ async function together(stages) {
 				child.once('close', (status) => done({ status, output }));
 			});
 			console.log(`\n— ${title}\n${output.trimEnd()}`);
-			if (status === 0) passed++;
-			else failed++;
+			note(title, began, Number(status === 0), Number(status !== 0));
 		}
 	};
 	await Promise.all([worker(), worker()]);
@@ -119,4 +122,9 @@ stage(
 stage('Browser', [bin('@playwright/test/cli.js'), 'test'], playwright);
 
 process.exitCode = failed > 0 ? 1 : 0;
+console.log('');
+for (const { title, seconds, ok, bad } of told)
+	console.log(
+		`${title.padEnd(60)} ${seconds.toFixed(0).padStart(5)} s  ${String(ok).padStart(5)} passed${bad > 0 ? `, ${bad} FAILED` : ''}`
+	);
 console.log(`\n${passed} passed, ${failed} failed`);
