@@ -11,7 +11,8 @@
 		...STAGES.map(({ key, title }) => [key, title]),
 		['T', 'Open or close the tray'],
 		['.', 'Panic: silence everything that sounds'],
-		['↑ ↓', 'Walk through the cabinet, tables and slots'],
+		['Arrows', 'Walk through the cabinet, tables, slots, blocks and the map'],
+		['Home End', 'To the first, to the last of them'],
 		['Esc', 'Close what is on top; typing is kept'],
 		['?', 'This list']
 	];

@@ -3,22 +3,39 @@
 	import { max } from 'd3-array';
 	import { scalePow, scaleSqrt } from 'd3-scale';
 	import { format, formatDistanceToNowStrict } from 'date-fns';
-	import { VERSION_KINDS, type Version, type World } from '$lib/core/drawer';
+	import { VERSION_KINDS, type VersionMark, type World } from '$lib/core/drawer';
 	import { page } from '$app/state';
 	import { count, worldWord } from './words';
 
-	type Mark = Pick<
-		Version,
-		'id' | 'takenAt' | 'title' | 'kind' | 'verified' | 'changed' | 'pinned' | 'missing' | 'world'
-	>;
 	interface Props {
 		/** Newest first. */
-		versions: Mark[];
+		versions: VersionMark[];
 		shown: string;
 		other: string | null;
 		show: (v: string | null, other: string | null) => void;
 	}
-	let { versions, shown, other, show }: Props = $props();
+	let { versions, shown: opened, other: against, show }: Props = $props();
+
+	/** Where the handles were moved to; the page follows when they rest. */
+	const REST_MS = 120;
+	let moved = $state.raw<{ shown: string; other: string | null } | null>(null);
+	let resting: ReturnType<typeof setTimeout> | undefined;
+	const shown = $derived(moved?.shown ?? opened);
+	const other = $derived(moved ? moved.other : against);
+	function put(to: string, from: string | null) {
+		moved = { shown: to, other: from };
+		clearTimeout(resting);
+		resting = setTimeout(() => {
+			resting = undefined;
+			show(to, from);
+		}, REST_MS);
+	}
+	// What the page shows by now counts, unless the handles have gone on.
+	$effect(() => {
+		void [opened, against];
+		if (resting === undefined) moved = null;
+	});
+	onMount(() => () => clearTimeout(resting));
 
 	/** A drawer of thousands is drawn by the browser: the page with the version that is open comes first. */
 	const AT_ONCE = 300;
@@ -37,7 +54,7 @@
 	let width = $state(900);
 	const now = Date.now();
 	const line = $derived(versions.toReversed());
-	const age = (mark: Mark) => Math.max(0, (now - Date.parse(mark.takenAt)) / DAY_MS);
+	const age = (mark: VersionMark) => Math.max(0, (now - Date.parse(mark.takenAt)) / DAY_MS);
 	const inner = $derived(Math.max(width, line.length * GAP + 2 * SIDE));
 	// The last weeks matter most: time is drawn wide near today and closes up towards the past.
 	const x = $derived(
@@ -73,7 +90,7 @@
 	];
 	const ticks = $derived(TICKS.filter(({ days }) => days <= x.domain()[1]));
 	const index = (id: string | null) => line.findIndex((mark) => mark.id === id);
-	const words = (mark: Mark) =>
+	const words = (mark: VersionMark) =>
 		`${mark.title || VERSION_KINDS[mark.kind]}, ${formatDistanceToNowStrict(new Date(mark.takenAt), { addSuffix: true })}, ${count(mark.changed, 'slot')} changed, ${mark.verified ? 'verified' : 'not verified'}${worldWord(mark.world, page.data.world as World)}`;
 
 	/** How far it is scrolled, in steps: what is far outside of the window is not drawn. */
@@ -100,8 +117,8 @@
 	function move(handle: 'shown' | 'other', to: number) {
 		const mark = line[Math.min(line.length - 1, Math.max(0, to))];
 		if (!mark) return;
-		if (handle === 'shown') show(mark.id, other === mark.id ? null : other);
-		else show(shown, mark.id === shown ? null : mark.id);
+		if (handle === 'shown') put(mark.id, other === mark.id ? null : other);
+		else put(shown, mark.id === shown ? null : mark.id);
 	}
 
 	function keys(event: KeyboardEvent, handle: 'shown' | 'other') {
@@ -123,7 +140,9 @@
 		if (line[nearest].id !== (dragged === 'shown' ? shown : other)) move(dragged, nearest);
 	}
 
-	function pick(event: MouseEvent, mark: Mark) {
+	function pick(event: MouseEvent, mark: VersionMark) {
+		clearTimeout(resting);
+		resting = undefined;
 		if (event.shiftKey && mark.id !== shown) show(shown, mark.id);
 		else show(mark.id, other === mark.id ? null : other);
 	}

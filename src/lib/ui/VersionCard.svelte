@@ -144,8 +144,7 @@
 {:else}
 	<div class="flex flex-wrap items-baseline gap-x-3">
 		<h2>{version.title || VERSION_KINDS[version.kind]}</h2>
-		{#each version.tags as tag (tag)}<span class="rounded border border-line px-1.5 text-sm">{tag}</span
-			>{/each}
+		{#each version.tags as tag (tag)}<span class="badge badge-outline">{tag}</span>{/each}
 		{#if version.pinned}<span class="badge badge-outline badge-sm">pinned</span>{/if}
 	</div>
 	<p class="mt-0.5 flex flex-wrap items-center gap-x-2">
@@ -160,7 +159,7 @@
 		{#if version.world === 'file'}<span>From a file: never seen in the device itself</span>{/if}
 		{#if part}<span class="font-semibold">{part}</span>{/if}
 		{#if version.world !== page.data.world && version.world !== 'file'}<span
-				class="rounded border border-line px-1.5 text-sm font-semibold">{WORLD_WORDS[version.world]}</span
+				class="badge badge-outline font-semibold">{WORLD_WORDS[version.world]}</span
 			>{/if}
 		<span class="small-print">
 			{VERSION_KINDS[version.kind]} · {#if begunAt}begun <When at={begunAt} />, ended&#32;{/if}<When

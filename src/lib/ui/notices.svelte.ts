@@ -26,6 +26,8 @@ function before(): Told[] {
 		const kept = JSON.parse(sessionStorage.getItem(KEY) ?? '[]') as Told[];
 		return kept.map((told, i) => ({
 			...told,
+			// Kept by an older version of the app: nothing says how.
+			undo: told.undo?.way ? told.undo : undefined,
 			key: -1 - i,
 			undone: told.undone === 'under way' ? 'no' : told.undone
 		}));

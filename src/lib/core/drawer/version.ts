@@ -45,3 +45,9 @@ export interface Version extends VersionLabel {
 	/** Slots that differ from what the device was known to hold. */
 	changed: number;
 }
+
+/** As much of a version as the tide line draws. */
+export type VersionMark = Pick<
+	Version,
+	'id' | 'takenAt' | 'title' | 'kind' | 'verified' | 'changed' | 'pinned' | 'missing' | 'world'
+>;

@@ -1,4 +1,4 @@
-import { covers, slotsOfSpans, spansOf } from '$lib/core/drawer';
+import { covers, slotsOfSpans, spansOf, type VersionMark } from '$lib/core/drawer';
 import { toHex } from '$lib/core/midi';
 import { Problem, type ProblemData } from '$lib/core/problem';
 import { orError } from '$lib/server/answer';
@@ -36,18 +36,23 @@ export async function load({ locals, params, url, parent }) {
 	const expected = slotsOfSpans(whole).length;
 	const areas = opened?.profile?.areas.map(({ id, name }) => ({ id, name })) ?? [];
 	return {
-		// What the tide line draws; a drawer may hold thousands.
-		versions: versions.map(({ id, takenAt, title, kind, verified, changed, pinned, missing, world }) => ({
-			world,
-			id,
-			takenAt,
-			title,
-			kind,
-			verified,
-			changed,
-			pinned,
-			missing
-		})),
+		// What the tide line draws. A drawer may hold thousands: as text they are read in a tenth of the time.
+		marks: JSON.stringify(
+			versions.map(
+				({ id, takenAt, title, kind, verified, changed, pinned, missing, world }) =>
+					({
+						world,
+						id,
+						takenAt,
+						title,
+						kind,
+						verified,
+						changed,
+						pinned,
+						missing
+					}) satisfies VersionMark
+			)
+		),
 		shown,
 		fault,
 		alike:

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import type { VersionMark } from '$lib/core/drawer';
 	import { putInTray } from '$lib/ui/tray/put';
 	import { attempt } from '$lib/ui/attempt';
 	import { goto } from '$app/navigation';
@@ -14,12 +15,11 @@
 	import { count, groupHex } from '$lib/ui/words';
 
 	let { data } = $props();
+	const versions = $derived(JSON.parse(data.marks) as VersionMark[]);
 	let chosen = $state<string[]>([]);
 	const shownId = $derived(data.shown?.id ?? null);
 	const older = $derived(
-		data.versions.find(
-			({ id, takenAt }) => id !== shownId && data.shown !== null && takenAt <= data.shown.takenAt
-		)
+		versions.find(({ id, takenAt }) => id !== shownId && data.shown !== null && takenAt <= data.shown.takenAt)
 	);
 	const changes = $derived(data.comparison?.by === 'slots' ? data.comparison.comparison : null);
 
@@ -62,7 +62,7 @@
 
 <svelte:head><title>Drawer of {data.device.name} · Silent Drawer</title></svelte:head>
 
-{#if data.versions.length === 0}
+{#if versions.length === 0}
 	<h2>This drawer is empty</h2>
 	<p class="mt-1 max-w-prose">
 		{(data.profile?.capture.length ?? 0) > 0
@@ -79,7 +79,7 @@
 		<OpenFile />
 	</div>
 {:else if data.shown}
-	<TideLine versions={data.versions} shown={data.shown.id} other={data.withId} {show} />
+	<TideLine {versions} shown={data.shown.id} other={data.withId} {show} />
 
 	<div class="mt-4 flex flex-wrap items-start gap-x-8 gap-y-4">
 		<div class="min-w-0 flex-1 basis-80">
