@@ -14,7 +14,7 @@ export async function takeSnapshot(studio: Studio, performer: Performer, title: 
 	const { candidates, places } = await backupCandidates(studio);
 	const plan = planBackup(
 		candidates
-			.filter(({ device }) => [...ANSWERING, 'Nadir drums'].includes(device.name))
+			.filter(({ device }) => ANSWERING.includes(device.name))
 			.map(({ device, profile, past, in: back }) => ({
 				id: device.id,
 				name: device.name,
@@ -33,11 +33,7 @@ export async function takeSnapshot(studio: Studio, performer: Performer, title: 
 		left: []
 	});
 	for (const name of ANSWERING) await performer.back(name, { snapshotId: snapshot.id });
-	await endSnapshot(
-		studio,
-		snapshot.id,
-		plan.jobs.filter(({ hands }) => !hands).reduce((sum, job) => sum + job.expectedMs, 0)
-	);
+	await endSnapshot(studio, snapshot.id, plan.predictedMs * 1.04);
 }
 
 /** What no dump holds, noted before each of the snapshots. */
