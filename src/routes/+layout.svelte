@@ -84,6 +84,8 @@
 		event.preventDefault();
 	}
 
+	// Fetched when something is taken back first.
+	notices.takeBack = async (way) => (await import('$lib/ui/take-back')).takeBack(way);
 	tray.wordsOf = (name, report) => ({
 		says: outcomeLine(name, report),
 		good: ['complete', 'verified'].includes(report.status)

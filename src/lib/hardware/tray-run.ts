@@ -1,18 +1,32 @@
+import type { Checked } from '../core/contact';
 import { linesOf, type Candidate } from '../core/rig';
 import { problemOf } from '../core/problem';
-import { runLanes, walkOrder, type Job } from '../core/transfer';
+import { runLanes, walkOrder, type Job, type TransferReport } from '../core/transfer';
 import { call } from './api';
 import { desk } from './desk.svelte';
 import { planStudio } from './plan-studio';
 import { tabId } from './tab';
-import type { Tray } from './tray.svelte';
 import type { TrayRow } from './tray-row';
+
+/** As much of the tray as it takes to carry its rows out. */
+export interface RunningTray {
+	readonly rows: readonly TrayRow[];
+	/** Where the musician stands: the walk begins there. */
+	readonly here: string;
+	snapshotTitle: string;
+	/** The snapshot that a backup of several devices made. */
+	snapshotId: string | null;
+	checkOf(row: TrayRow): { checked: Checked | null } | null;
+	change(key: string, values: Partial<TrayRow>): void;
+	/** How a report ends a row, in one line. */
+	wordsOf(name: string, report: TransferReport): { says: string; good: boolean };
+}
 
 interface RowJob extends Job {
 	row: TrayRow;
 }
 
-function jobOf(tray: Tray, row: TrayRow): RowJob {
+function jobOf(tray: RunningTray, row: TrayRow): RowJob {
 	const { line, expectedMs, check } = tray.checkOf(row)!.checked!;
 	const lanes =
 		desk.world === 'bench' ? [`unit ${line.unit?.id}`] : linesOf(line.way ?? { out: null, in: null });
@@ -27,7 +41,7 @@ function jobOf(tray: Tray, row: TrayRow): RowJob {
 }
 
 /** Begins the snapshot that a backup of several devices makes; what is not in it is named with the reason. */
-async function beginSnapshot(tray: Tray, captures: readonly TrayRow[]): Promise<string> {
+async function beginSnapshot(tray: RunningTray, captures: readonly TrayRow[]): Promise<string> {
 	const { candidates, places } = await call<{ candidates: Candidate[]; places: string[] }>(
 		'GET',
 		`/snapshots/candidates?world=${desk.world}`
@@ -58,7 +72,7 @@ async function beginSnapshot(tray: Tray, captures: readonly TrayRow[]): Promise<
 }
 
 async function runRow(
-	tray: Tray,
+	tray: RunningTray,
 	row: TrayRow,
 	snapshotId: string | null,
 	stopping: AbortSignal
@@ -104,7 +118,11 @@ async function runRow(
  * runs is called off by whoever stops it.
  * @throws Problem where the snapshot of a backup of several devices cannot be begun (then nothing was) or ended
  */
-export async function runRows(tray: Tray, chosen: readonly TrayRow[], stopping: AbortSignal): Promise<void> {
+export async function runRows(
+	tray: RunningTray,
+	chosen: readonly TrayRow[],
+	stopping: AbortSignal
+): Promise<void> {
 	const rows = walkOrder(
 		chosen.map((row) => ({ ...row, id: row.key })),
 		[...new Set(chosen.map(({ place }) => place))].sort(),

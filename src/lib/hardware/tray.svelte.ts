@@ -35,7 +35,7 @@ const questionOf = ({ ask, pace }: Pick<TrayRow, 'ask' | 'pace'>): string =>
 type OutcomeWords = (name: string, report: TransferReport) => { says: string; good: boolean };
 
 /** The tray: everything that is to be transferred, is being transferred, or was; on every page, over reloads, in all tabs. */
-export class Tray {
+class Tray {
 	rows = $state.raw<TrayRow[]>([]);
 	#open = $state(false);
 	#selectedKey = $state<string | null>(null);

@@ -1,7 +1,6 @@
 import { browser } from '$app/environment';
 import { untrack } from 'svelte';
-import type { Back } from './take-back';
-import type { Undo } from './way-back';
+import type { Back, Undo, WayBack } from './way-back';
 
 export interface Notice {
 	says: string;
@@ -41,6 +40,8 @@ class Notices {
 	all = $state.raw<Told[]>([]);
 	/** The tray shows them. */
 	reading = $state(false);
+	/** How things are taken back; set by the interface, whose actions they are. */
+	takeBack: (way: WayBack) => Promise<Back> = () => Promise.resolve(false);
 	#count = 0;
 
 	get last(): Told | null {
@@ -79,9 +80,7 @@ class Notices {
 		this.#mark(told, 'under way');
 		let worked: Back = false;
 		try {
-			// Fetched when something is taken back first.
-			const { takeBack } = await import('./take-back');
-			worked = await takeBack(told.undo.way);
+			worked = await this.takeBack(told.undo.way);
 		} finally {
 			this.#mark(told, worked === 'begun' ? 'no' : worked ? 'done' : 'failed');
 		}

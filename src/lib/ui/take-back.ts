@@ -8,11 +8,9 @@ import { BankEditor } from './bank-editor.svelte';
 import { undoTaking } from './contact/take-found';
 import { notices } from './notices.svelte';
 import { refresh } from './refresh';
-import type { WayBack } from './way-back';
+import type { Back, WayBack } from './way-back';
 import { moveWiring } from './wiring/change-rig';
 
-/** Whether it worked; `begun` where the musician goes on with it elsewhere, and it is not undone yet. */
-export type Back = boolean | 'begun';
 type Ways = { [K in WayBack['by']]: (way: Extract<WayBack, { by: K }>) => Promise<Back> };
 
 const WAYS: Ways = {

@@ -28,3 +28,6 @@ export interface Undo {
 	title: string;
 	way: WayBack;
 }
+
+/** Whether it worked; `begun` where the musician goes on with it elsewhere, and it is not undone yet. */
+export type Back = boolean | 'begun';
