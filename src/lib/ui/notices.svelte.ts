@@ -1,6 +1,7 @@
 import { browser } from '$app/environment';
 import { untrack } from 'svelte';
 import type { Back, Undo, WayBack } from './way-back';
+import { problemOf } from './words';
 
 export interface Notice {
 	says: string;
@@ -81,6 +82,10 @@ class Notices {
 		let worked: Back = false;
 		try {
 			worked = await this.takeBack(told.undo.way);
+		} catch (error) {
+			// The code for it did not come: the server is away.
+			const { message, remedy } = problemOf(error);
+			this.say(`${message} ${remedy}`, 'bad');
 		} finally {
 			this.#mark(told, worked === 'begun' ? 'no' : worked ? 'done' : 'failed');
 		}
