@@ -103,10 +103,13 @@
 	/** The version that is open is in sight when the drawer opens, and when it is changed by a key. */
 	let frame: HTMLElement | undefined = $state();
 	$effect(() => {
-		const at = places[index(shown)];
-		if (!frame || at === undefined || inner <= width) return;
-		if (at < frame.scrollLeft + SIDE || at > frame.scrollLeft + width - SIDE)
-			frame.scrollLeft = at - width / 2;
+		const [box, at] = [frame, places[index(shown)]];
+		if (!box || at === undefined || inner <= width) return;
+		// With the next frame, which lays the page out anyway.
+		const next = requestAnimationFrame(() => {
+			if (at < box.scrollLeft + SIDE || at > box.scrollLeft + width - SIDE) box.scrollLeft = at - width / 2;
+		});
+		return () => cancelAnimationFrame(next);
 	});
 
 	let svg: SVGSVGElement | undefined = $state();
