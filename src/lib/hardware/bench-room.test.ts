@@ -99,6 +99,13 @@ describe('the bench of a tab', () => {
 		const from = (await room.panel('u')).program.index;
 		await Promise.all([1, 2, 3].map(() => room.act('u', { act: 'step', by: 1 })));
 		expect((await room.panel('u')).program.index).toBe(from + 3);
+		// One repaired and another added before either is shown.
+		await room.act('u', { act: 'spoil', fault: { kind: 'wrong device ID', add: 1 } });
+		await Promise.all([
+			room.act('u', { act: 'repair', fault: { kind: 'wrong device ID', add: 1 } }),
+			room.act('u', { act: 'spoil', fault: { kind: 'wrong device ID', add: 2 } })
+		]);
+		expect((await room.panel('u')).faults).toEqual([{ kind: 'wrong device ID', add: 2 }]);
 	});
 
 	it('tells what a panel refuses, and goes on', async () => {
@@ -110,7 +117,7 @@ describe('the bench of a tab', () => {
 		});
 		expect(await room.act('u', { act: 'unplug' })).toMatchObject({ connected: false });
 		expect(await room.act('u', { act: 'plug' })).toMatchObject({ connected: true });
-		const { faults } = await room.act('u', { act: 'faults', faults: [{ kind: 'wrong device ID', add: 1 }] });
+		const { faults } = await room.act('u', { act: 'spoil', fault: { kind: 'wrong device ID', add: 1 } });
 		expect(faults).toHaveLength(1);
 	});
 });

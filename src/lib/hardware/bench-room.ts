@@ -50,7 +50,9 @@ export type PanelAction =
 	| { act: 'rename'; name: string }
 	| { act: 'dump' }
 	| { act: 'power' }
-	| { act: 'faults'; faults: Fault[] }
+	/** One fault more, or one away: what a page showed last may be older than what is so. */
+	| { act: 'spoil'; fault: Fault }
+	| { act: 'repair'; fault: Fault }
 	| { act: 'unplug' }
 	| { act: 'plug' };
 
@@ -292,9 +294,19 @@ export class BenchRoom {
 			case 'plug':
 				station.plug();
 				break;
-			case 'faults':
-				station.faults = action.faults;
+			case 'spoil':
+				station.faults = [...station.faults, action.fault];
 				unit.changed();
+				break;
+			case 'repair': {
+				const same = station.faults.findIndex(
+					(fault) => JSON.stringify(fault) === JSON.stringify(action.fault)
+				);
+				// One that has counted down since it was shown is the same fault.
+				const at = same >= 0 ? same : station.faults.findIndex(({ kind }) => kind === action.fault.kind);
+				station.faults = station.faults.filter((_, i) => i !== at);
+				unit.changed();
+			}
 		}
 	}
 }

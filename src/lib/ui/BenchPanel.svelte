@@ -144,7 +144,8 @@
 		{#if withFaults}
 			<FaultList
 				faults={panel.faults}
-				change={(faults: Fault[]) => act({ act: 'faults', faults })}
+				spoil={(fault: Fault) => act({ act: 'spoil', fault })}
+				repair={(fault: Fault) => act({ act: 'repair', fault })}
 				lost={panel.lostBytes}
 			/>
 		{:else if panel.faults.length > 0}

@@ -1,9 +1,14 @@
 <script lang="ts">
 	import { FAULT_TITLES, faultSchema, type Fault, type FaultKind } from '$lib/core/bench';
 
+	interface Props {
+		faults: Fault[];
+		spoil: (fault: Fault) => void;
+		repair: (fault: Fault) => void;
+		lost: number;
+	}
 	/** What is made to go wrong on a unit, and how to set it. */
-	let { faults, change, lost }: { faults: Fault[]; change: (faults: Fault[]) => void; lost: number } =
-		$props();
+	let { faults, spoil, repair, lost }: Props = $props();
 	let kind = $state<FaultKind | ''>('');
 	let way = $state<'from device' | 'to device'>('from device');
 	let once = $state(false);
@@ -12,10 +17,9 @@
 	function add(event: SubmitEvent) {
 		event.preventDefault();
 		if (kind === '') return;
-		change([
-			...faults,
+		spoil(
 			faultSchema.parse(oneWay ? { kind, way, ...(once || kind === 'unplug' ? { times: 1 } : {}) } : { kind })
-		]);
+		);
 		kind = '';
 	}
 
@@ -39,8 +43,7 @@
 				<span class="flex-1"
 					>{FAULT_TITLES[fault.kind]} <span class="small-print">{details(fault)}</span></span
 				>
-				<button class="btn btn-xs" onclick={() => change(faults.filter((_, at) => at !== i))}
-					>Repair: {fault.kind}</button
+				<button class="btn btn-xs" onclick={() => repair($state.snapshot(fault))}>Repair: {fault.kind}</button
 				>
 			</li>
 		{/each}
