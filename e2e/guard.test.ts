@@ -124,7 +124,7 @@ describe('open to the network', () => {
 });
 
 describe('the first view', () => {
-	it('is there with 95 kB of scripts, gzipped, and without what only a transfer needs', async () => {
+	it('is there with 95 kB of scripts, gzipped', async () => {
 		server = await serve(5398, data);
 		const scripts = await firstView(server.url);
 		expect(scripts.size).toBeGreaterThan(5);

@@ -128,6 +128,10 @@ export async function addDevice(page: Page, model: string, name: string): Promis
 }
 
 export const trayOf = (page: Page) => page.getByRole('region', { name: 'Tray' });
+/** The rows of the tray, and the one of a device. */
+export const rowsOf = (page: Page) => trayOf(page).getByRole('navigation', { name: 'Rows of the tray' });
+export const rowOf = (page: Page, name: string) =>
+	rowsOf(page).getByRole('button', { name: new RegExp(`^${name}`) });
 export const result = (page: Page) => page.getByRole('region', { name: 'Result' });
 
 /** The one button that begins what is in the tray. */

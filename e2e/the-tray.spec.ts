@@ -1,8 +1,4 @@
-import type { Page } from '@playwright/test';
-import { addDevice, expect, goButton, result, start, test, trayOf } from './studio';
-
-const rowsOf = (page: Page) => trayOf(page).getByRole('navigation', { name: 'Rows of the tray' });
-const row = (page: Page, name: string) => rowsOf(page).getByRole('button', { name: new RegExp(`^${name}`) });
+import { addDevice, expect, goButton, result, rowOf, start, test, trayOf } from './studio';
 
 test('what waits in the tray is still there where a link is quicker than the app’s own code', async ({
 	page
@@ -17,8 +13,8 @@ test('what waits in the tray is still there where a link is quicker than the app
 		await route.continue();
 	});
 	await page.goto(`/transfers/new?device=${second}`);
-	await expect(row(page, 'Late Orrery')).toBeVisible();
-	await expect(row(page, 'Early Orrery')).toBeVisible();
+	await expect(rowOf(page, 'Late Orrery')).toBeVisible();
+	await expect(rowOf(page, 'Early Orrery')).toBeVisible();
 });
 
 test('another choice begins nothing before it was looked at', async ({ page }) => {

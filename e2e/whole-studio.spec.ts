@@ -1,8 +1,6 @@
 import type { Page } from '@playwright/test';
-import { addDevice, device, expect, goButton, result, start, test, trayOf } from './studio';
+import { addDevice, device, expect, goButton, result, rowOf, rowsOf, start, test, trayOf } from './studio';
 
-const rowsOf = (page: Page) => trayOf(page).getByRole('navigation', { name: 'Rows of the tray' });
-const row = (page: Page, name: string) => rowsOf(page).getByRole('button', { name: new RegExp(`^${name}`) });
 const bench = async (page: Page, name: string) => {
 	const { benchUnit } = await device(page, name);
 	return (await (await page.request.get(`/api/v1/bench/units/${benchUnit}`)).json()) as { memory: unknown };
@@ -36,7 +34,7 @@ test('the whole studio in one go: one fails, goes on, and two snapshots are comp
 	);
 	await tray.getByLabel('Title of the snapshot').fill('Whole studio, first');
 	await tray.getByRole('button', { name: /^Back up 4 devices/ }).click();
-	const row = (name: string) => rows.getByRole('button', { name: new RegExp(`^${name}`) });
+	const row = (name: string) => rowOf(page, name);
 	for (const name of ['Orrery', 'Parallax west', 'Umbra hall'])
 		await expect(row(name)).toContainText('done', { timeout: 60_000 });
 	await expect(row('Parallax east')).toContainText('look at it', { timeout: 60_000 });
@@ -127,11 +125,11 @@ test.describe('at the real speed of the wire', () => {
 		await page.getByRole('link', { name: 'Before the autumn shows' }).click();
 		for (const name of names) await page.getByRole('checkbox', { name, exact: true }).check();
 		await page.getByRole('button', { name: 'Check the restore of 4 devices in the tray' }).click();
-		for (const name of names) await expect(row(page, name)).toContainText('to look at on its panel');
+		for (const name of names) await expect(rowOf(page, name)).toContainText('to look at on its panel');
 		await trayOf(page).getByRole('button', { name: 'All panels show what they must' }).click();
 		await expect(goButton(page)).toHaveText(/^Ask and restore 4 devices/);
 		await goButton(page).click();
-		await expect(row(page, 'Orrery')).toContainText('set its panel back', { timeout: 60_000 });
+		await expect(rowOf(page, 'Orrery')).toContainText('set its panel back', { timeout: 60_000 });
 		const second = rowsOf(page).getByRole('button', { name: /restore: \d+ %/ });
 		await expect(second).toHaveCount(1);
 		const stopped = /^(.*?)\s*restore/.exec((await second.innerText()).replace(/\n/g, ' '))![1].trim();
@@ -139,12 +137,12 @@ test.describe('at the real speed of the wire', () => {
 		const left = names.filter((name) => name !== 'Orrery' && name !== stopped);
 		expect(left).toHaveLength(2);
 		for (const name of left) {
-			await row(page, name).click();
+			await rowOf(page, name).click();
 			await expect(result(page)).toContainText(`${name} was not begun: nothing of it was touched.`);
 			expect((await bench(page, name)).memory).toEqual(before.get(name));
 			await expect(result(page).getByRole('button', { name: 'Try again' })).toBeVisible();
 		}
-		await row(page, stopped).click();
+		await rowOf(page, stopped).click();
 		await expect(result(page)).toContainText('You cancelled it.');
 	});
 

@@ -267,6 +267,7 @@ const notWhole = ({ id, takenAt }: Omit<Version, 'messages'>, says: string) =>
 
 /**
  * A version with its messages, read by the profile revision that it was stored with.
+ * @param as the profile to read it by instead
  * @throws Problem `version.not-whole`, `object.damaged`
  */
 export async function openVersion(studio: Studio, id: string, as?: Profile): Promise<OpenVersion> {

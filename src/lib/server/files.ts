@@ -32,6 +32,9 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 	const known = knownProfiles(studio);
 	const [best] = recogniseDump(known, whole);
 	const devices = await listDevices(studio);
+	const parts = await Promise.all(
+		splitDump(known, whole).map((part) => describePart(studio, part, file.messages, devices))
+	);
 	return {
 		kind: file.kind,
 		messages: file.messages.map((message) => {
@@ -58,11 +61,9 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 		slots: best
 			? decodeDump(best.profile, whole).slots.map(({ area, label, name }) => ({ area, label, name }))
 			: [],
-		parts: await Promise.all(
-			splitDump(known, whole).map((part) => describePart(studio, part, file.messages, devices))
-		),
+		parts,
 		devices: fitting(devices, best?.profile ?? null, best?.deviceIds ?? []),
-		already: await versionsHolding(studio, whole.map(hashOf))
+		already: parts.length === 1 ? parts[0].already : await versionsHolding(studio, whole.map(hashOf))
 	};
 }
 

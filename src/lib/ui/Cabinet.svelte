@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import StateMark from './StateMark.svelte';
+	import StateMark, { type Mark } from './StateMark.svelte';
 	import { roving } from './roving';
 
 	export interface DrawerFront {
@@ -8,7 +8,7 @@
 		name: string;
 		place: string;
 		line: string;
-		state: 'verified' | 'attention' | 'danger' | 'quiet';
+		state: Mark;
 		hasMemory: boolean;
 	}
 

@@ -12,14 +12,14 @@
 		type ColumnDef
 	} from '@tanstack/svelte-table';
 	import type { Device } from '$lib/core/gear';
-	import StateMark from './StateMark.svelte';
+	import StateMark, { type Mark } from './StateMark.svelte';
 	import { roving } from './roving';
 	import { count } from './words';
 
 	interface Row {
 		device: Device;
 		line: string;
-		state: 'verified' | 'attention' | 'danger' | 'quiet';
+		state: Mark;
 		versions: number;
 		lastVerifiedAt: string | null;
 	}

@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { Doing } from './doing.svelte';
 	import type { StoredLine } from '../core/contact';
 	import type { SlotFacts } from '../core/drawer';
 	import type { Device } from '../core/gear';
@@ -27,14 +26,14 @@
 	let { versionId, slot, device, line, profile, close }: Props = $props();
 	const deviceId = $derived(device.id);
 	let facts = $state.raw<SlotFacts | null>(null);
-	const doing = new Doing();
+	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	let target = $state('');
 	let place = $state(-1);
 
 	$effect(() => {
 		const asked = `${versionId} ${slot}`;
 		facts = null;
-		doing.problem = null;
+		problem = null;
 		void call<SlotFacts>('GET', `/versions/${versionId}/slots/${encodeURIComponent(slot)}`).then(
 			(found) => {
 				// A slot that was opened meanwhile is another one.
@@ -44,7 +43,7 @@
 				place = found.index;
 			},
 			(error: unknown) => {
-				if (asked === `${versionId} ${slot}`) doing.problem = problemOf(error);
+				if (asked === `${versionId} ${slot}`) problem = problemOf(error);
 			}
 		);
 	});
@@ -62,7 +61,7 @@
 </script>
 
 <section class="sheet mt-2 bg-ground p-3" aria-label={`Slot ${facts?.label ?? ''}`}>
-	{#if doing.problem}<ProblemNote problem={doing.problem} />
+	{#if problem}<ProblemNote {problem} />
 	{:else if !facts}<p role="status">Looking …</p>
 	{:else}
 		<div class="flex items-start gap-3">

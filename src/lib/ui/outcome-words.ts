@@ -1,10 +1,8 @@
 import type { TransferReport } from '../core/transfer';
+import type { Mark } from './StateMark.svelte';
 import { count } from './words';
 
-export const STATUS_WORDS: Record<
-	string,
-	{ word: string; state: 'verified' | 'attention' | 'danger' | 'going' }
-> = {
+export const STATUS_WORDS: Record<string, { word: string; state: Mark }> = {
 	running: { word: 'Running', state: 'going' },
 	unfinished: { word: 'Unfinished', state: 'attention' },
 	complete: { word: 'Complete', state: 'verified' },

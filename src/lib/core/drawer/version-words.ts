@@ -11,6 +11,7 @@ export const VERSION_KINDS = {
 } as const;
 
 export type VersionKind = keyof typeof VERSION_KINDS;
+
 /** Of which world it is, in words, where that is not the studio's own. */
 export const WORLD_WORDS: Record<World, string> = {
 	bench: 'Bench (simulated)',

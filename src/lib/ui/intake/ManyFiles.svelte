@@ -8,6 +8,8 @@
 	let { open = $bindable(false) }: { open?: boolean } = $props();
 	const looking = $derived(manyFiles.files.filter(({ state }) => state === 'looking').length);
 	const chosen = $derived(manyFiles.chosen);
+	const parted = $derived(chosen.some(({ share }) => share !== null));
+	const shareOf = ({ share }: BroughtFile) => (share ? `part ${share.part} of ${share.of}` : '');
 	const done = $derived(
 		manyFiles.files.filter(({ state }) => state === 'taken' || state === 'failed').length
 	);
@@ -44,7 +46,7 @@
 					<tr>
 						<td class="max-w-64"
 							><span class="plate block truncate">{file.name}</span>{#if file.share}<span
-									class="small-print block">{file.share}</span
+									class="small-print block">{shareOf(file)}</span
 								>{/if}{#if file.from}<span class="small-print block truncate">in {file.from}</span>{/if}</td
 						>
 						<td>
@@ -66,7 +68,7 @@
 							{:else if file.kind === 'dump' && file.part}
 								<select
 									class="select w-52 select-sm"
-									aria-label={`Where ${[file.name, file.share].filter(Boolean).join(', ')} goes`}
+									aria-label={`Where ${[file.name, shareOf(file)].filter(Boolean).join(', ')} goes`}
 									value={file.target}
 									onchange={(event) => manyFiles.change(file.key, { target: event.currentTarget.value })}
 								>
@@ -111,7 +113,7 @@
 				onclick={() => manyFiles.take()}
 				>{manyFiles.busy
 					? 'Taking over …'
-					: `Take ${count(chosen.length, chosen.some(({ share }) => share) ? 'file or part' : 'file', chosen.some(({ share }) => share) ? 'files and parts' : 'files')} over`}</button
+					: `Take ${count(chosen.length, parted ? 'file or part' : 'file', parted ? 'files and parts' : 'files')} over`}</button
 			>
 		{:else}
 			<button class="btn btn-primary" onclick={leave}>Done</button>

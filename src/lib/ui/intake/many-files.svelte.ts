@@ -17,8 +17,8 @@ import { count, problemOf } from '../words';
 export interface BroughtFile {
 	key: number;
 	name: string;
-	/** Which part of the file it is, where that holds dumps of several devices: “part 2 of 3”; empty otherwise. */
-	share: string;
+	/** Which part of the file it is, from 1, where that holds dumps of several devices. */
+	share: { part: number; of: number } | null;
 	/** Folder or archive that it came in; empty for a file by itself. */
 	from: string;
 	bytes: Uint8Array;
@@ -81,7 +81,7 @@ class ManyFiles {
 
 	/** How many files there are; parts of one count once. */
 	get count(): number {
-		return this.files.filter(({ share }) => share === '' || share.startsWith('part 1 ')).length;
+		return this.files.filter(({ share }) => share === null || share.part === 1).length;
 	}
 
 	change(key: number, values: Partial<BroughtFile>): void {
@@ -141,7 +141,7 @@ class ManyFiles {
 			kind,
 			says: KINDS[kind],
 			fault: fault || (ELSEWHERE[kind] ?? ''),
-			share: '',
+			share: null,
 			part: null,
 			target: fault || !TAKEN.includes(kind) ? '' : 'yes',
 			state: 'looking',
@@ -162,7 +162,7 @@ class ManyFiles {
 				return {
 					...file,
 					key: i === 0 ? file.key : ++this.#key,
-					share: several ? `part ${i + 1} of ${parts.length}` : '',
+					share: several ? { part: i + 1, of: parts.length } : null,
 					part,
 					says: part.slots
 						? `A dump of a ${part.title}${several && part.deviceId !== null ? ` with device ID ${part.deviceId} on the wire` : ''}, ${count(part.slots.held, 'slot')}`

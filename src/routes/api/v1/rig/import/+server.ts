@@ -1,6 +1,6 @@
 import { readRigText } from '$lib/core/rig';
 import { answer } from '$lib/server/answer';
-import { importRig, previewImport } from '$lib/server/rig';
+import { importRig, previewImport } from '$lib/server/rig-import';
 
 /** Takes a rig file over; with `?preview`, only says what would become of it. The body is the file. */
 export const POST = ({ request, url, locals }) =>
