@@ -41,6 +41,19 @@ test.describe('by touch', () => {
 		await expect(page.getByRole('contentinfo')).toContainText('Undone: Parallax west');
 	});
 
+	test('nothing hovers, so the exact time is written out; on paper there is only that', async ({ page }) => {
+		await page.goto('/transfers');
+		const time = page.locator('main time').first();
+		await expect(time).toHaveText(/ago|just now/);
+		const written = () =>
+			time.evaluate((each) => [getComputedStyle(each, '::after').content, (each as HTMLElement).innerText]);
+		const at = await time.getAttribute('data-exact');
+		expect(at).toMatch(/^\d{1,2} \w+ 20\d\d, \d\d:\d\d$/);
+		expect((await written())[0]).toContain(at);
+		await page.emulateMedia({ media: 'print' });
+		expect(await written()).toEqual([`"${at}"`, '']);
+	});
+
 	test('what is pressed is large enough for a finger', async ({ page }) => {
 		const small: string[] = [];
 		for (const view of ['/', '/gear', '/sounds?q=star', '/wiring/plan', '/transfers', '/care']) {

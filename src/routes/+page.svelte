@@ -87,7 +87,11 @@
 										{#if row.lastVerifiedAt}<When at={row.lastVerifiedAt} />{/if}</span
 									>
 								{:else}
-									<span>{row.risk.parts.map(({ says }) => says).join(' · ')}</span>
+									<span
+										>{#each row.risk.parts as part, i (part.id)}{i > 0 ? ' · ' : ''}{part.says}&nbsp;<span
+												class="figures small-print">{part.points}</span
+											>{/each}</span
+									>
 								{/if}
 							</p>
 							{#if row.risk.points > 0}
@@ -98,10 +102,7 @@
 										aria-label={`Risk ${row.risk.points}: ${row.risk.parts.map(({ says, points }) => `${says} ${points}`).join(', ')}`}
 									>
 										{#each row.risk.parts as part (part.id)}
-											<span
-												class="block h-2 bg-slate/75"
-												title={`${part.says}: ${part.points} points`}
-												style:width={`${(part.points / most) * 100}%`}
+											<span class="block h-2 bg-slate/75" style:width={`${(part.points / most) * 100}%`}
 											></span>
 										{/each}
 									</div>

@@ -3,9 +3,8 @@
 	import type { StoredLine } from '$lib/core/contact';
 	import type { Device } from '$lib/core/gear';
 	import type { Profile } from '$lib/core/profile';
-	import ChangeDetails from './ChangeDetails.svelte';
+	import { nextTask } from './next-task.svelte';
 	import { roving } from './roving';
-	import SlotSheet from './SlotSheet.svelte';
 	import { count } from './words';
 
 	interface Props {
@@ -47,6 +46,10 @@
 	// svelte-ignore state_referenced_locally
 	let open = $state<string | null>(focus);
 	let onlyChanged = $state(false);
+	/** So many slots come with the page. */
+	const AT_ONCE = 16;
+	// svelte-ignore state_referenced_locally
+	const drawing = nextTask(slots.length <= AT_ONCE);
 	const key = (slot: { area: string; index: number }) => `${slot.area}:${slot.index}`;
 	const byKey = $derived(new Map((changes?.slots ?? []).map((change) => [key(change), change])));
 	const changed = $derived((changes?.slots ?? []).filter(({ state }) => state !== 'same'));
@@ -109,13 +112,21 @@
 		>{/if}
 </div>
 
-{#if opened}<ChangeDetails change={opened} />{/if}
-{#if open}<SlotSheet {versionId} slot={open} {device} {line} {profile} close={() => (open = null)} />{/if}
+{#if open}
+	{#await Promise.all( [import('./ChangeDetails.svelte'), import('./SlotSheet.svelte')] ) then [{ default: ChangeDetails }, { default: SlotSheet }]}
+		{#if opened}<ChangeDetails change={opened} />{/if}
+		<SlotSheet {versionId} slot={open} {device} {line} {profile} close={() => (open = null)} />
+	{:catch}
+		<p class="mt-3" role="alert">
+			The page of this slot did not come: the app does not answer. Open it again.
+		</p>
+	{/await}
+{/if}
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
 <div onkeydown={press} {@attach roving('button.cell')}>
 	{#each areas as area (area.id)}
-		{@const here = slots.filter(
+		{@const here = (drawing.due ? slots : slots.slice(0, AT_ONCE)).filter(
 			(slot) => slot.area === area.id && (!onlyChanged || !changes || byKey.get(key(slot))?.state !== 'same')
 		)}
 		{#if here.length > 0}

@@ -5,6 +5,7 @@
 	import { format, formatDistanceToNowStrict } from 'date-fns';
 	import { VERSION_KINDS, type VersionMark, type World } from '$lib/core/drawer';
 	import { page } from '$app/state';
+	import { nextTask } from './next-task.svelte';
 	import { count, worldWord } from './words';
 
 	interface Props {
@@ -40,11 +41,7 @@
 	/** A drawer of thousands is drawn by the browser: the page with the version that is open comes first. */
 	const AT_ONCE = 300;
 	// svelte-ignore state_referenced_locally
-	let drawn = $state(versions.length <= AT_ONCE);
-	onMount(() => {
-		const soon = setTimeout(() => (drawn = true));
-		return () => clearTimeout(soon);
-	});
+	const drawing = nextTask(versions.length <= AT_ONCE);
 
 	const HEIGHT = 138;
 	const FLOOR = 92;
@@ -100,15 +97,21 @@
 		const [from, to] = [scrolled - STEP, scrolled + width + 2 * STEP];
 		return line.flatMap((mark, i) => (places[i] >= from && places[i] <= to ? [{ mark, at: places[i] }] : []));
 	});
+	/** Where it is scrolled to, in px; not asked of the page, which would have to lay itself out for it. */
+	let left = 0;
+	function scrollTo(px: number) {
+		left = px;
+		scrolled = Math.floor(px / STEP) * STEP;
+	}
 	/** The version that is open is in sight when the drawer opens, and when it is changed by a key. */
 	let frame: HTMLElement | undefined = $state();
 	$effect(() => {
 		const [box, at] = [frame, places[index(shown)]];
 		if (!box || at === undefined || inner <= width) return;
-		// With the next frame, which lays the page out anyway.
-		const next = requestAnimationFrame(() => {
-			if (at < box.scrollLeft + SIDE || at > box.scrollLeft + width - SIDE) box.scrollLeft = at - width / 2;
-		});
+		if (at >= left + SIDE && at <= left + width - SIDE) return;
+		// What will be in sight is drawn at once; the frame that lays the page out scrolls to it.
+		scrollTo(Math.max(0, Math.min(inner - width, at - width / 2)));
+		const next = requestAnimationFrame(() => (box.scrollLeft = left));
 		return () => cancelAnimationFrame(next);
 	});
 
@@ -159,7 +162,7 @@
 		class="overflow-x-auto"
 		bind:this={frame}
 		bind:clientWidth={width}
-		onscroll={(event) => (scrolled = Math.floor(event.currentTarget.scrollLeft / STEP) * STEP)}
+		onscroll={(event) => scrollTo(event.currentTarget.scrollLeft)}
 		tabindex="0"
 		role="region"
 		aria-label="Versions over time"
@@ -190,7 +193,7 @@
 					stroke-width="2"
 				/>
 			{/if}
-			{#each drawn ? inSight : [] as { mark, at } (mark.id)}
+			{#each drawing.due ? inSight : [] as { mark, at } (mark.id)}
 				<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
 				<g
 					transform={`translate(${at} 0)`}

@@ -163,6 +163,7 @@
 			>{/if}
 		<span class="small-print">
 			{VERSION_KINDS[version.kind]} · {#if begunAt}begun <When at={begunAt} />, ended&#32;{/if}<When
+				written
 				at={version.takenAt}
 			/> · {version.slots > 0 ? count(version.slots, 'slot') : count(version.messages.length, 'message')}, {version.bytes.toLocaleString(
 				'en'

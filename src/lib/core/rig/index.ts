@@ -1,5 +1,6 @@
 export * from './audio';
 export * from './backup-candidate';
+export * from './catalogue-ids';
 export * from './change';
 export * from './changes-between';
 export * from './clocks';
@@ -34,3 +35,4 @@ export { leaving, sendMs, type Node, type SignalGraph } from './step';
 export * from './trace';
 export { plainModel, sameModel } from './same-model';
 export { reachesComputer } from './usb';
+export * from './words';

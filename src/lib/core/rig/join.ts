@@ -1,5 +1,6 @@
 import { portName, type Placed } from './rig-index';
-import { RIG_CONNECTORS, type Cable, type RigConnector } from './schema';
+import type { Cable } from './schema';
+import { RIG_CONNECTORS, type RigConnector } from './words';
 
 /** What is to be said of a cable between two ports. */
 export interface Join {

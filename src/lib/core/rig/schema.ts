@@ -1,25 +1,10 @@
 import { z } from 'zod';
-
-/** Plugs that a port can have. `virtual` is a port that only the computer's list of ports shows. */
-export const RIG_CONNECTORS = {
-	din: '5-pin DIN',
-	'trs-a': 'TRS type A',
-	'trs-b': 'TRS type B',
-	'usb-device': 'USB device',
-	'usb-host': 'USB host',
-	wireless: 'wireless',
-	virtual: 'virtual',
-	audio: 'audio',
-	pedal: 'pedal jack',
-	power: 'power'
-} as const;
-export type RigConnector = keyof typeof RIG_CONNECTORS;
+import { ALL_CHANNELS, CLOCK_MODES, RIG_CONNECTORS, type RigConnector } from './words';
 
 const id = z.string().min(1).max(120);
 const words = (limit: number) => z.string().max(limit).default('');
 /** 1–16, as people count. */
 export const channelSchema = z.number().int().min(1).max(16);
-export const ALL_CHANNELS: readonly number[] = Array.from({ length: 16 }, (_, i) => i + 1);
 
 export const rigPortSchema = z.object({
 	id,
@@ -44,8 +29,6 @@ export const receiveSchema = z.object({
 	/** It answers to every channel, and cannot be told not to. */
 	omni: z.boolean().default(false)
 });
-
-export const CLOCK_MODES = ['none', 'internal', 'external', 'auto'] as const;
 
 /** What a device does with messages, besides where its cables go. */
 export const wiringSchema = z.object({

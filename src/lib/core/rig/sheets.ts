@@ -1,11 +1,12 @@
 import { firstFeeds } from './feeds';
-import { panelId } from './from-catalogue';
+import { panelId } from './catalogue-ids';
 import { channelWords, channelsOf } from './heard';
 import { checkJoin } from './join';
 import { loadsOf } from './load';
 import { indexRig, isMidi, portName } from './rig-index';
 import { roleOf } from './roles';
-import { RIG_CONNECTORS, type Rig, type RigConnector, type RigDevice } from './schema';
+import type { Rig, RigDevice } from './schema';
+import { RIG_CONNECTORS, type RigConnector } from './words';
 
 /** A table to print or to save: rows of text, header first. */
 export type Table = string[][];

@@ -1,6 +1,6 @@
 import { firstFeeds, type Hearer } from '../feeds';
 import { freeChannel, freeDeviceId, freeDeviceIds } from '../free';
-import { panelId } from '../from-catalogue';
+import { panelId } from '../catalogue-ids';
 import { channelWords, channelsOf } from '../heard';
 import { indexRig, portName, type Placed } from '../rig-index';
 import { hasVoice } from '../roles';

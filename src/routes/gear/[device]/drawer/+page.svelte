@@ -3,9 +3,10 @@
 	import { putInTray } from '$lib/ui/tray/put';
 	import { attempt } from '$lib/ui/attempt';
 	import { goto } from '$app/navigation';
-	import { page } from '$app/state';
+	import { navigating, page } from '$app/state';
 	import CompareBytes from '$lib/ui/CompareBytes.svelte';
 	import { pageKeys } from '$lib/ui/keys.svelte';
+	import { nextTask } from '$lib/ui/next-task.svelte';
 	import OpenFile from '$lib/ui/OpenFile.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import SlotShelf from '$lib/ui/SlotShelf.svelte';
@@ -15,6 +16,8 @@
 	import { count, groupHex } from '$lib/ui/words';
 
 	let { data } = $props();
+	/** Whoever comes from another page has the device's plate first. */
+	const drawing = nextTask(navigating.to === null);
 	const versions = $derived(JSON.parse(data.marks) as VersionMark[]);
 	let chosen = $state<string[]>([]);
 	const shownId = $derived(data.shown?.id ?? null);
@@ -62,7 +65,9 @@
 
 <svelte:head><title>Drawer of {data.device.name} · Silent Drawer</title></svelte:head>
 
-{#if versions.length === 0}
+{#if !drawing.due}
+	<p class="small-print">Opening the drawer …</p>
+{:else if versions.length === 0}
 	<h2>This drawer is empty</h2>
 	<p class="mt-1 max-w-prose">
 		{(data.profile?.capture.length ?? 0) > 0
