@@ -1,9 +1,32 @@
-import { backUp, device, expect, goButton, ownStudio, result, start, test, trayOf } from './studio';
+import type { Page } from '@playwright/test';
+import {
+	addDevice,
+	backUp,
+	device,
+	expect,
+	goButton,
+	ownStudio,
+	result,
+	start,
+	test,
+	trayOf
+} from './studio';
+
+const UMBRA = 'Ternhill Umbra — reverberation unit';
 
 ownStudio(5394);
 
 // A studio of one's own goes over real ports by itself; here it is tried on the bench.
 test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('silent-drawer.world', 'bench')));
+
+/** The instrument of this studio: what a test before has added, or a new one where this test is the first to run. */
+async function myUmbra(page: Page): Promise<{ id: string }> {
+	const there = (await (await page.request.get('/api/v1/devices')).json()) as { id: string; name: string }[];
+	const umbra = there.find(({ name }) => name === 'My Umbra');
+	if (umbra) return umbra;
+	const data = { name: 'My Umbra', profileId: 'ternhill-umbra' };
+	return (await (await page.request.post('/api/v1/devices', { data })).json()) as { id: string };
+}
 
 test('an empty studio says what to do first, and leads there', async ({ page }) => {
 	await page.goto('/');
@@ -42,9 +65,7 @@ test('an empty studio says what to do first, and leads there', async ({ page }) 
 
 test('a first instrument: the bench proves nothing about it, and says so', async ({ page }) => {
 	await page.goto('/gear/new');
-	await page
-		.getByLabel('Model', { exact: true })
-		.selectOption({ label: 'Ternhill Umbra — reverberation unit' });
+	await page.getByLabel('Model', { exact: true }).selectOption({ label: UMBRA });
 	await page.getByLabel('Your name for it').first().fill('My Umbra');
 	await page.getByRole('button', { name: 'Add', exact: true }).click();
 	await expect(page.getByText('This drawer is empty')).toBeVisible();
@@ -73,7 +94,7 @@ test('a first instrument: the bench proves nothing about it, and says so', async
 test('a device that is plugged in to nothing cannot be backed up, and says where to plug it', async ({
 	page
 }) => {
-	const { id } = await device(page, 'My Umbra');
+	const { id } = await myUmbra(page);
 	await page.goto(`/gear/${id}/ports`);
 	await page.getByLabel('Unit on the bench').selectOption({ label: 'Nothing' });
 	await expect(page.getByRole('group', { name: /^Front panel/ })).toBeHidden();
@@ -86,7 +107,7 @@ test('a device that is plugged in to nothing cannot be backed up, and says where
 });
 
 test('the wrong unit on the cable is found out before anything happens', async ({ page }) => {
-	const { id } = await device(page, 'My Umbra');
+	const { id } = await myUmbra(page);
 	await page.goto(`/gear/${id}/ports`);
 	await page.getByLabel('Unit on the bench').selectOption({ label: 'Parallax on the bench' });
 	await expect(page.getByRole('group', { name: 'Front panel of Parallax on the bench' })).toBeVisible();
@@ -138,7 +159,7 @@ test('addresses that lead nowhere say so', async ({ page }) => {
 });
 
 test('a note that is not saved is not lost by a slip', async ({ page }) => {
-	const { id } = await device(page, 'My Umbra');
+	const { id } = await myUmbra(page);
 	await page.goto(`/gear/${id}/notes`);
 	await page.getByLabel('What you would write').fill('Hums at 50 Hz.');
 	await page.getByRole('link', { name: 'Facts' }).click();

@@ -24,46 +24,48 @@ const note = (title, began, ok, bad) => {
 	told.push({ title, seconds: (performance.now() - began) / 1000, ok, bad });
 };
 
-/** Runs one stage; without a report of its own it counts as one check. */
-function stage(title, args, report) {
-	console.log(`\n— ${title}`);
-	const began = performance.now();
-	const file = report && join(results, `${report.name}.json`);
-	if (file) rmSync(file, { force: true });
-	const { status } = spawnSync(node, args, {
-		cwd: root,
-		stdio: 'inherit',
-		env: { ...process.env, DRAWER_HOME: root }
-	});
+const env = { ...process.env, DRAWER_HOME: root };
+
+/** What a stage that has ended gave; without a report of its own it counts as one check. */
+function close(title, began, status, report) {
 	if (!report) return note(title, began, Number(status === 0), Number(status !== 0));
 	let sum = { passed: 0, failed: 1 };
 	try {
-		sum = report.read(JSON.parse(readFileSync(file, 'utf8')));
+		sum = report.read(JSON.parse(readFileSync(reportFile(report), 'utf8')));
 	} catch (error) {
 		console.error(`The stage left no report: ${error.message}`);
 	}
 	note(title, began, sum.passed, sum.failed + (status !== 0 && sum.failed === 0 ? 1 : 0));
 }
+const reportFile = (report) => join(results, `${report.name}.json`);
 
-/** Runs stages without a report of their own, two at a time, each with its output in one piece. */
-async function together(stages) {
-	const waiting = [...stages];
-	const worker = async () => {
-		for (let next = waiting.shift(); next; next = waiting.shift()) {
-			const [title, args] = next;
-			const began = performance.now();
-			const { status, output } = await new Promise((done) => {
-				const child = spawn(node, args, { cwd: root, env: { ...process.env, DRAWER_HOME: root } });
-				let output = '';
-				for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output += chunk));
-				child.once('close', (status) => done({ status, output }));
-			});
-			console.log(`\n— ${title}\n${output.trimEnd()}`);
-			note(title, began, Number(status === 0), Number(status !== 0));
-		}
-	};
-	await Promise.all([worker(), worker()]);
+/** Runs one stage, its output as it comes. */
+function stage(title, args, report) {
+	console.log(`\n— ${title}`);
+	const began = performance.now();
+	if (report) rmSync(reportFile(report), { force: true });
+	const { status } = spawnSync(node, args, { cwd: root, stdio: 'inherit', env });
+	close(title, began, status, report);
 }
+
+/** Runs lanes of stages side by side, each stage of a lane after the one before, its output in one piece. */
+const together = (...lanes) =>
+	Promise.all(
+		lanes.map(async (stages) => {
+			for (const [title, args, report] of stages) {
+				const began = performance.now();
+				if (report) rmSync(reportFile(report), { force: true });
+				const { status, output } = await new Promise((done) => {
+					const child = spawn(node, args, { cwd: root, env });
+					let output = '';
+					for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output += chunk));
+					child.once('close', (status) => done({ status, output }));
+				});
+				console.log(`\n— ${title}\n${output.trimEnd()}`);
+				close(title, began, status, report);
+			}
+		})
+	);
 
 const vitest = (name) => ({
 	name,
@@ -91,34 +93,38 @@ const vitestArgs = (name, ...more) => [
 ];
 
 stage('Types the framework makes', [bin('@sveltejs/kit/svelte-kit.js'), 'sync']);
-// Each of these needs one core: two at a time.
-await together([
-	['Lint: rules, direction of dependencies, purity of the core', [bin('eslint/bin/eslint.js'), '.']],
-	['Format', [bin('prettier/bin/prettier.cjs'), '--check', '--log-level=warn', '.']],
+// Each of these needs one core.
+await together(
 	[
-		'Types of the core, without browser and Node',
-		[bin('typescript/bin/tsc'), '-p', 'src/lib/core/tsconfig.json']
-	],
-	[
-		'Types of everything',
+		['The build', ['scripts/build.mjs']],
 		[
-			bin('svelte-check/bin/svelte-check'),
-			'--tsconfig',
-			'./tsconfig.json',
-			'--fail-on-warnings',
-			'--output',
-			'human'
+			'Crashes and guards, on the built server',
+			vitestArgs('crash', '--config', 'vitest.crash.config.ts'),
+			vitest('crash')
 		]
 	],
-	['JSON Schemas are those of the code', ['--import', 'tsx', 'scripts/formats.ts', '--check']],
-	['The build', ['scripts/build.mjs']]
-]);
-stage('Unit and property tests', vitestArgs('unit'), vitest('unit'));
-stage(
-	'Crashes and guards, on the built server',
-	vitestArgs('crash', '--config', 'vitest.crash.config.ts'),
-	vitest('crash')
+	[
+		['Lint: rules, direction of dependencies, purity of the core', [bin('eslint/bin/eslint.js'), '.']],
+		['Format', [bin('prettier/bin/prettier.cjs'), '--check', '--log-level=warn', '.']],
+		[
+			'Types of the core, without browser and Node',
+			[bin('typescript/bin/tsc'), '-p', 'src/lib/core/tsconfig.json']
+		],
+		[
+			'Types of everything',
+			[
+				bin('svelte-check/bin/svelte-check'),
+				'--tsconfig',
+				'./tsconfig.json',
+				'--fail-on-warnings',
+				'--output',
+				'human'
+			]
+		],
+		['JSON Schemas are those of the code', ['--import', 'tsx', 'scripts/formats.ts', '--check']]
+	]
 );
+stage('Unit and property tests', vitestArgs('unit'), vitest('unit'));
 stage('Browser', [bin('@playwright/test/cli.js'), 'test'], playwright);
 
 process.exitCode = failed > 0 ? 1 : 0;

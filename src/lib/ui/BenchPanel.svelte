@@ -17,15 +17,10 @@
 		panel?.program.parameters.find(({ id }) => id === parameter) ?? panel?.program.parameters[0]
 	);
 
-	let turn = 0;
-	async function show(work: () => Promise<PanelState>) {
-		const mine = ++turn;
-		await doing.run(async () => {
-			const shown = await work();
-			// What was asked before may be answered after.
-			if (mine === turn) panel = shown;
-		});
-	}
+	/** One after another: what a panel shows is never older than what was done at it last. */
+	let before: Promise<unknown> = Promise.resolve();
+	const show = (work: () => Promise<PanelState>) =>
+		(before = before.then(() => doing.run(async () => (panel = await work()))));
 	const act = (action: PanelAction) =>
 		show(async () => {
 			const shown = await desk.act(unitId, action);
