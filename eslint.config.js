@@ -16,7 +16,8 @@ const rooms = [
 	'contact',
 	'plan',
 	'care',
-	'bench'
+	'bench',
+	'control'
 ];
 
 const outside = [

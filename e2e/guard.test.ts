@@ -4,6 +4,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, describe, expect, it } from 'vitest';
 import { firstView } from './first-view';
+import { checkMap, fitNames, stripsFile, stripsOf } from '../src/lib/core/control';
+import { mapOf } from '../src/lib/core/control/map.fixture';
+import { fromHex, writeSysexMidiFile } from '../src/lib/core/midi';
 import { serve, type Served } from './server-process';
 
 const data = mkdtempSync(join(tmpdir(), 'drawer-guard-'));
@@ -87,6 +90,46 @@ describe('on this machine alone', () => {
 			status: 422,
 			problem: { code: 'file.missing' }
 		});
+		for (const path of ['/control/check', '/control/strips'])
+			expect(await call('POST', path, '{"format":"silent-drawer.map"}')).toMatchObject({
+				status: 422,
+				problem: { code: 'request.invalid' }
+			});
+		expect(await call('POST', '/control/names', '{"names":["A","A"],"characters":1}')).toMatchObject({
+			status: 422,
+			problem: { code: 'names.crowded' }
+		});
+	});
+});
+
+describe('the operations of controllers', () => {
+	it('answer with what the command line prints', async () => {
+		server = await serve(5398, data);
+		const post = (path: string, body: unknown) =>
+			fetch(`${server!.url}/api/v1/control/${path}`, {
+				method: 'POST',
+				headers: { 'content-type': 'application/json', origin: server!.url },
+				body: JSON.stringify(body)
+			});
+		const map = mapOf('osier-weir-9');
+		expect(await (await post('check', map)).json()).toEqual(checkMap(map));
+		expect(await (await post('names', { names: ['Filter Cutoff'], characters: 6 })).json()).toEqual(
+			fitNames(['Filter Cutoff'], 6)
+		);
+		const strips = await post('strips', map);
+		expect(strips.headers.get('content-type')).toContain('image/svg+xml');
+		expect(await strips.text()).toBe(stripsFile(stripsOf(map)));
+		const form = new FormData();
+		form.set(
+			'file',
+			new File([Uint8Array.from(writeSysexMidiFile([fromHex('f0 7d 01 02 f7')]))], 'hand.mid')
+		);
+		const learnt = await fetch(`${server.url}/api/v1/control/learn`, {
+			method: 'POST',
+			headers: { origin: server.url },
+			body: form
+		});
+		expect(await learnt.json()).toMatchObject({ controls: [{ kind: 'sysex', messages: 1 }], damage: [] });
 	});
 });
 

@@ -10,6 +10,7 @@ import {
 	settingsSchema,
 	versionLabelSchema
 } from '../src/lib/core/drawer';
+import { mapSchema, pageTaskSchema, surfaceSchema, targetListSchema } from '../src/lib/core/control';
 import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema } from '../src/lib/core/profile';
 import { rigOrderSchema, rigSchema } from '../src/lib/core/rig';
@@ -22,6 +23,10 @@ const SCHEMAS: Record<string, z.ZodType> = {
 	device: deviceSchema,
 	rig: rigSchema,
 	'rig-changes': rigOrderSchema,
+	surface: surfaceSchema,
+	targets: targetListSchema,
+	map: mapSchema,
+	'page-task': pageTaskSchema,
 	scope: scopeSchema,
 	fault: faultSchema,
 	'version-label': versionLabelSchema,

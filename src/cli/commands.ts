@@ -1,5 +1,5 @@
-import { readFileSync, writeFileSync } from 'node:fs';
-import { basename, join, resolve } from 'node:path';
+import { writeFileSync } from 'node:fs';
+import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { toHex } from '../lib/core/midi';
 import { areaOf, decodeDump, formatValue, parseProfile, readParameter } from '../lib/core/profile';
@@ -14,23 +14,11 @@ import { storeFile } from '../lib/server/files';
 import { findDevice, listDevices } from '../lib/server/gear';
 import { dataFolder } from '../lib/server/studio';
 import type { Command } from './command';
+import { controlCommands } from './control-commands';
+import { bytesOf, place } from './files';
 import { rigCommands } from './rig-commands';
 
 const print = (value: unknown) => console.log(JSON.stringify(value));
-const place = (path: string) => resolve(process.env.DRAWER_CWD ?? process.cwd(), path);
-
-function readFile(path: string): Uint8Array {
-	try {
-		return readFileSync(place(path));
-	} catch (error) {
-		throw new Problem(
-			'file.unreadable',
-			`“${path}” cannot be read: ${error instanceof Error ? error.message : error}.`,
-			'Check the path.'
-		);
-	}
-}
-
 const wrongUse = (command: string) =>
 	new Problem('cli.usage', `Usage: drawer ${commands[command].usage}`, '');
 
@@ -46,13 +34,14 @@ async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
 
 export const commands: Record<string, Command> = {
 	...rigCommands,
+	...controlCommands,
 	sysex: {
 		usage: 'sysex FILE…',
 		says: 'every SysEx message of .syx and .mid files, a line each',
 		async run(words) {
 			if (words.length === 0) throw wrongUse('sysex');
 			for (const file of words) {
-				readDumpFile(readFile(file)).messages.forEach((message, index) =>
+				readDumpFile(bytesOf(file)).messages.forEach((message, index) =>
 					print({
 						file,
 						index,
@@ -77,8 +66,8 @@ export const commands: Record<string, Command> = {
 				allowPositionals: true
 			});
 			if (!values.profile || positionals.length !== 1) throw wrongUse('decode');
-			const profile = parseProfile(JSON.parse(Buffer.from(readFile(values.profile)).toString('utf8')));
-			const file = readDumpFile(readFile(positionals[0]));
+			const profile = parseProfile(JSON.parse(Buffer.from(bytesOf(values.profile)).toString('utf8')));
+			const file = readDumpFile(bytesOf(positionals[0]));
 			const dump = decodeDump(
 				profile,
 				file.messages.map(({ bytes }) => bytes)
@@ -159,7 +148,7 @@ export const commands: Record<string, Command> = {
 				const { id } = await findDevice(studio, device);
 				print(
 					await storeFile(studio, {
-						bytes: readFile(positionals[0]),
+						bytes: bytesOf(positionals[0]),
 						name: basename(positionals[0]),
 						deviceId: id
 					})

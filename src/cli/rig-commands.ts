@@ -1,39 +1,18 @@
-import { readFileSync } from 'node:fs';
-import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import loadHighs from 'highs';
 import { Problem } from '../lib/core/problem';
 import { fileScore, makePlan, networkOf, partsOf, POLICIES, simulate, type Policy } from '../lib/core/plan';
 import { checkRig, indexRig, readRigText, trace, tracksOf, type Rig, type Source } from '../lib/core/rig';
 import type { Command } from './command';
+import { bytesOf, documentOf } from './files';
 
 const print = (value: unknown) => console.log(JSON.stringify(value, null, 2));
 
-function bytesOf(path: string): Uint8Array {
-	try {
-		return readFileSync(resolve(process.env.DRAWER_CWD ?? process.cwd(), path));
-	} catch (error) {
-		throw new Problem(
-			'file.unreadable',
-			`“${path}” cannot be read: ${error instanceof Error ? error.message : error}.`,
-			'Check the path.'
-		);
-	}
-}
-
-function rigOf(path: string): Rig {
-	try {
-		const { rig, ignored } = readRigText(Buffer.from(bytesOf(path)).toString('utf8'));
-		for (const field of ignored) console.error(`${field} is not a field of the format and was ignored.`);
-		return rig;
-	} catch (problem) {
-		// Each fault on a line of its own: path, and what was expected.
-		if (problem instanceof Problem && problem.code === 'rig.invalid')
-			for (const { at, says } of problem.detail.faults as { at: string; says: string }[])
-				console.error(`${at}: ${says}`);
-		throw problem;
-	}
-}
+const rigOf = (path: string): Rig =>
+	documentOf(path, (text) => {
+		const { rig, ignored } = readRigText(text);
+		return { value: rig, ignored };
+	});
 
 const wrongUse = (usage: string) => new Problem('cli.usage', `Usage: drawer ${usage}`, '');
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { riskSettingsSchema } from '../core/care';
 import { takeSchema } from '../core/contact';
+import { mapSchema } from '../core/control';
 import {
 	appendSchema,
 	beginSchema,
@@ -19,6 +20,7 @@ import { rigOrderSchema, rigSchema } from '../core/rig';
 import { addToBankSchema, mergeSchema, newBankSchema, saveBankSchema } from './bank-orders';
 import { checkOrderSchema } from './check';
 import { contactSchema, undoTakeSchema } from './contact';
+import { fitNamesSchema } from './control-orders';
 import { previewSchema } from './dry-run';
 import { EXPORT_FORMATS } from './exports';
 import { applyRetentionSchema } from './keeping';
@@ -102,6 +104,10 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/check/stream', 'As POST /check, as lines of JSON that tell how far it is', checkOrderSchema),
 	post('/contact/take', 'Takes what was found at the ports into the catalogue, as one change', takeSchema),
 	post('/contact/undo', 'Undoes that change', undoTakeSchema),
+	post('/control/check', 'What is wrong with a controller map', mapSchema),
+	post('/control/learn', 'What controls a recording (.mid) holds', undefined, { file: [] }),
+	post('/control/names', 'Short names for a display, distinct and the most readable', fitNamesSchema),
+	post('/control/strips', 'The paper strips of a map in true size, as SVG', mapSchema, { gives: 'file' }),
 	get('/copy', 'A copy of the whole studio as one SQLite file', { gives: 'file' }),
 	get('/devices', 'The catalogue', { query: { archived: 'With archived devices too.' } }),
 	post('/devices', 'Adds a device', deviceSchema),

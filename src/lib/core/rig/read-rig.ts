@@ -1,13 +1,6 @@
-import type { z } from 'zod';
 import { Problem } from '../problem';
+import { faultsOf, jsonOf, unknownFields, type Fault } from '../reading';
 import { rigFileSchema, rigSchema, type Rig } from './schema';
-
-export interface RigFault {
-	/** Path of the field, such as `devices[3].receive.channels[0]`. */
-	at: string;
-	/** What was expected there, and what was found. */
-	says: string;
-}
 
 export interface ReadRig {
 	rig: Rig;
@@ -15,54 +8,9 @@ export interface ReadRig {
 	ignored: string[];
 }
 
-/** `['devices', 3, 'name']` as `devices[3].name`. */
-const pathOf = (path: readonly PropertyKey[]): string =>
-	path.reduce<string>(
-		(text, step) =>
-			typeof step === 'number' ? `${text}[${step}]` : text === '' ? String(step) : `${text}.${String(step)}`,
-		''
-	) || 'the file';
-
-const shown = (value: unknown): string => {
-	const text = JSON.stringify(value);
-	return text === undefined ? 'nothing' : text.length > 60 ? `${text.slice(0, 57)}…` : text;
-};
-
-const at = (value: unknown, path: readonly PropertyKey[]): unknown =>
-	path.reduce<unknown>(
-		(inner, step) =>
-			inner === null || inner === undefined ? undefined : (inner as Record<PropertyKey, unknown>)[step],
-		value
-	);
-
-/** A schema's complaint in words: what was expected, and what stands there. */
-function inWords(issue: z.core.$ZodIssue, found: unknown): string {
-	const instead = found === undefined ? 'nothing is there' : `found ${shown(found)}`;
-	if (issue.code === 'invalid_type') return `expected ${issue.expected}, ${instead}`;
-	if (issue.code === 'invalid_value')
-		return `expected one of ${issue.values.map(shown).join(', ')}, ${instead}`;
-	if (issue.code === 'too_small')
-		return `expected at least ${issue.minimum}${issue.origin === 'string' ? ' characters' : issue.origin === 'array' ? ' entries' : ''}, ${instead}`;
-	if (issue.code === 'too_big')
-		return `expected at most ${issue.maximum}${issue.origin === 'string' ? ' characters' : issue.origin === 'array' ? ' entries' : ''}, ${instead}`;
-	return `${issue.message}, ${instead}`;
-}
-
-/** Fields of `raw` that `parsed` does not have. */
-function unknownFields(raw: unknown, parsed: unknown, path: PropertyKey[] = []): string[] {
-	if (Array.isArray(raw))
-		return raw.flatMap((entry, i) => unknownFields(entry, (parsed as unknown[])[i], [...path, i]));
-	if (raw === null || typeof raw !== 'object') return [];
-	return Object.entries(raw).flatMap(([key, value]) =>
-		parsed !== null && typeof parsed === 'object' && key in parsed
-			? unknownFields(value, (parsed as Record<string, unknown>)[key], [...path, key])
-			: [pathOf([...path, key])]
-	);
-}
-
 /** Everything that points at something: each must exist, and each id must be the only one. */
-function references(rig: Rig, hostAt: (h: number) => string): RigFault[] {
-	const faults: RigFault[] = [];
+function references(rig: Rig, hostAt: (h: number) => string): Fault[] {
+	const faults: Fault[] = [];
 	const unique = (kind: string, ids: { id: string; at: string }[]): Set<string> => {
 		const seen = new Map<string, string>();
 		for (const { id, at } of ids) {
@@ -139,10 +87,7 @@ export function readRig(raw: unknown): ReadRig {
 	const faults = parsed.success
 		? // Version 1 has the first host in a field of its own.
 			references(parsed.data, (h) => (one && h === 0 ? 'host' : `hosts[${h - Number(one)}]`))
-		: parsed.error.issues.map((issue) => ({
-				at: pathOf(issue.path),
-				says: inWords(issue, at(raw, issue.path))
-			}));
+		: faultsOf(parsed.error, raw);
 	if (!parsed.success || faults.length > 0)
 		throw new Problem(
 			'rig.invalid',
@@ -154,16 +99,4 @@ export function readRig(raw: unknown): ReadRig {
 }
 
 /** Text of a rig file. @throws Problem `rig.json`, `rig.invalid` */
-export function readRigText(text: string): ReadRig {
-	let raw: unknown;
-	try {
-		raw = JSON.parse(text);
-	} catch (error) {
-		throw new Problem(
-			'rig.json',
-			`The file is not JSON: ${error instanceof Error ? error.message : error}.`,
-			'Choose a file that was exported as a rig.'
-		);
-	}
-	return readRig(raw);
-}
+export const readRigText = (text: string): ReadRig => readRig(jsonOf(text, 'rig'));

@@ -1,0 +1,180 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, describe, expect, it } from 'vitest';
+import { assigned, mapOf } from '../lib/core/control/map.fixture';
+import { joinBytes } from '../lib/core/midi';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'drawer-control-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+function drawer(...words: string[]) {
+	const result = spawnSync(process.execPath, ['scripts/drawer.mjs', ...words], {
+		cwd: root,
+		encoding: 'utf8',
+		env: { ...process.env, DRAWER_DATA: folder, INIT_CWD: folder }
+	});
+	const lines = result.stdout.split('\n').filter(Boolean);
+	return { code: result.status, lines: lines.map((line) => JSON.parse(line)), errors: result.stderr };
+}
+const write = (name: string, content: unknown) =>
+	writeFileSync(join(folder, name), typeof content === 'string' ? content : JSON.stringify(content));
+
+/** One track at 96 ticks a beat, its events by the tick. */
+function midiFile(...events: number[][]): Uint8Array {
+	const track = Uint8Array.from([...events.flat(), 0, 0xff, 0x2f, 0]);
+	return joinBytes([
+		Uint8Array.from([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96]),
+		Uint8Array.from([0x4d, 0x54, 0x72, 0x6b, 0, 0, track.length >> 8, track.length & 255]),
+		track
+	]);
+}
+
+describe('learn', () => {
+	it('prints a line for each control, in the order in which they spoke', () => {
+		writeFileSync(
+			join(folder, 'hands.mid'),
+			midiFile(
+				...[1, 1, 2, 127, 127].map((value) => [4, 0xb2, 20, value]),
+				[96, 0x99, 36, 100],
+				[10, 0x89, 36, 0],
+				...[63, 64, 65, 66, 67].map((value) => [4, 0xb0, 7, value])
+			)
+		);
+		const { code, lines } = drawer('learn', 'hands.mid');
+		expect(code).toBe(0);
+		expect(lines).toEqual([
+			{
+				control: 1,
+				kind: 'relative',
+				encoding: 'twos-complement',
+				doubt: null,
+				channel: 3,
+				number: 20,
+				messages: 5,
+				low: -1,
+				high: 2
+			},
+			{
+				control: 2,
+				kind: 'note',
+				encoding: null,
+				doubt: null,
+				channel: 10,
+				number: 36,
+				messages: 2,
+				low: 100,
+				high: 100
+			},
+			{
+				control: 3,
+				kind: 'absolute',
+				encoding: null,
+				doubt: null,
+				channel: 1,
+				number: 7,
+				messages: 5,
+				low: 63,
+				high: 67
+			}
+		]);
+	});
+
+	it('says what of a file it could not read, and refuses what is none', () => {
+		writeFileSync(join(folder, 'cut.mid'), midiFile([0, 0xb0, 7, 1]).subarray(0, 24));
+		expect(drawer('learn', 'cut.mid')).toMatchObject({ code: 1, errors: expect.stringContaining('cut.mid') });
+		write('not.mid', 'hello');
+		expect(drawer('learn', 'not.mid')).toMatchObject({ code: 1, lines: [] });
+		expect(drawer('learn').errors).toContain('Usage: drawer learn FILE.mid');
+	});
+});
+
+describe('fit-names', () => {
+	it('prints short names with their cost', () => {
+		write('names.txt', 'Filter Cutoff\r\nFilter Resonance\n\nVolume\n');
+		const { code, lines } = drawer('fit-names', '--chars', '6', '--charset', 'upper', 'names.txt');
+		expect(code).toBe(0);
+		expect(lines[0]).toMatchObject({
+			names: [
+				{ name: 'Filter Cutoff', short: 'FILCUT' },
+				{ name: 'Filter Resonance', short: 'FILRES' },
+				{ name: 'Volume', short: 'VOLUME', cost: 0 }
+			],
+			proved: true
+		});
+		expect(lines[0].cost).toBe(
+			lines[0].names.reduce((sum: number, { cost }: { cost: number }) => sum + cost, 0)
+		);
+	});
+
+	it.each([['0'], ['1.5'], ['many'], ['65']])('refuses %s characters', (chars) => {
+		write('names.txt', 'Volume\n');
+		expect(drawer('fit-names', '--chars', chars, 'names.txt')).toMatchObject({ code: 1, lines: [] });
+	});
+});
+
+describe('check-map and strips', () => {
+	it('print what is wrong, and end with 1 where it is an error', () => {
+		write('good.json', mapOf('osier-weir-9'));
+		expect(drawer('check-map', 'good.json')).toMatchObject({ code: 0, lines: [[]] });
+		write(
+			'bad.json',
+			mapOf('osier-weir-9', { pages: [{ number: 1, assignments: [assigned('fader-1', 'reset')] }] })
+		);
+		const { code, lines } = drawer('check-map', 'bad.json');
+		expect(code).toBe(1);
+		expect(lines[0]).toMatchObject([{ rule: 'channel-mode', severity: 'error' }]);
+	});
+
+	it('name each field of a map that is not as the format says', () => {
+		write('broken.json', { ...mapOf('osier-weir-9'), reserved: [17], taste: 'good' });
+		const broken = drawer('check-map', 'broken.json');
+		expect(broken.code).toBe(1);
+		expect(broken.errors).toContain('reserved[0]: expected at most 16, found 17');
+		write('more.json', { ...mapOf('osier-weir-9'), taste: 'good' });
+		expect(drawer('check-map', 'more.json').errors).toContain('taste is not a field of the format');
+		write('none.json', '{');
+		expect(drawer('check-map', 'none.json').errors).toContain('not JSON');
+	});
+
+	it('write the strips', () => {
+		write('good.json', mapOf('osier-weir-9'));
+		expect(drawer('strips', 'good.json', '--out', 'strips.svg').lines).toEqual([
+			{ out: 'strips.svg', strips: 1 }
+		]);
+		expect(readFileSync(join(folder, 'strips.svg'), 'utf8')).toMatch(/^<svg .*Cutoff/s);
+	});
+});
+
+describe('plan-pages', () => {
+	it('prints a plan, and refuses a task that cannot be meant', () => {
+		const task = {
+			format: 'silent-drawer.page-task',
+			version: 1,
+			controls: ['a', 'b'],
+			pages: { count: 2 },
+			targets: [{ id: 'cut' }, { id: 'res' }, { id: 'mix' }],
+			songs: [{ touches: ['cut', 'res', 'cut', 'mix'] }]
+		};
+		write('task.json', task);
+		const { code, lines } = drawer('plan-pages', 'task.json');
+		expect(code).toBe(0);
+		expect(lines[0]).toMatchObject({
+			proved: true,
+			goals: [
+				{ goal: 'unplaced', value: 0 },
+				{ goal: 'presses', value: 1 },
+				{ goal: 'scattered', value: 0 },
+				{ goal: 'pages', value: 2 }
+			]
+		});
+		write('task.json', { ...task, songs: [{ touches: ['cut', 'nothing'] }] });
+		expect(drawer('plan-pages', 'task.json')).toMatchObject({
+			code: 1,
+			errors: expect.stringContaining('A song touches “nothing”, which is no target.')
+		});
+	});
+});

@@ -1,0 +1,21 @@
+import type { ControlMap } from '../map';
+import { addressRules } from './addresses';
+import { bodyRules } from './body';
+import { follow, type MapRule, type MapTrouble } from './check';
+import { valueRules } from './values';
+import { wayRules } from './way';
+
+export type { MapTrouble } from './check';
+
+/** Everything that a map is looked through for. Adding a rule is adding an entry to one of these. */
+export const MAP_RULES: readonly MapRule[] = [...bodyRules, ...addressRules, ...valueRules, ...wayRules];
+
+const ORDER = ['error', 'warning', 'note'] as const;
+
+/** What is wrong with a map, errors first. */
+export function checkMap(map: ControlMap): MapTrouble[] {
+	const checked = follow(map);
+	return MAP_RULES.flatMap((rule) => rule.find(checked).map((found) => ({ rule: rule.id, ...found }))).sort(
+		(a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity)
+	);
+}

@@ -1,0 +1,30 @@
+/** A change of a map, or of any plain data: the value at a path becomes another, or goes where there is none. */
+export interface Edit {
+	path: readonly (string | number)[];
+	/** Left out: what is there is taken away. */
+	value?: unknown;
+}
+
+const at = (data: unknown, key: string | number): unknown => (data as Record<string | number, unknown>)[key];
+
+function edited(data: unknown, path: readonly (string | number)[], value: unknown): unknown {
+	if (path.length === 0) return value;
+	const [key, ...rest] = path;
+	if (Array.isArray(data)) {
+		const index = Number(key);
+		if (rest.length === 0 && value === undefined) return data.filter((_, i) => i !== index);
+		return [...data.slice(0, index), edited(data[index], rest, value), ...data.slice(index + 1)];
+	}
+	const copy = { ...(data as Record<string, unknown>) };
+	if (rest.length === 0 && value === undefined) delete copy[key];
+	else copy[key] = edited(copy[key], rest, value);
+	return copy;
+}
+
+/** The data with the edits made one after another; what it was stays as it is. */
+export const applyEdits = <T>(data: T, edits: readonly Edit[]): T =>
+	edits.reduce<unknown>((now, { path, value }) => edited(now, path, value), data) as T;
+
+/** What is at a path. */
+export const valueAt = (data: unknown, path: readonly (string | number)[]): unknown =>
+	path.reduce<unknown>((now, key) => at(now, key), data);

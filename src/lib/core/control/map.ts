@@ -1,0 +1,96 @@
+import { z } from 'zod';
+import { GESTURES, surfaceSchema } from './surface';
+import { targetListSchema } from './targets';
+
+/** Where a link is kept: what does not carry over is said wherever the map is used. */
+export const REACHES = {
+	template: 'kept in the template',
+	song: 'kept with the song only',
+	instance: 'tied to one instance of a plug-in and not carried over'
+} as const;
+export type Reach = keyof typeof REACHES;
+
+export const linkSchema = z.object({
+	/** Target list and target. */
+	list: z.string().min(1).max(60),
+	target: z.string().min(1).max(80),
+	channel: z.number().int().min(1).max(16),
+	/** Smallest and largest value in the target's own unit; left out, all that it has. */
+	from: z.number().optional(),
+	to: z.number().optional(),
+	inverted: z.boolean().default(false),
+	curve: z.enum(['even', 'slow-start', 'slow-end']).default('even'),
+	reach: z.enum(Object.keys(REACHES) as [Reach, ...Reach[]]).default('template')
+});
+export type Link = z.infer<typeof linkSchema>;
+
+export const assignmentSchema = z.object({
+	control: z.string().min(1).max(60),
+	gesture: z.enum(GESTURES).default('move'),
+	/** On purpose nothing. */
+	empty: z.boolean().default(false),
+	links: z.array(linkSchema).max(16).default([]),
+	/** How it sends: a position, steps, while it is held, on and off in turn, or one stated value. */
+	way: z.enum(['absolute', 'relative', 'momentary', 'toggle', 'value']).default('absolute'),
+	/** For `relative`: how steps are told. */
+	encoding: z.enum(['twos-complement', 'sign-bit', 'offset-64']).optional(),
+	/** For `value`: what is sent, in the target's own unit. */
+	value: z.number().optional(),
+	/** What a notch counts at its quickest. */
+	acceleration: z.number().min(1).max(100).optional(),
+	/** On its display, or on the strip. */
+	name: z.string().max(60).default(''),
+	colour: z.string().max(30).default('')
+});
+export type Assignment = z.infer<typeof assignmentSchema>;
+
+export const pageSchema = z.object({
+	/** Its number on the surface, from 1. */
+	number: z.number().int().min(1).max(128),
+	name: z.string().max(60).default(''),
+	/** Programs with which it opens, as the target's device counts on the wire. */
+	programs: z
+		.array(
+			z.object({
+				channel: z.number().int().min(1).max(16),
+				from: z.number().int().min(0).max(127),
+				to: z.number().int().min(0).max(127)
+			})
+		)
+		.max(64)
+		.default([]),
+	assignments: z.array(assignmentSchema).max(1000).default([])
+});
+export type MapPage = z.infer<typeof pageSchema>;
+
+/** `silent-drawer.map`: what a surface does. It holds the surface and the targets that it speaks of. */
+export const mapSchema = z.object({
+	format: z.literal('silent-drawer.map'),
+	version: z.literal(1),
+	name: z.string().min(1).max(80),
+	surface: surfaceSchema,
+	lists: z.array(targetListSchema).max(60),
+	/** The same on every page. */
+	globals: z.array(assignmentSchema).max(400).default([]),
+	pages: z.array(pageSchema).max(128),
+	/** Channels that the host's own map uses. */
+	reserved: z.array(z.number().int().min(1).max(16)).max(16).default([]),
+	/** What stands between the surface and whoever listens. */
+	hosted: z.enum(['nothing', 'computer', 'host-box']).default('nothing'),
+	/** The host sends what it hears back to the surface. */
+	echoes: z.boolean().default(false),
+	/** Where its key bed plays; null where it has none. */
+	keys: z
+		.object({
+			channel: z.number().int().min(1).max(16),
+			low: z.number().int().min(0).max(127),
+			high: z.number().int().min(0).max(127)
+		})
+		.nullable()
+		.default(null),
+	/** When every control was touched once more and spoke for itself; empty where it never was. */
+	walkedAt: z.string().max(40).default(''),
+	/** A jump of more than so many dB is told. */
+	loudestStepDb: z.number().min(0.1).max(60).default(3)
+});
+export type ControlMap = z.infer<typeof mapSchema>;

@@ -1,0 +1,3 @@
+export * from './count-pages';
+export * from './page-task';
+export * from './plan-pages';

@@ -1,0 +1,322 @@
+import { Milp, type Terms } from '../../plan/milp';
+import type { PageGoal } from './count-pages';
+import { touchesOf } from './page-start';
+import { pressTable, type PageLayout, type PageTask } from './page-task';
+
+/** The programme, what each goal is in it, and the way between its columns and layouts. */
+export interface PageModel {
+	milp: Milp;
+	goals: Record<PageGoal, { terms: Terms; plus: number }>;
+	/** Pages of targets, and controls of those whose control is in the programme. */
+	read(values: Float64Array): { pageOf: Map<string, number | null>; fixed: Map<string, string> };
+	/** The columns for a layout, to begin with. */
+	write(layout: PageLayout): Float64Array;
+}
+
+/** What of the task the programme holds: the more, the slower. */
+export interface ModelScope {
+	/** Controls of targets that share a function, which only `scattered` asks for. */
+	functions: boolean;
+	/** Presses along the songs. */
+	presses: boolean;
+	/** Every target is known to have a place. */
+	allPlaced: boolean;
+}
+
+type Cell = readonly [number, number];
+
+/**
+ * The task as a mixed-integer programme. A target that suits any control and shares no function has a page and no
+ * control: whoever is left over on a page sits where there is room, since all the others are seated one by one.
+ */
+export function pageModel(task: PageTask, { functions, presses, allPlaced }: ModelScope): PageModel {
+	const milp = new Milp();
+	const table = pressTable(task);
+	const pages = Array.from({ length: task.pages.count }, (_, page) => page);
+	const locked = new Map(task.locked.map((lock) => [lock.target, lock]));
+	const members = new Map<string, number[]>();
+	task.targets.forEach(({ function: what }, t) => {
+		if (what) members.set(what, [...(members.get(what) ?? []), t]);
+	});
+	const shared = (t: number) => (members.get(task.targets[t].function)?.length ?? 0) > 1;
+	const suits = (t: number, control: string) => {
+		const { id, controls } = task.targets[t];
+		const lock = locked.get(id);
+		return lock ? lock.control === control : controls.length === 0 || controls.includes(control);
+	};
+	const seated = (t: number) =>
+		task.targets[t].global ||
+		locked.has(task.targets[t].id) ||
+		task.targets[t].controls.length > 0 ||
+		(functions && shared(t));
+
+	/** Page of each target; controls of those that are seated, for globals alone. */
+	const onPage = task.targets.map(({ global }) => (global ? [] : pages.map(() => milp.choice())));
+	const anywhere = task.targets.map(({ global }, t) =>
+		global
+			? task.controls.map((control) => {
+					const column = milp.choice();
+					if (!suits(t, control)) milp.fix(column, 0);
+					return column;
+				})
+			: []
+	);
+	const seats = task.targets.map(({ global }, t) =>
+		!global && seated(t)
+			? pages.map(() =>
+					task.controls.map((control) => {
+						const column = milp.choice();
+						if (!suits(t, control)) milp.fix(column, 0);
+						return column;
+					})
+				)
+			: null
+	);
+	const placedBy = (t: number): Cell[] =>
+		[...onPage[t], ...anywhere[t]].map((column) => [column, 1] as const);
+	task.targets.forEach(({ id }, t) => {
+		const lock = locked.get(id);
+		if (lock || allPlaced) milp.equal(placedBy(t), 1);
+		else milp.atMost(placedBy(t), 1);
+		if (lock?.page !== undefined) milp.fix(onPage[t][lock.page - 1], 1);
+		for (const page of pages) {
+			if (onPage[t].length === 0) continue;
+			if (table[0][page] === Infinity) milp.fix(onPage[t][page], 0);
+			const own = seats[t]?.[page];
+			if (own) milp.equal([...own.map((column): Cell => [column, 1]), [onPage[t][page], -1]], 0);
+		}
+	});
+	for (const page of pages) {
+		milp.atMost(
+			task.targets.flatMap((_, t): Cell[] => [
+				...onPage[t].slice(page, page + 1).map((column): Cell => [column, 1]),
+				...anywhere[t].map((column): Cell => [column, 1])
+			]),
+			task.controls.length
+		);
+		task.controls.forEach((_, c) =>
+			milp.atMost(
+				task.targets.flatMap((__, t): Cell[] => [
+					...(seats[t] ? [[seats[t][page][c], 1] as Cell] : []),
+					...anywhere[t].slice(c, c + 1).map((column): Cell => [column, 1])
+				]),
+				1
+			)
+		);
+	}
+	const groups = new Map<string, number[]>();
+	task.targets.forEach(({ group, global }, t) => {
+		if (group && !global) groups.set(group, [...(groups.get(group) ?? []), t]);
+	});
+	const homes = [...groups.values()].map((all) => {
+		const columns = pages.map(() => milp.choice());
+		milp.atMost(
+			columns.map((column): Cell => [column, 1]),
+			1
+		);
+		for (const t of all) for (const page of pages) milp.needs(onPage[t][page], columns[page]);
+		return { all, columns };
+	});
+	const used = pages.map((page) => {
+		const column = milp.choice();
+		task.targets.forEach((_, t) => {
+			if (onPage[t].length > 0) milp.needs(onPage[t][page], column);
+		});
+		return column;
+	});
+
+	const groupOf = new Map([...groups.values()].flatMap((all, g) => all.map((t) => [t, g] as const)));
+	const walk = presses ? walkOf(task, milp, onPage, table, allPlaced, groupOf) : null;
+
+	const alike = functions
+		? [...members.values()]
+				.filter((all) => all.length > 1)
+				.map((all) => {
+					const at = task.controls.map(() => milp.choice());
+					const any = milp.choice();
+					for (const t of all)
+						task.controls.forEach((_, c) =>
+							milp.row(
+								[
+									...(seats[t] ? seats[t].map((row): Cell => [row[c], 1]) : []),
+									...anywhere[t].slice(c, c + 1).map((column): Cell => [column, 1]),
+									[at[c], -1]
+								],
+								-Infinity,
+								0
+							)
+						);
+					milp.row(
+						[[any, 1], ...all.flatMap((t) => placedBy(t).map(([column]): Cell => [column, -1]))],
+						-Infinity,
+						0
+					);
+					return { all, at, any };
+				})
+		: [];
+
+	return {
+		milp,
+		goals: {
+			unplaced: {
+				terms: new Map(task.targets.flatMap((_, t) => placedBy(t).map(([column]) => [column, -1]))),
+				plus: task.targets.length
+			},
+			presses: walk?.goal ?? { terms: new Map(), plus: 0 },
+			scattered: {
+				terms: new Map(
+					alike.flatMap(({ at, any }) => [...at.map((column) => [column, 1] as const), [any, -1] as const])
+				),
+				plus: 0
+			},
+			pages: { terms: new Map(used.map((column) => [column, 1])), plus: 0 }
+		},
+		read(values) {
+			const yes = (column: number) => values[column] > 0.5;
+			const pageOf = new Map<string, number | null>();
+			const fixed = new Map<string, string>();
+			task.targets.forEach(({ id }, t) => {
+				const page = onPage[t].findIndex(yes);
+				if (page >= 0) pageOf.set(id, page);
+				else if (anywhere[t].some(yes)) pageOf.set(id, null);
+				const c = (seats[t] && page >= 0 ? seats[t][page] : anywhere[t]).findIndex(yes);
+				if (c >= 0) fixed.set(id, task.controls[c]);
+			});
+			return { pageOf, fixed };
+		},
+		write(layout) {
+			const values = new Float64Array(milp.columns);
+			task.targets.forEach(({ id, global }, t) => {
+				const place = layout.get(id);
+				if (!place) return;
+				const c = task.controls.indexOf(place.control);
+				if (global) values[anywhere[t][c]] = 1;
+				else {
+					values[onPage[t][place.page! - 1]] = 1;
+					if (seats[t]) values[seats[t][place.page! - 1][c]] = 1;
+					values[used[place.page! - 1]] = 1;
+				}
+			});
+			const pageOf = (t: number) => {
+				const page = layout.get(task.targets[t].id)?.page;
+				return page ? page - 1 : null;
+			};
+			for (const { all, columns } of homes) {
+				const page = all.map(pageOf).find((each) => each !== null);
+				if (page !== undefined && page !== null) values[columns[page]] = 1;
+			}
+			for (const { all, at, any } of alike)
+				for (const t of all) {
+					const place = layout.get(task.targets[t].id);
+					if (place) values[at[task.controls.indexOf(place.control)]] = values[any] = 1;
+				}
+			walk?.write(values, pageOf);
+			return values;
+		}
+	};
+}
+
+interface Walk {
+	goal: { terms: Terms; plus: number };
+	write(values: Float64Array, pageOf: (t: number) => number | null): void;
+}
+
+/** Presses along the songs. */
+function walkOf(
+	task: PageTask,
+	milp: Milp,
+	onPage: readonly number[][],
+	table: readonly number[][],
+	allPlaced: boolean,
+	groupOf: ReadonlyMap<number, number>
+): Walk {
+	const touches = touchesOf(task);
+	const pages = Array.from({ length: task.pages.count }, (_, page) => page);
+	const usable = pages.filter((page) => table[0][page] < Infinity);
+	const most = Math.max(0, ...usable.flatMap((from) => usable.map((to) => table[from][to])));
+	const least = Math.min(
+		Infinity,
+		...usable.flatMap((from) => usable.filter((to) => to !== from).map((to) => table[from][to]))
+	);
+	/** What going from one page to another costs at least, whoever decides which these are. */
+	const between = (from: readonly number[], to: readonly number[]): number => {
+		const cost = milp.column(0, most, false);
+		for (const page of usable) {
+			if (least < Infinity)
+				milp.atMost(
+					[
+						[to[page], least],
+						[from[page], -least],
+						[cost, -1]
+					],
+					0
+				);
+			if (most > least)
+				milp.atMost(
+					[...usable.map((q): Cell => [to[q], table[page][q]]), [from[page], most], [cost, -1]],
+					most
+				);
+		}
+		return cost;
+	};
+	const terms: Terms = new Map();
+	const add = (column: number, by: number) => terms.set(column, (terms.get(column) ?? 0) + by);
+	if (allPlaced) {
+		// Each target has a page: what a pair costs is counted as often as the songs go from one to the other.
+		const pairs = new Map<string, { a: number; b: number; times: number }>();
+		for (let i = 1; i < touches.length; i++) {
+			const [a, b] = [touches[i - 1], touches[i]].sort((x, y) => x - y);
+			if (groupOf.has(a) && groupOf.get(a) === groupOf.get(b)) continue;
+			const pair = pairs.get(`${a} ${b}`) ?? { a, b, times: 0 };
+			pairs.set(`${a} ${b}`, { ...pair, times: pair.times + 1 });
+		}
+		if (touches.length > 0)
+			for (const page of usable) if (table[0][page] > 0) add(onPage[touches[0]][page], table[0][page]);
+		const costs = [...pairs.values()].map(({ a, b, times }) => {
+			const cost = between(onPage[a], onPage[b]);
+			add(cost, times);
+			return { a, b, cost };
+		});
+		return {
+			goal: { terms, plus: 0 },
+			write(values, pageOf) {
+				for (const { a, b, cost } of costs) values[cost] = table[pageOf(a) ?? 0][pageOf(b) ?? 0];
+			}
+		};
+	}
+	// The page that shows after each touch: the target's own where it has one, any where it has none.
+	const shown = touches.map((t) => {
+		const columns = pages.map((page) => {
+			const column = milp.choice();
+			if (!usable.includes(page)) milp.fix(column, 0);
+			return column;
+		});
+		milp.equal(
+			columns.map((column): Cell => [column, 1]),
+			1
+		);
+		for (const page of usable) milp.needs(onPage[t][page], columns[page]);
+		return columns;
+	});
+	const costs = shown.map((columns, i) => {
+		if (i > 0) {
+			const cost = between(shown[i - 1], columns);
+			add(cost, 1);
+			return cost;
+		}
+		for (const page of usable) if (table[0][page] > 0) add(columns[page], table[0][page]);
+		return -1;
+	});
+	return {
+		goal: { terms, plus: 0 },
+		write(values, pageOf) {
+			let on = 0;
+			touches.forEach((t, i) => {
+				const page = pageOf(t) ?? on;
+				values[shown[i][page]] = 1;
+				if (costs[i] >= 0) values[costs[i]] = table[on][page];
+				on = page;
+			});
+		}
+	};
+}

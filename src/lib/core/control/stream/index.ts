@@ -1,0 +1,3 @@
+export * from './classify';
+export type { Encoding } from './likelihood';
+export * from './recording';

@@ -1,0 +1,9 @@
+import { z } from 'zod';
+import { DISPLAY_CHARSET_IDS } from '../core/control';
+
+/** Names to be shortened for a display. */
+export const fitNamesSchema = z.object({
+	names: z.array(z.string().max(60)).min(1).max(64),
+	characters: z.number().int().min(1).max(64),
+	charset: z.enum(DISPLAY_CHARSET_IDS).default('ascii')
+});
