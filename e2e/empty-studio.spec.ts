@@ -1,16 +1,5 @@
 import type { Page } from '@playwright/test';
-import {
-	addDevice,
-	backUp,
-	device,
-	expect,
-	goButton,
-	ownStudio,
-	result,
-	start,
-	test,
-	trayOf
-} from './studio';
+import { backUp, device, expect, goButton, ownStudio, result, start, test, trayOf } from './studio';
 
 const UMBRA = 'Ternhill Umbra — reverberation unit';
 
