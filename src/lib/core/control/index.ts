@@ -1,5 +1,6 @@
 export * from './checks';
 export * from './edit';
+export * from './learn';
 export * from './map';
 export * from './names';
 export * from './pages';

@@ -1,0 +1,68 @@
+import { classify, type HeardControl, type HeardMessage } from '../stream';
+
+/** By what a control is known: two that speak alike are one to whoever listens. */
+export interface SpokenAddress {
+	family: 'controller' | 'parameter' | 'note' | 'pressure' | 'wheel' | 'program' | 'sysex';
+	channel: number | null;
+	number: number | null;
+}
+
+const FAMILY: Record<HeardControl['kind'], SpokenAddress['family']> = {
+	absolute: 'controller',
+	'absolute-14': 'controller',
+	relative: 'controller',
+	momentary: 'controller',
+	toggle: 'controller',
+	nrpn: 'parameter',
+	rpn: 'parameter',
+	note: 'note',
+	'channel-pressure': 'pressure',
+	'key-pressure': 'pressure',
+	'pitch-bend': 'wheel',
+	'program-change': 'program',
+	sysex: 'sysex'
+};
+
+export const addressOf = ({ kind, channel, number }: HeardControl): SpokenAddress => ({
+	family: FAMILY[kind],
+	channel,
+	// RPN and NRPN of one number are two parameters.
+	number: kind === 'rpn' && number !== null ? number + 0x4000 : number
+});
+
+export const sameAddress = (a: SpokenAddress, b: SpokenAddress): boolean =>
+	a.family === b.family && a.channel === b.channel && a.number === b.number;
+
+/** An address as people say it. */
+export function addressWords({ family, channel, number }: SpokenAddress): string {
+	const on = channel === null ? '' : ` on channel ${channel}`;
+	switch (family) {
+		case 'controller':
+			return `controller ${number}${on}`;
+		case 'parameter':
+			return number! >= 0x4000 ? `RPN ${number! - 0x4000}${on}` : `NRPN ${number}${on}`;
+		case 'note':
+			return `note ${number}${on}`;
+		case 'pressure':
+			return number === null ? `channel pressure${on}` : `pressure of key ${number}${on}`;
+		case 'wheel':
+			return `pitch bend${on}`;
+		case 'program':
+			return `program change${on}`;
+		case 'sysex':
+			return 'system exclusive';
+	}
+}
+
+/**
+ * Who spoke in a burst: messages with no rest between them. A pad that tells its pressure, too, is known by its note.
+ * @returns the addresses in order of appearance
+ */
+export function speakersOf(burst: readonly HeardMessage[]): SpokenAddress[] {
+	const found = classify(burst).map(addressOf);
+	return found.filter(
+		(address) =>
+			address.family !== 'pressure' ||
+			!found.some(({ family, channel }) => family === 'note' && channel === address.channel)
+	);
+}

@@ -1,0 +1,3 @@
+export * from './address';
+export * from './sweep';
+export * from './walk';
