@@ -8,12 +8,16 @@ const roomOf = (task: PageTask): number =>
 
 /**
  * Below what no layout can come, by counting alone.
- * @param allPlaced every target is known to have a place
+ * @param unplaced so many targets have no place, as is known when it is asked for the goals after that one
  */
-export function pageBounds(task: PageTask, allPlaced: boolean): Record<PageGoal, number> {
+export function pageBounds(task: PageTask, unplaced: number): Record<PageGoal, number> {
 	const room = roomOf(task);
-	const own = task.targets.filter(({ global }) => !global).length;
-	const globals = task.targets.length - own;
+	const globals = task.targets.filter(({ global }) => global).length;
+	const groups = new Map<string, number>();
+	for (const { id, group, global } of task.targets)
+		if (!global) groups.set(group || `alone ${id}`, (groups.get(group || `alone ${id}`) ?? 0) + 1);
+	/** Of a group no more have a place than one page has controls. */
+	const own = [...groups.values()].reduce((sum, size) => sum + Math.min(size, task.controls.length), 0);
 	const table = pressTable(task);
 	const usable = table[0].filter((presses) => presses < Infinity).length;
 	const seats = usable * task.controls.length;
@@ -23,9 +27,12 @@ export function pageBounds(task: PageTask, allPlaced: boolean): Record<PageGoal,
 	);
 	return {
 		unplaced: Math.max(0, task.targets.length - fits),
-		presses: allPlaced ? fewestPresses(task, room, table) : 0,
+		presses: unplaced === 0 ? fewestPresses(task, room, table) : 0,
 		scattered: 0,
-		pages: allPlaced && own > 0 ? Math.max(1, Math.ceil(own / Math.max(1, room))) : 0
+		pages: Math.ceil(
+			Math.max(0, task.targets.length - globals - unplaced) /
+				Math.max(1, unplaced === 0 ? room : task.controls.length)
+		)
 	};
 }
 

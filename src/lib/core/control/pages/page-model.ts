@@ -216,6 +216,16 @@ export function pageModel(task: PageTask, { functions, presses, allPlaced }: Mod
 	};
 }
 
+/** About how many columns the programme of a task has. */
+export function columnsOf(task: PageTask, { functions, presses, allPlaced }: ModelScope): number {
+	const locked = new Set(task.locked.map(({ target }) => target));
+	const seated = task.targets.filter(
+		({ id, controls, function: what }) => controls.length > 0 || locked.has(id) || (functions && what !== '')
+	).length;
+	const touches = presses ? touchesOf(task).length * (allPlaced ? 1 : task.pages.count) : 0;
+	return task.pages.count * (task.targets.length + seated * task.controls.length) + touches;
+}
+
 interface Walk {
 	goal: { terms: Terms; plus: number };
 	write(values: Float64Array, pageOf: (t: number) => number | null): void;

@@ -101,6 +101,20 @@ describe('planning the pages', () => {
 		expect(found.goals.map(({ goal }) => goal)).toEqual([...PAGE_GOALS]);
 	});
 
+	it('answers a task beyond all measure with what it found, and calls it open', () => {
+		const ids = Array.from({ length: 300 }, (_, t) => `t${t}`);
+		const task = taskOf({
+			controls: Array.from({ length: 64 }, (_, c) => `c${c}`),
+			pages: { count: 32 },
+			targets: ids.map((id, t) => ({ id, function: `f${t % 20}`, group: t < 100 ? 'all' : '' })),
+			songs: [{ touches: ids.map((_, i) => `t${(i * i) % 300}`) }]
+		});
+		const found = plan(task, { seconds: 2 });
+		expect(faultsOfLayout(task, layoutOf(found))).toEqual([]);
+		expect(found.goals[0]).toEqual({ goal: 'unplaced', value: 36, bound: 36, proof: 'counted' });
+		expect(found.proved).toBe(false);
+	});
+
 	it('says what to change from what is there today', () => {
 		const task = taskOf({
 			controls: ['a', 'b'],

@@ -4,7 +4,7 @@ import type { Terms } from '../../plan/milp';
 import { Solver } from '../../plan/solver';
 import { countPages, faultsOfLayout, PAGE_GOALS, type PageGoal, type PageGoals } from './count-pages';
 import { pageBounds } from './page-bounds';
-import { pageModel, type PageModel } from './page-model';
+import { columnsOf, pageModel, type ModelScope, type PageModel } from './page-model';
 import { startPages } from './page-start';
 import { checkPageTask, type PageLayout, type PageTask } from './page-task';
 import { seat } from './seats';
@@ -45,6 +45,9 @@ export interface PagePlanOptions {
 
 /** Of the time that is left, a goal takes at most this much: those after it are looked at, too. */
 const SHARE: Record<PageGoal, number> = { unplaced: 0.3, presses: 0.7, scattered: 0.6, pages: 1 };
+
+/** A programme with more columns than this keeps no time limit: such goals stay open. */
+const LARGEST = 16_000;
 
 /** Whether one layout is better than another: the first goal in which they differ says. */
 function better(a: PageGoals, b: PageGoals): boolean {
@@ -88,16 +91,17 @@ export function planPages(highs: Highs, task: PageTask, options: PagePlanOptions
 	for (const goal of PAGE_GOALS) {
 		const allPlaced = counted.unplaced === 0;
 		// When all have a place, more can be counted on.
-		let bound = pageBounds(task, allPlaced)[goal];
+		let bound = pageBounds(task, counted.unplaced)[goal];
 		/** While an earlier goal is open, what would be best in this one is not known. */
 		const settled = results.every((result) => result.proof !== null);
 		let proof: PageGoalResult['proof'] = settled && counted[goal] <= bound ? 'counted' : null;
-		if (counted[goal] > bound && !solver.over) {
-			const model = pageModel(task, {
-				functions: goal === 'scattered' || goal === 'pages',
-				presses: goal !== 'unplaced',
-				allPlaced
-			});
+		const scope: ModelScope = {
+			functions: goal === 'scattered' || goal === 'pages',
+			presses: goal !== 'unplaced',
+			allPlaced
+		};
+		if (counted[goal] > bound && !solver.over && columnsOf(task, scope) <= LARGEST) {
+			const model = pageModel(task, scope);
 			const { terms, plus } = model.goals[goal];
 			const limits = PAGE_GOALS.slice(0, PAGE_GOALS.indexOf(goal)).map((before) => ({
 				...model.goals[before],

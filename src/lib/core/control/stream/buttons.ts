@@ -2,6 +2,9 @@ import type { Value } from './series';
 
 /** Nobody presses a button twice within this time without meaning to. */
 const TAP_MS = 140;
+/** Longer presses are told from switching by their number alone. */
+const PRESS_MS = 300;
+const MANY = 4;
 /** Presses that say nothing of their release come at this pace at most. */
 const TICK_MS = 120;
 
@@ -26,7 +29,8 @@ export function buttonOf(values: readonly Value[]): Button {
 	const again = 'Press it twice, shortly, and let go of it each time.';
 	if (down.length === 0) return { kind: 'momentary', doubt: again };
 	const longest = Math.max(...down);
-	const short = longest <= TAP_MS || (up.length > 0 && longest < Math.min(...up) * 0.6);
+	const shorter = up.length > 0 && longest < Math.min(...up) * 0.6;
+	const short = longest <= TAP_MS || (shorter && (longest <= PRESS_MS || down.length >= MANY));
 	// What is momentary ends with a release, unless it is still held.
 	const released = values.at(-1)!.value !== pressed;
 	if (short) return { kind: 'momentary', doubt: released ? null : again };

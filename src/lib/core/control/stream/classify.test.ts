@@ -165,6 +165,20 @@ describe('what a control is, from what it sends', () => {
 		expect(only(heard)).toMatchObject({ kind: 'momentary', doubt: null });
 	});
 
+	it('claims of no switch that it is held, however often it was pressed', () => {
+		fc.assert(
+			fc.property(fc.array(fc.integer({ min: 310, max: 900 }), { minLength: 1, maxLength: 7 }), (pauses) => {
+				let atMs = 0;
+				const heard = [0, ...pauses].map((pause, i) => {
+					atMs += pause;
+					return { atMs, bytes: Uint8Array.of(0xb0, 64, i % 2 === 0 ? 127 : 0) };
+				});
+				const { kind, doubt } = only(heard);
+				expect(kind === 'toggle' || doubt !== null || pauses.length >= 7).toBe(true);
+			})
+		);
+	});
+
 	it('passes over dumps, which no control sends', () => {
 		const dump = { atMs: 0, bytes: Uint8Array.from([0xf0, 0x7d, ...new Array<number>(4000).fill(1), 0xf7]) };
 		expect(classify([dump, dump])).toEqual([]);
