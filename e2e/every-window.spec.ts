@@ -188,7 +188,7 @@ for (const colorScheme of ['light', 'dark'] as const)
 			await page.goto(`/transfers/new?device=${nadir}`);
 			await expect(page.getByRole('region', { name: 'Before it starts' })).toContainText('must show');
 			await page.goto('/');
-			await page.getByRole('button', { name: /^Back up all/ }).click();
+			await page.getByRole('button', { name: /^Back up \d of the \d/ }).click();
 			await expect(page.getByRole('navigation', { name: 'Rows of the tray' })).toBeVisible();
 			for (const width of [1280, 768, 390]) {
 				await page.setViewportSize({ width, height: 844 });

@@ -61,7 +61,9 @@
 				: `${count(atRisk.length, 'instrument')} at risk today`}
 		</h1>
 		{#if due.length > 1}<button class="btn btn-primary" onclick={() => putInTray(...due)}
-				>Back up all {due.length} at risk</button
+				>{due.length === atRisk.length
+					? `Back up all ${due.length}`
+					: `Back up ${due.length} of the ${atRisk.length}`}</button
 			>{/if}
 		<OpenFile />
 	</div>
