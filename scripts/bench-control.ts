@@ -1,7 +1,7 @@
 import loadHighs from 'highs';
 import { between, seededRandom } from '../src/lib/core/bench';
 import { classify, fitNames, pageTaskSchema, planPages, type PageTask } from '../src/lib/core/control';
-import { crossing, playTogether } from '../src/lib/core/control/stream/hands.fixture';
+import { crossing, leftOpen, playTogether, toldOf } from '../src/lib/core/control/stream/hands.fixture';
 import { n, type Row } from './bench-rows';
 
 /** Twenty songs, each of which touches some of 120 targets of eight instruments, mostly those of two of them. */
@@ -42,17 +42,10 @@ export async function control(row: Row): Promise<void> {
 		const heard = crossing(played);
 		messages += heard.length;
 		const found = classify(heard);
-		for (const { says } of played) {
+		for (const each of played) {
 			all++;
-			const hit = found.find(
-				(each) =>
-					each.kind === says.kind &&
-					each.channel === says.channel &&
-					each.number === says.number &&
-					each.encoding === says.encoding
-			);
-			if (hit) right++;
-			else if (found.some((each) => each.channel === says.channel && each.doubt)) undecided++;
+			if (toldOf(found, each)) right++;
+			else if (leftOpen(found, each)) undecided++;
 		}
 	}
 	const seconds = (performance.now() - began) / 1000;

@@ -68,16 +68,15 @@ export async function eyes(row: Row): Promise<void> {
 				`middle of five, limit 50; the worst ${n(times[4])}`
 			);
 		}
+		await flood(row, browser, join(folder, '20'));
 	} finally {
 		await browser.close();
+		rmSync(folder, { recursive: true, force: true });
 	}
-	await flood(row, folder);
-	rmSync(folder, { recursive: true, force: true });
 }
 
-async function flood(row: Row, folder: string): Promise<void> {
-	const server = await serve(5391, join(folder, '20'));
-	const browser = await chromium.launch({ executablePath: needChromium(), args: chromiumFlags });
+async function flood(row: Row, browser: Browser, data: string): Promise<void> {
+	const server = await serve(5391, data);
 	try {
 		const context = await browser.newContext({ baseURL: server.url });
 		await injectMidi(context);
@@ -93,7 +92,6 @@ async function flood(row: Row, folder: string): Promise<void> {
 		});
 		row('Longest task of the monitor at 3,000 messages/s, ms', n(longestTask), `${sent} messages, limit 50`);
 	} finally {
-		await browser.close();
 		await server.kill();
 	}
 }

@@ -1,9 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
-import { parseArgs } from 'node:util';
 import { toHex } from '../lib/core/midi';
 import { areaOf, decodeDump, formatValue, parseProfile, readParameter } from '../lib/core/profile';
-import { Problem } from '../lib/core/problem';
 import { manufacturerOf, readDumpFile } from '../lib/core/sysex';
 import { checkStudio } from '../lib/server/check';
 import { openStudio, type Studio } from '../lib/server/db/connection';
@@ -13,15 +11,12 @@ import { loadProfiles } from '../lib/server/profiles';
 import { storeFile } from '../lib/server/files';
 import { findDevice, listDevices } from '../lib/server/gear';
 import { dataFolder } from '../lib/server/studio';
-import type { Command } from './command';
+import { oneOf, wrongUse, type Command } from './command';
 import { controlCommands } from './control-commands';
 import { bytesOf, place } from './files';
 import { rigCommands } from './rig-commands';
 
 const print = (value: unknown) => console.log(JSON.stringify(value));
-const wrongUse = (command: string) =>
-	new Problem('cli.usage', `Usage: drawer ${commands[command].usage}`, '');
-
 async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
 	const studio = await openStudio(join(dataFolder(), 'studio.sqlite'));
 	try {
@@ -39,7 +34,7 @@ export const commands: Record<string, Command> = {
 		usage: 'sysex FILE…',
 		says: 'every SysEx message of .syx and .mid files, a line each',
 		async run(words) {
-			if (words.length === 0) throw wrongUse('sysex');
+			if (words.length === 0) throw wrongUse(this);
 			for (const file of words) {
 				readDumpFile(bytesOf(file)).messages.forEach((message, index) =>
 					print({
@@ -60,14 +55,10 @@ export const commands: Record<string, Command> = {
 		usage: 'decode --profile P.json FILE.syx',
 		says: 'the slots of a dump, with names and parameters',
 		async run(words) {
-			const { values, positionals } = parseArgs({
-				args: words,
-				options: { profile: { type: 'string' } },
-				allowPositionals: true
-			});
-			if (!values.profile || positionals.length !== 1) throw wrongUse('decode');
-			const profile = parseProfile(JSON.parse(Buffer.from(bytesOf(values.profile)).toString('utf8')));
-			const file = readDumpFile(bytesOf(positionals[0]));
+			const { about, options } = oneOf(this, words, 'profile');
+			if (!options.profile) throw wrongUse(this);
+			const profile = parseProfile(JSON.parse(Buffer.from(bytesOf(options.profile)).toString('utf8')));
+			const file = readDumpFile(bytesOf(about));
 			const dump = decodeDump(
 				profile,
 				file.messages.map(({ bytes }) => bytes)
@@ -106,7 +97,7 @@ export const commands: Record<string, Command> = {
 		says: 'the versions in a device’s drawer, newest first (DEVICE is a name or an id)',
 		run: ([device]) =>
 			withStudio(async (studio) => {
-				if (!device) throw wrongUse('versions');
+				if (!device) throw wrongUse(commands.versions);
 				for (const version of await listVersions(studio, (await findDevice(studio, device)).id))
 					print(version);
 				return 0;
@@ -116,19 +107,15 @@ export const commands: Record<string, Command> = {
 		usage: 'export VERSION --out FILE.syx|FILE.mid|FILE.midnam|FILE.csv',
 		says: 'writes a version to a file',
 		async run(words) {
-			const { values, positionals } = parseArgs({
-				args: words,
-				options: { out: { type: 'string' } },
-				allowPositionals: true
-			});
-			const { out } = values;
-			if (!out || positionals.length !== 1) throw wrongUse('export');
+			const { about, options } = oneOf(this, words, 'out');
+			const { out } = options;
+			if (!out) throw wrongUse(this);
 			return withStudio(async (studio) => {
 				const ending = out.toLowerCase().split('.').at(-1);
 				const format = EXPORT_FORMATS.find((known) => known === ending) ?? 'syx';
-				const { bytes } = await exportVersion(studio, positionals[0], format);
+				const { bytes } = await exportVersion(studio, about, format);
 				writeFileSync(place(out), bytes);
-				print({ version: positionals[0], out, bytes: bytes.length });
+				print({ version: about, out, bytes: bytes.length });
 				return 0;
 			});
 		}
@@ -137,19 +124,15 @@ export const commands: Record<string, Command> = {
 		usage: 'import FILE --device DEVICE',
 		says: 'stores a dump file as a version of a device',
 		async run(words) {
-			const { values, positionals } = parseArgs({
-				args: words,
-				options: { device: { type: 'string' } },
-				allowPositionals: true
-			});
-			const { device } = values;
-			if (!device || positionals.length !== 1) throw wrongUse('import');
+			const { about, options } = oneOf(this, words, 'device');
+			const { device } = options;
+			if (!device) throw wrongUse(this);
 			return withStudio(async (studio) => {
 				const { id } = await findDevice(studio, device);
 				print(
 					await storeFile(studio, {
-						bytes: bytesOf(positionals[0]),
-						name: basename(positionals[0]),
+						bytes: bytesOf(about),
+						name: basename(about),
 						deviceId: id
 					})
 				);

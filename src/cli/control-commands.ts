@@ -1,5 +1,4 @@
 import { writeFileSync } from 'node:fs';
-import { parseArgs } from 'node:util';
 import loadHighs from 'highs';
 import {
 	checkMap,
@@ -15,13 +14,11 @@ import {
 	type ControlMap,
 	type DisplayCharset
 } from '../lib/core/control';
-import { Problem } from '../lib/core/problem';
 import { readDocument } from '../lib/core/reading';
-import type { Command } from './command';
+import { numberOf, oneOf, wrongUse, type Command } from './command';
 import { bytesOf, documentOf, place, textOf } from './files';
 
 const print = (value: unknown) => console.log(JSON.stringify(value));
-const wrongUse = (usage: string) => new Problem('cli.usage', `Usage: drawer ${usage}`, '');
 const mapOf = (path: string): ControlMap => documentOf(path, (text) => readDocument(mapSchema, text, 'map'));
 
 export const controlCommands: Record<string, Command> = {
@@ -29,7 +26,7 @@ export const controlCommands: Record<string, Command> = {
 		usage: 'learn FILE.mid',
 		says: 'what controls a recording holds, a line each in order of appearance',
 		async run(words) {
-			if (words.length !== 1) throw wrongUse(this.usage);
+			if (words.length !== 1) throw wrongUse(this);
 			const { heard, damage } = recordingOf(bytesOf(words[0]));
 			for (const { resolution: _, noise: __, ...control } of classify(heard)) print(control);
 			for (const says of damage) console.error(`${words[0]}, ${says}.`);
@@ -40,19 +37,14 @@ export const controlCommands: Record<string, Command> = {
 		usage: 'fit-names --chars N [--charset upper|ascii] FILE',
 		says: 'short names for the lines of a file: distinct, and the most readable',
 		async run(words) {
-			const { values, positionals } = parseArgs({
-				args: words,
-				options: { chars: { type: 'string' }, charset: { type: 'string' } },
-				allowPositionals: true
-			});
-			const charset = values.charset ?? 'ascii';
-			if (positionals.length !== 1 || !values.chars || !(charset in DISPLAY_CHARSETS))
-				throw wrongUse(this.usage);
-			const names = textOf(positionals[0])
+			const { about, options } = oneOf(this, words, 'chars', 'charset');
+			const charset = options.charset ?? 'ascii';
+			if (!options.chars || !(charset in DISPLAY_CHARSETS)) throw wrongUse(this);
+			const names = textOf(about)
 				.split(/\r?\n/)
 				.map((line) => line.trim())
 				.filter(Boolean);
-			print(fitNames(names, Number(values.chars), charset as DisplayCharset));
+			print(fitNames(names, Number(options.chars), charset as DisplayCharset));
 			return 0;
 		}
 	},
@@ -60,14 +52,9 @@ export const controlCommands: Record<string, Command> = {
 		usage: 'plan-pages FILE.json [--seconds N]',
 		says: 'which target goes on which page and control, proved best or with its gap',
 		async run(words) {
-			const { values, positionals } = parseArgs({
-				args: words,
-				options: { seconds: { type: 'string' } },
-				allowPositionals: true
-			});
-			const seconds = Number(values.seconds ?? 20);
-			if (positionals.length !== 1 || !(seconds > 0)) throw wrongUse(this.usage);
-			const task = documentOf(positionals[0], (text) => readDocument(pageTaskSchema, text, 'page-task'));
+			const { about, options } = oneOf(this, words, 'seconds');
+			const seconds = numberOf(options.seconds, 'seconds', 0.1, 86_400) ?? 20;
+			const task = documentOf(about, (text) => readDocument(pageTaskSchema, text, 'page-task'));
 			print(planPages(await loadHighs(), task, { seconds, now: () => performance.now() }));
 			return 0;
 		}
@@ -76,7 +63,7 @@ export const controlCommands: Record<string, Command> = {
 		usage: 'check-map MAP.json',
 		says: 'everything that is wrong with a controller map; exit code 1 on errors',
 		async run(words) {
-			if (words.length !== 1) throw wrongUse(this.usage);
+			if (words.length !== 1) throw wrongUse(this);
 			const troubles = checkMap(mapOf(words[0]));
 			print(troubles);
 			return troubles.some(({ severity }) => severity === 'error') ? 1 : 0;
@@ -86,15 +73,11 @@ export const controlCommands: Record<string, Command> = {
 		usage: 'strips MAP.json --out FILE.svg',
 		says: 'the paper strips of a map in true size, on sheets of A4',
 		async run(words) {
-			const { values, positionals } = parseArgs({
-				args: words,
-				options: { out: { type: 'string' } },
-				allowPositionals: true
-			});
-			if (positionals.length !== 1 || !values.out) throw wrongUse(this.usage);
-			const strips = stripsOf(mapOf(positionals[0]));
-			writeFileSync(place(values.out), stripsFile(strips));
-			print({ out: values.out, strips: strips.length });
+			const { about, options } = oneOf(this, words, 'out');
+			if (!options.out) throw wrongUse(this);
+			const strips = stripsOf(mapOf(about));
+			writeFileSync(place(options.out), stripsFile(strips));
+			print({ out: options.out, strips: strips.length });
 			return 0;
 		}
 	}

@@ -1,9 +1,8 @@
-import { parseArgs } from 'node:util';
 import loadHighs from 'highs';
 import { Problem } from '../lib/core/problem';
 import { fileScore, makePlan, networkOf, partsOf, POLICIES, simulate, type Policy } from '../lib/core/plan';
 import { checkRig, indexRig, readRigText, trace, tracksOf, type Rig, type Source } from '../lib/core/rig';
-import type { Command } from './command';
+import { numberOf, oneOf, wrongUse, type Command } from './command';
 import { bytesOf, documentOf } from './files';
 
 const print = (value: unknown) => console.log(JSON.stringify(value, null, 2));
@@ -13,16 +12,6 @@ const rigOf = (path: string): Rig =>
 		const { rig, ignored } = readRigText(text);
 		return { value: rig, ignored };
 	});
-
-const wrongUse = (usage: string) => new Problem('cli.usage', `Usage: drawer ${usage}`, '');
-
-function numberOf(text: string | undefined, name: string, low: number, high: number): number | undefined {
-	if (text === undefined) return undefined;
-	const value = Number(text);
-	if (!Number.isFinite(value) || value < low || value > high)
-		throw new Problem('cli.number', `--${name} is a number from ${low} to ${high}, not “${text}”.`, '');
-	return value;
-}
 
 /** What `--from` means: a device's keys, a track of the host, a socket or a host port. */
 function sourceOf(rig: Rig, id: string): Source {
@@ -42,22 +31,17 @@ export const rigCommands: Record<string, Command> = {
 		usage: 'plan RIG.json [--policy P] [--seconds N]',
 		says: `ports and channels, proved best; P is ${Object.keys(POLICIES).join(', ')}`,
 		async run(words) {
-			const { values, positionals } = parseArgs({
-				args: words,
-				options: { policy: { type: 'string' }, seconds: { type: 'string' } },
-				allowPositionals: true
-			});
-			if (positionals.length !== 1) throw wrongUse(this.usage);
-			const policy = values.policy ?? 'shared-ports';
+			const { about, options } = oneOf(this, words, 'policy', 'seconds');
+			const policy = options.policy ?? 'shared-ports';
 			if (!(policy in POLICIES))
 				throw new Problem(
 					'plan.policy',
 					`There is no policy “${policy}”.`,
 					`There are: ${Object.keys(POLICIES).join(', ')}.`
 				);
-			const plan = makePlan(await loadHighs(), rigOf(positionals[0]), {
+			const plan = makePlan(await loadHighs(), rigOf(about), {
 				policy: policy as Policy,
-				seconds: numberOf(values.seconds, 'seconds', 0.1, 86_400) ?? 60,
+				seconds: numberOf(options.seconds, 'seconds', 0.1, 86_400) ?? 60,
 				now: () => performance.now()
 			});
 			print(plan);
@@ -68,7 +52,7 @@ export const rigCommands: Record<string, Command> = {
 		usage: 'check-rig RIG.json',
 		says: 'everything that is wrong with a wiring; exit code 1 on errors',
 		async run(words) {
-			if (words.length !== 1) throw wrongUse(this.usage);
+			if (words.length !== 1) throw wrongUse(this);
 			const troubles = checkRig(rigOf(words[0]));
 			print(troubles);
 			return troubles.some(({ severity }) => severity === 'error') ? 1 : 0;
@@ -78,15 +62,11 @@ export const rigCommands: Record<string, Command> = {
 		usage: 'trace RIG.json --from ID --channel N',
 		says: 'whom a note reaches, hop by hop, and what stops it on the way to everybody else',
 		async run(words) {
-			const { values, positionals } = parseArgs({
-				args: words,
-				options: { from: { type: 'string' }, channel: { type: 'string' } },
-				allowPositionals: true
-			});
-			if (positionals.length !== 1 || !values.from) throw wrongUse(this.usage);
-			const rig = rigOf(positionals[0]);
-			const channel = numberOf(values.channel, 'channel', 1, 16) ?? 1;
-			print(trace(rig, sourceOf(rig, values.from), channel));
+			const { about, options } = oneOf(this, words, 'from', 'channel');
+			if (!options.from) throw wrongUse(this);
+			const rig = rigOf(about);
+			const channel = numberOf(options.channel, 'channel', 1, 16) ?? 1;
+			print(trace(rig, sourceOf(rig, options.from), channel));
 			return 0;
 		}
 	},
@@ -94,7 +74,7 @@ export const rigCommands: Record<string, Command> = {
 		usage: 'lateness RIG.json FILE.mid',
 		says: 'how late each device plays a MIDI file',
 		async run(words) {
-			if (words.length !== 2) throw wrongUse(this.usage);
+			if (words.length !== 2) throw wrongUse(this);
 			const rig = rigOf(words[0]);
 			const score = fileScore(bytesOf(words[1]), partsOf(rig));
 			const { timeline: _, ...report } = simulate(score, networkOf(rig), { runningStatus: true, usb: true });

@@ -9,13 +9,13 @@ export interface Fault {
 	says: string;
 }
 
-/** `['devices', 3, 'name']` as `devices[3].name`. */
-export const pathOf = (path: readonly PropertyKey[]): string =>
+/** `['devices', 3, 'name']` as `devices[3].name`; empty for the document itself. */
+export const faultPath = (path: readonly PropertyKey[]): string =>
 	path.reduce<string>(
 		(text, step) =>
 			typeof step === 'number' ? `${text}[${step}]` : text === '' ? String(step) : `${text}.${String(step)}`,
 		''
-	) || 'the file';
+	);
 
 const shown = (value: unknown): string => {
 	const text = JSON.stringify(value);
@@ -50,13 +50,16 @@ export function unknownFields(raw: unknown, parsed: unknown, path: PropertyKey[]
 	return Object.entries(raw).flatMap(([key, value]) =>
 		parsed !== null && typeof parsed === 'object' && key in parsed
 			? unknownFields(value, (parsed as Record<string, unknown>)[key], [...path, key])
-			: [pathOf([...path, key])]
+			: [faultPath([...path, key])]
 	);
 }
 
 /** What a schema complains of, each with its path. */
 export const faultsOf = (error: z.ZodError, raw: unknown): Fault[] =>
-	error.issues.map((issue) => ({ at: pathOf(issue.path), says: inWords(issue, at(raw, issue.path)) }));
+	error.issues.map((issue) => ({
+		at: faultPath(issue.path) || 'the file',
+		says: inWords(issue, at(raw, issue.path))
+	}));
 
 /** @throws Problem `${kind}.json` */
 export function jsonOf(text: string, kind: string): unknown {

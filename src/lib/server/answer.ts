@@ -1,7 +1,7 @@
 import { error, json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
-import { faultPath } from '../core/profile';
 import { Problem } from '../core/problem';
+import { faultPath } from '../core/reading';
 
 /** HTTP status for a problem's code: what is not there, what is in the way, what is wrong with the request. */
 export function statusOf(problem: Problem): number {

@@ -9,7 +9,8 @@ import {
 import { deviceSchema, type Device } from '../core/gear';
 import { joinBytes } from '../core/midi';
 import { Problem } from '../core/problem';
-import { faultPath, parseProfile, type Profile } from '../core/profile';
+import { parseProfile, type Profile } from '../core/profile';
+import { faultPath } from '../core/reading';
 import { frameAll } from '../core/sysex';
 import type { Studio } from './db/connection';
 import { keepVersionIn, listVersions, openVersion } from './drawer';

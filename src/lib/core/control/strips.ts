@@ -171,7 +171,7 @@ const mm = (value: number) => `${Number(value.toFixed(2))}`;
 /** One strip as SVG, its upper left corner at 0, 0, a unit being a millimetre. */
 export function stripSvg({ title, cells, width, piece, pieces, row }: Strip): string {
 	const corner = (x: number, y: number, dx: number, dy: number) =>
-		`<path d="M${mm(x)} ${mm(y + dy * 1)}v${mm(dy * (CUT - 1))}M${mm(x + dx * 1)} ${mm(y)}h${mm(dx * (CUT - 1))}"/>`;
+		`<path d="M${mm(x)} ${mm(y + dy)}v${mm(dy * (CUT - 1))}M${mm(x + dx)} ${mm(y)}h${mm(dx * (CUT - 1))}"/>`;
 	return [
 		`<text x="0" y="-1.2" font-size="2.4">${escaped(`${title}, ${row}${pieces > 1 ? `, piece ${piece} of ${pieces}` : ''}`)}</text>`,
 		`<g fill="none" stroke="#000" stroke-width="0.15"><rect width="${mm(width)}" height="${STRIP_HEIGHT}"/>`,

@@ -1,20 +1,9 @@
-import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { XMLValidator } from 'fast-xml-parser';
 import { Problem } from '../problem';
+import { nodes, xmlParser, type XmlNode as Node } from '../xml';
 import { targetListSchema, type TargetList } from './targets';
 
-type Node = Record<string, unknown>;
-const nodes = (of: unknown): Node[] =>
-	(Array.isArray(of) ? of : of === undefined ? [] : [of]).filter(
-		(node): node is Node => typeof node === 'object' && node !== null
-	);
-
-const parser = new XMLParser({
-	ignoreAttributes: false,
-	attributeNamePrefix: '@',
-	parseAttributeValue: false,
-	parseTagValue: false,
-	processEntities: true
-});
+const parser = xmlParser();
 
 /** Every element of a name in a document, wherever it stands, in its order. */
 function* all(of: unknown, name: string): Generator<Node> {

@@ -1,5 +1,6 @@
-import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser';
+import { XMLBuilder, XMLValidator } from 'fast-xml-parser';
 import { Problem } from '../problem';
+import { nodes, xmlParser, type XmlNode as Node } from '../xml';
 
 /** One name of a bank. */
 export interface PatchName {
@@ -35,22 +36,12 @@ const LISTS = new Set([
 	'ChannelNameSet',
 	'ControlChange'
 ]);
-const parser = new XMLParser({
-	ignoreAttributes: false,
-	attributeNamePrefix: '@',
-	parseAttributeValue: false,
-	parseTagValue: false,
+const parser = xmlParser({
 	isArray: (name) => LISTS.has(name),
-	processEntities: true,
 	// A blank before or after a name belongs to it.
 	trimValues: false
 });
 
-type Node = Record<string, unknown>;
-const nodes = (of: unknown): Node[] =>
-	(Array.isArray(of) ? of : of === undefined ? [] : [of]).filter(
-		(node): node is Node => typeof node === 'object' && node !== null
-	);
 const text = (of: unknown): string =>
 	typeof of === 'string'
 		? of.trim()

@@ -1,7 +1,10 @@
+/** A column with its coefficient. */
+export type Cell = readonly [number, number];
+
 /** A linear expression: column → coefficient. */
 export type Terms = Map<number, number>;
 
-export const terms = (entries: Iterable<readonly [number, number]>): Terms => {
+export const terms = (entries: Iterable<Cell>): Terms => {
 	const sum: Terms = new Map();
 	for (const [column, value] of entries) sum.set(column, (sum.get(column) ?? 0) + value);
 	return sum;
@@ -59,17 +62,17 @@ export class Milp {
 	}
 
 	/** @returns the number of the row, or -1 for one that says nothing */
-	row(entries: Iterable<readonly [number, number]>, lower: number, upper: number): number {
+	row(entries: Iterable<Cell>, lower: number, upper: number): number {
 		const sum = terms(entries);
 		if (sum.size === 0) return -1;
 		return this.#rows.push({ terms: sum, lower, upper }) - 1;
 	}
 
-	atMost(entries: Iterable<readonly [number, number]>, limit: number): number {
+	atMost(entries: Iterable<Cell>, limit: number): number {
 		return this.row(entries, -Infinity, limit);
 	}
 
-	equal(entries: Iterable<readonly [number, number]>, value: number): number {
+	equal(entries: Iterable<Cell>, value: number): number {
 		return this.row(entries, value, value);
 	}
 

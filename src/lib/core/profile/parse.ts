@@ -1,4 +1,5 @@
 import { Problem } from '../problem';
+import { faultPath } from '../reading';
 import { referenceFaults } from './references';
 import { profileShape, type Profile } from './schema';
 
@@ -7,14 +8,6 @@ export const profileSchema = profileShape.superRefine((profile, context) => {
 	for (const fault of referenceFaults(profile))
 		context.addIssue({ code: 'custom', path: fault.path, message: fault.says });
 });
-
-/** `messages.bank-dump.parts[3].checksum` */
-export const faultPath = (path: readonly PropertyKey[]): string =>
-	path.reduce<string>(
-		(text, key) =>
-			typeof key === 'number' ? `${text}[${key}]` : text ? `${text}.${String(key)}` : String(key),
-		''
-	);
 
 /**
  * A profile from parsed JSON.

@@ -1,5 +1,6 @@
+import type { Edit } from '../edit';
 import type { Address } from '../targets';
-import { portOf, views, type Checked, type Linked, type MapRule, type Placed } from './check';
+import { portOf, views, type Linked, type MapRule, type Placed } from './check';
 
 /** Controllers that a channel or device takes for something else (MIDI 1.0, table III). */
 const CONTROLLERS: readonly { from: number; to: number; rule: string; says: string }[] = [
@@ -20,40 +21,32 @@ const controllersOf = (address: Address): number[] =>
 			? [address.number, address.number + 32]
 			: [];
 
-const spoken = (
-	checked: Checked,
-	words: (controller: number) => boolean,
-	says: (placed: Placed, linked: Linked) => string
-) =>
-	checked.placed.flatMap((placed) =>
-		placed.links
-			.filter(({ target }) => target && controllersOf(target.address).some(words))
-			.map((linked) => ({ placed, linked, says: says(placed, linked) }))
-	);
-
 const reservedRule = (id: string): MapRule => ({
 	id,
-	find: (checked) =>
+	find: ({ placed }) =>
 		CONTROLLERS.filter(({ rule }) => rule === id).flatMap(({ from, to, says }) =>
-			spoken(
-				checked,
-				(controller) => controller >= from && controller <= to,
-				({ words }, { target, list }) =>
-					`${words} sends ${target!.name} of ${list!.name} by a controller ${from === to ? from : `of ${from}–${to}`}, which ${says}.`
-			).map(({ placed, says: sentence }) => ({
-				severity: id === 'channel-mode' ? ('error' as const) : ('warning' as const),
-				says: sentence,
-				at: placed.path,
-				cure: {
-					says: 'Leave it empty, and reach this target another way.',
-					edits: [
-						{ path: [...placed.path, 'links'], value: [] },
-						{ path: [...placed.path, 'empty'], value: true }
-					]
-				}
-			}))
+			placed.flatMap(({ links, words, path }) =>
+				links
+					.filter(
+						({ target }) =>
+							target &&
+							controllersOf(target.address).some((controller) => controller >= from && controller <= to)
+					)
+					.map(({ target, list }) => ({
+						severity: id === 'channel-mode' ? ('error' as const) : ('warning' as const),
+						says: `${words} sends ${target!.name} of ${list!.name} by a controller ${from === to ? from : `of ${from}–${to}`}, which ${says}.`,
+						at: path,
+						cure: { says: 'Leave it empty, and reach this target another way.', edits: emptied(path) }
+					}))
+			)
 		)
 });
+
+/** Nothing, on purpose. */
+const emptied = (path: Placed['path']): Edit[] => [
+	{ path: [...path, 'links'], value: [] },
+	{ path: [...path, 'empty'], value: true }
+];
 
 /** What is sent, in words that are equal where the same message would be sent. */
 function messagesOf({ link, target }: Linked): string[] {
@@ -81,11 +74,10 @@ export const addressRules: readonly MapRule[] = [
 				const by = new Map<string, { placed: Placed; linked: Linked }[]>();
 				for (const each of placed)
 					for (const linked of each.links)
-						for (const message of messagesOf(linked))
-							by.set(`${message} ${portOf(checked.surface, each.control).id}`, [
-								...(by.get(`${message} ${portOf(checked.surface, each.control).id}`) ?? []),
-								{ placed: each, linked }
-							]);
+						for (const message of messagesOf(linked)) {
+							const key = `${message} ${portOf(checked.surface, each.control).id}`;
+							by.set(key, [...(by.get(key) ?? []), { placed: each, linked }]);
+						}
 				return [...by.values()].flatMap((all) => {
 					const [first] = all;
 					const other = all.find(
@@ -99,13 +91,7 @@ export const addressRules: readonly MapRule[] = [
 							severity: 'error' as const,
 							says: `${first.placed.words} and ${other.placed.words} both send ${messagesOf(other.linked)[0]}.`,
 							at: other.placed.path,
-							cure: {
-								says: `Leave ${other.placed.words} empty.`,
-								edits: [
-									{ path: [...other.placed.path, 'links'], value: [] },
-									{ path: [...other.placed.path, 'empty'], value: true }
-								]
-							}
+							cure: { says: `Leave ${other.placed.words} empty.`, edits: emptied(other.placed.path) }
 						}
 					];
 				});

@@ -2,7 +2,7 @@ import { classify, type HeardControl, type HeardMessage } from '../stream';
 
 /** By what a control is known: two that speak alike are one to whoever listens. */
 export interface SpokenAddress {
-	family: 'controller' | 'parameter' | 'note' | 'pressure' | 'wheel' | 'program' | 'sysex';
+	family: 'controller' | 'rpn' | 'nrpn' | 'note' | 'pressure' | 'wheel' | 'program' | 'sysex';
 	channel: number | null;
 	number: number | null;
 }
@@ -13,8 +13,8 @@ const FAMILY: Record<HeardControl['kind'], SpokenAddress['family']> = {
 	relative: 'controller',
 	momentary: 'controller',
 	toggle: 'controller',
-	nrpn: 'parameter',
-	rpn: 'parameter',
+	nrpn: 'nrpn',
+	rpn: 'rpn',
 	note: 'note',
 	'channel-pressure': 'pressure',
 	'key-pressure': 'pressure',
@@ -26,8 +26,7 @@ const FAMILY: Record<HeardControl['kind'], SpokenAddress['family']> = {
 export const addressOf = ({ kind, channel, number }: HeardControl): SpokenAddress => ({
 	family: FAMILY[kind],
 	channel,
-	// RPN and NRPN of one number are two parameters.
-	number: kind === 'rpn' && number !== null ? number + 0x4000 : number
+	number
 });
 
 export const sameAddress = (a: SpokenAddress, b: SpokenAddress): boolean =>
@@ -39,8 +38,9 @@ export function addressWords({ family, channel, number }: SpokenAddress): string
 	switch (family) {
 		case 'controller':
 			return `controller ${number}${on}`;
-		case 'parameter':
-			return number! >= 0x4000 ? `RPN ${number! - 0x4000}${on}` : `NRPN ${number}${on}`;
+		case 'rpn':
+		case 'nrpn':
+			return `${family.toUpperCase()} ${number}${on}`;
 		case 'note':
 			return `note ${number}${on}`;
 		case 'pressure':

@@ -65,10 +65,9 @@ function leastFrom(costs: readonly number[], room: number): number[][] {
 
 /**
  * The cheapest ways to shorten a name by leaving characters out, cheapest first, no two alike in the eye (capitals and
- * small letters count as the same, spaces at the ends as none). A name may be kept whole.
+ * small letters count as the same). A name may be kept whole.
  * @param costs what leaving out each character costs
  * @param room at most so many characters stay
- * @param most so many ways at most
  */
 export function* shorter(name: string, costs: readonly number[], room: number): Generator<ShortName> {
 	const characters = [...name];

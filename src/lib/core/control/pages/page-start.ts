@@ -54,37 +54,44 @@ export function startPages(task: PageTask, over: () => boolean): Map<string, num
 	const pageOf = new Int32Array(task.targets.length).fill(-1);
 	const home = blocks.map(() => -1);
 	const used = new Int32Array(count);
+	/** Targets that have no page. */
+	let missing = blocks.reduce((sum, block) => sum + block.length, 0);
 	const put = (b: number, page: number) => {
-		if (home[b] >= 0) used[home[b]] -= sizes[b];
+		if (home[b] >= 0) {
+			used[home[b]] -= sizes[b];
+			missing += sizes[b];
+		}
 		home[b] = page;
-		if (page >= 0) used[page] += sizes[b];
+		if (page >= 0) {
+			used[page] += sizes[b];
+			missing -= sizes[b];
+		}
 		blocks[b].forEach((t, i) => (pageOf[t] = page >= 0 && i < sizes[b] ? page : -1));
 	};
 	const touches = touchesOf(task);
 	const cost = () => {
-		let [on, sum, missing] = [0, 0, 0];
+		let [on, sum] = [0, 0];
 		for (const t of touches) {
 			const page = pageOf[t];
 			if (page < 0) continue;
 			sum += table[on][page];
 			on = page;
 		}
-		for (const block of blocks) for (const t of block) if (pageOf[t] < 0) missing++;
 		return missing * 100_000 + sum;
 	};
-	// The biggest and the locked first, each where the songs that touch it mostly are.
-	const order = blocks
-		.map((_, b) => b)
-		.sort((a, b) => Number(fixed[b] !== null) - Number(fixed[a] !== null) || sizes[b] - sizes[a]);
 	const first = new Map<number, number>();
 	touches.forEach((t, i) => first.has(t) || first.set(t, i));
-	const rank = (b: number) => Math.min(...blocks[b].map((t) => first.get(t) ?? Infinity));
-	order.sort(
-		(a, b) =>
-			Number(fixed[b] !== null) - Number(fixed[a] !== null) ||
-			Number(sizes[b] > 1) - Number(sizes[a] > 1) ||
-			rank(a) - rank(b)
-	);
+	const rank = blocks.map((block) => Math.min(...block.map((t) => first.get(t) ?? Infinity)));
+	// The locked first, then groups, each as the songs come to it; who is never touched by size.
+	const order = blocks
+		.map((_, b) => b)
+		.sort(
+			(a, b) =>
+				Number(fixed[b] !== null) - Number(fixed[a] !== null) ||
+				Number(sizes[b] > 1) - Number(sizes[a] > 1) ||
+				rank[a] - rank[b] ||
+				sizes[b] - sizes[a]
+		);
 	for (const b of order) {
 		const held = fixed[b];
 		const page = held ?? usable.find((each) => used[each] + sizes[b] <= room);

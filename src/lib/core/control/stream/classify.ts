@@ -128,14 +128,6 @@ function controllerOf({ values }: Series): Told {
 	}
 }
 
-const KIND_OF = {
-	note: 'note',
-	'pitch-bend': 'pitch-bend',
-	'channel-pressure': 'channel-pressure',
-	'key-pressure': 'key-pressure',
-	'program-change': 'program-change'
-} as const;
-
 const FEW = 'It was heard once: move it to both ends.';
 
 function parameterOf({ kind, values, steps }: ParameterSeries): Told {
@@ -155,10 +147,7 @@ function parameterOf({ kind, values, steps }: ParameterSeries): Told {
  */
 export function classify(heard: readonly HeardMessage[]): HeardControl[] {
 	const parameters = parametersOf(heard);
-	const rest = heard.map((message, at) =>
-		parameters.taken.has(at) ? { atMs: message.atMs, bytes: NOTHING } : message
-	);
-	const series = seriesOf(rest);
+	const series = seriesOf(heard, parameters.taken);
 	const pairs = finePairs(series);
 	const halves = new Set(pairs.flatMap(({ coarse, fine }) => [coarse, fine]));
 	const found: { first: number; control: Omit<HeardControl, 'control'> }[] = [];
@@ -202,7 +191,7 @@ export function classify(heard: readonly HeardMessage[]): HeardControl[] {
 			each.kind === 'cc'
 				? controllerOf(each)
 				: {
-						kind: KIND_OF[each.kind as keyof typeof KIND_OF],
+						kind: each.kind,
 						encoding: null,
 						doubt:
 							each.values.length < 2 && each.kind !== 'note' && each.kind !== 'program-change' ? FEW : null,
@@ -230,6 +219,3 @@ export function classify(heard: readonly HeardMessage[]): HeardControl[] {
 		);
 	return found.sort((a, b) => a.first - b.first).map(({ control }, i) => ({ control: i + 1, ...control }));
 }
-
-/** In the place of what belongs to a parameter; no series has it. */
-const NOTHING = Uint8Array.of(0xff);

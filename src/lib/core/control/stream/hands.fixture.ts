@@ -209,3 +209,15 @@ export function playTogether(random: Random, most: number): Played[] {
 /** What of several controls arrives, in the order of time. */
 export const crossing = (played: readonly Played[]): HeardMessage[] =>
 	played.flatMap(({ heard }) => heard).sort((a, b) => a.atMs - b.atMs);
+
+/** What was found out of a control that was played, if it was. */
+export const toldOf = (found: readonly HeardControl[], { says }: Played): HeardControl | undefined =>
+	found.find((control) =>
+		(['channel', 'number', 'kind', 'encoding'] as const).every((key) => control[key] === says[key])
+	);
+
+/** Whether whatever was said of its address instead is said to be open. */
+export const leftOpen = (found: readonly HeardControl[], { says }: Played): boolean =>
+	found
+		.filter(({ channel, number }) => channel === says.channel && number === says.number)
+		.every(({ doubt }) => doubt !== null);

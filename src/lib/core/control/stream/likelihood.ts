@@ -25,16 +25,27 @@ const near = (size: number, mean: number): number => {
 	return q * (1 - q) ** (size - 1);
 };
 
-class Mean {
-	#value: number;
-	constructor(start: number) {
-		this.#value = start;
+/** A hand that moves a control: how far it went so far at a time, and which way. */
+class Hand {
+	#mean: number;
+	#direction = 0;
+
+	/** @param mean how far it is expected to go at first */
+	constructor(mean: number) {
+		this.#mean = mean;
 	}
-	get now() {
-		return this.#value;
-	}
-	add(size: number) {
-		this.#value += (size - this.#value) * 0.3;
+
+	/**
+	 * How likely it goes a step other than none, which it then has gone.
+	 * @param likely of a size, given how far it went so far
+	 */
+	goes(step: number, likely: (size: number, mean: number) => number): number {
+		const [size, direction] = [Math.abs(step), Math.sign(step)];
+		const onward = this.#direction === 0 ? 0.5 : direction === this.#direction ? GOES_ON : 1 - GOES_ON;
+		const all = onward * likely(size, this.#mean);
+		this.#mean += (size - this.#mean) * 0.3;
+		this.#direction = direction;
+		return all;
 	}
 }
 
@@ -49,43 +60,32 @@ export function absolute(values: readonly Value[], range = 128): number {
 
 function moves(values: readonly Value[], repeats: number, range: number): number {
 	let sum = -Math.log(range);
-	const mean = new Mean(3);
-	let direction = 0;
+	const hand = new Hand(3);
 	for (let i = 1; i < values.length; i++) {
 		const step = values[i].value - values[i - 1].value;
-		if (step === 0) {
-			sum += Math.log(repeats);
-			continue;
-		}
-		const size = Math.abs(step);
-		const onward = direction === 0 ? 0.5 : Math.sign(step) === direction ? GOES_ON : 1 - GOES_ON;
-		// Mostly a step like those before; at times any, which is likelier the smaller it is; rarely a jump.
-		const likely = 0.6 * near(size, mean.now) + 0.35 / ((size + 1) * Math.log(range)) + 0.05 / range;
-		sum += Math.log((1 - repeats) * onward * likely);
-		mean.add(size);
-		direction = Math.sign(step);
+		sum += Math.log(
+			step === 0
+				? repeats
+				: (1 - repeats) *
+						hand.goes(
+							step,
+							// Mostly a step like those before; at times any, which is likelier the smaller it is; rarely a jump.
+							(size, mean) => 0.6 * near(size, mean) + 0.35 / ((size + 1) * Math.log(range)) + 0.05 / range
+						)
+		);
 	}
 	return sum;
 }
 
 /** An encoder that tells steps. */
 export function relative(values: readonly Value[], encoding: Encoding): number {
-	let sum = 0;
-	const mean = new Mean(1.3);
-	let direction = 0;
-	for (const { value } of values) {
+	const hand = new Hand(1.3);
+	return values.reduce((sum, { value }) => {
 		const step = STEP_OF[encoding](value);
-		if (step === 0) {
-			sum += Math.log(NO_STEP);
-			continue;
-		}
-		const size = Math.abs(step);
-		const onward = direction === 0 ? 0.5 : Math.sign(step) === direction ? GOES_ON : 1 - GOES_ON;
-		sum += Math.log(onward * (0.95 * near(size, mean.now) + 0.05 / 63));
-		mean.add(size);
-		direction = Math.sign(step);
-	}
-	return sum;
+		const likely =
+			step === 0 ? NO_STEP : hand.goes(step, (size, mean) => 0.95 * near(size, mean) + 0.05 / 63);
+		return sum + Math.log(likely);
+	}, 0);
 }
 
 /** A button with two values that follow each other. */

@@ -21,8 +21,6 @@ export interface ParameterSeries extends Series {
 	number: number;
 	/** Its values are steps up and down (96, 97), not values. */
 	steps: boolean;
-	/** Its values have fourteen bits. */
-	fine: boolean;
 }
 
 interface Told {
@@ -32,10 +30,21 @@ interface Told {
 	value: number;
 }
 
-interface Chosen {
+/** What a channel has been told so far. */
+interface Listening {
+	chosen: { kind: 'rpn' | 'nrpn'; high: number | null; low: number | null } | null;
+	/** Places of messages that chose something, and belong to whatever is told next. */
+	choosing: number[];
+	/** What was told last. */
+	last: Found | null;
+}
+
+interface Found {
 	kind: 'rpn' | 'nrpn';
-	high: number | null;
-	low: number | null;
+	number: number;
+	channel: number;
+	messages: number;
+	told: Told[];
 }
 
 /**
@@ -47,61 +56,57 @@ export function parametersOf(heard: readonly HeardMessage[]): {
 	taken: Set<number>;
 } {
 	const taken = new Set<number>();
-	const found = new Map<
-		string,
-		{ kind: 'rpn' | 'nrpn'; number: number; channel: number; messages: number; told: Told[] }
-	>();
-	for (let channel = 1; channel <= 16; channel++) {
-		let chosen = null as Chosen | null;
-		let last: string | null = null;
-		/** Messages that chose something, and belong to whatever is told next. */
-		let choosing: number[] = [];
-		for (const [at, { bytes, atMs }] of heard.entries()) {
-			const [status, controller, value] = bytes;
-			if (status !== 0xaf + channel) continue;
-			const half = CHOOSES[controller];
-			if (half) {
-				if (chosen?.kind !== half.kind) chosen = { kind: half.kind, high: null, low: null };
-				chosen[half.half] = value;
-				choosing.push(at);
-				continue;
-			}
-			if (![DATA, DATA_FINE, UP, DOWN].includes(controller)) continue;
-			if (!chosen || chosen.high === null || chosen.low === null) continue;
-			const number = (chosen.high << 7) | chosen.low;
-			if (number === NONE) continue;
-			const key = `${chosen.kind} ${channel} ${number}`;
-			const entry = found.get(key) ?? { kind: chosen.kind, number, channel, messages: 0, told: [] };
-			found.set(key, entry);
-			entry.told.push({ at, atMs, controller, value });
-			entry.messages += choosing.length + 1;
-			for (const index of [...choosing, at]) taken.add(index);
-			choosing = [];
-			last = key;
+	const found = new Map<string, Found>();
+	const channels = new Map<number, Listening>();
+	/** What was chosen belongs to a parameter, with what told it. */
+	const give = (to: Found, listening: Listening, ...telling: number[]) => {
+		const given = [...listening.choosing, ...telling];
+		to.messages += given.length;
+		for (const at of given) taken.add(at);
+		listening.choosing = [];
+	};
+	for (const [at, { bytes, atMs }] of heard.entries()) {
+		const [status, controller, value] = bytes;
+		if ((status & 0xf0) !== 0xb0) continue;
+		const channel = (status & 0x0f) + 1;
+		const listening = channels.get(channel) ?? { chosen: null, choosing: [], last: null };
+		channels.set(channel, listening);
+		const half = CHOOSES[controller];
+		if (half) {
+			if (listening.chosen?.kind !== half.kind) listening.chosen = { kind: half.kind, high: null, low: null };
+			listening.chosen[half.half] = value;
+			listening.choosing.push(at);
+			continue;
 		}
-		// What chooses nothing after the last value (mostly: no parameter) belongs to the one before.
-		if (last !== null) {
-			found.get(last)!.messages += choosing.length;
-			for (const index of choosing) taken.add(index);
-		}
+		const { chosen } = listening;
+		if (![DATA, DATA_FINE, UP, DOWN].includes(controller)) continue;
+		if (!chosen || chosen.high === null || chosen.low === null) continue;
+		const number = (chosen.high << 7) | chosen.low;
+		if (number === NONE) continue;
+		const key = `${chosen.kind} ${channel} ${number}`;
+		const entry = found.get(key) ?? { kind: chosen.kind, number, channel, messages: 0, told: [] };
+		found.set(key, entry);
+		entry.told.push({ at, atMs, controller, value });
+		give(entry, listening, at);
+		listening.last = entry;
 	}
+	// What chooses nothing after the last value (mostly: no parameter) belongs to the one before.
+	for (const listening of channels.values()) if (listening.last) give(listening.last, listening);
 	const series = [...found.values()].map(({ told, ...rest }) => ({ ...rest, ...valuesOf(told) }));
 	return { series, taken };
 }
 
 /** The values of a parameter: steps where only 96 and 97 tell it, else its data entries, both halves joined where it has both. */
-function valuesOf(told: readonly Told[]): { values: Value[]; steps: boolean; fine: boolean } {
+function valuesOf(told: readonly Told[]): { values: Value[]; steps: boolean } {
 	const entries = told.filter(({ controller }) => controller === DATA || controller === DATA_FINE);
 	if (entries.length === 0)
 		return {
 			// The value of 96 and 97 is to be ignored, whatever it is (MIDI 1.0, “Data increment / decrement”).
 			values: told.map(({ at, atMs, controller }) => ({ at, atMs, value: controller === UP ? 1 : -1 })),
-			steps: true,
-			fine: false
+			steps: true
 		};
 	const fine = entries.some(({ controller }) => controller === DATA_FINE);
-	if (!fine)
-		return { values: entries.map(({ at, atMs, value }) => ({ at, atMs, value })), steps: false, fine };
+	if (!fine) return { values: entries.map(({ at, atMs, value }) => ({ at, atMs, value })), steps: false };
 	const [first] = entries;
 	const values: Value[] = [];
 	let [high, low] = [0, 0];
@@ -113,5 +118,5 @@ function valuesOf(told: readonly Told[]): { values: Value[]; steps: boolean; fin
 		if (controller !== first.controller || !next || next.controller === first.controller)
 			values.push({ at, atMs, value: (high << 7) | low });
 	});
-	return { values, steps: false, fine };
+	return { values, steps: false };
 }

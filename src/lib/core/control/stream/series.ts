@@ -33,13 +33,14 @@ const KINDS: Partial<Record<number, { kind: SeriesKind; numbered: boolean }>> = 
 
 /**
  * Channel messages sorted by what they speak of, in order of appearance. System messages are passed over.
+ * @param taken places of messages that belong to something else
  * Values are the wire's: 0–127, pitch bend 0–16383 with its middle at 8192.
  */
-export function seriesOf(heard: readonly HeardMessage[]): Series[] {
+export function seriesOf(heard: readonly HeardMessage[], taken: ReadonlySet<number>): Series[] {
 	const found = new Map<string, Series>();
 	heard.forEach(({ bytes, atMs }, at) => {
 		const known = bytes[0] < 0xf0 ? KINDS[bytes[0] & 0xf0] : undefined;
-		if (!known) return;
+		if (!known || taken.has(at)) return;
 		const channel = (bytes[0] & 0x0f) + 1;
 		const number = known.numbered ? bytes[1] : null;
 		const key = `${known.kind} ${channel} ${number}`;

@@ -1,17 +1,11 @@
 import { mapSchema, stripsFile, stripsOf } from '$lib/core/control';
-import { answer, body } from '$lib/server/answer';
+import { body } from '$lib/server/answer';
+import { answerFile } from '$lib/server/file-answer';
 
 /** The strips as an SVG file, in true size. */
-export async function POST(event) {
-	let svg = '';
-	const problem = await answer(async () => {
-		svg = stripsFile(stripsOf(await body(event, mapSchema)));
-	});
-	if (problem.status !== 204) return problem;
-	return new Response(svg, {
-		headers: {
-			'content-type': 'image/svg+xml; charset=utf-8',
-			'content-disposition': 'attachment; filename="strips.svg"'
-		}
-	});
-}
+export const POST = (event) =>
+	answerFile(async () => ({
+		name: 'strips.svg',
+		type: 'image/svg+xml; charset=utf-8',
+		bytes: new TextEncoder().encode(stripsFile(stripsOf(await body(event, mapSchema))))
+	}));
