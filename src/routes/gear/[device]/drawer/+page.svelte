@@ -6,7 +6,7 @@
 	import { navigating, page } from '$app/state';
 	import CompareBytes from '$lib/ui/CompareBytes.svelte';
 	import { pageKeys } from '$lib/ui/keys.svelte';
-	import { nextTask } from '$lib/ui/next-task.svelte';
+	import { inTasks } from '$lib/ui/next-task.svelte';
 	import OpenFile from '$lib/ui/OpenFile.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import SlotShelf from '$lib/ui/SlotShelf.svelte';
@@ -16,13 +16,17 @@
 	import { count, groupHex } from '$lib/ui/words';
 
 	let { data } = $props();
-	/** Whoever comes from another page has the device's plate first. */
-	const drawing = nextTask(navigating.to === null);
+	/** Whoever comes from another page has the device's plate first, then the tide line, the version, its slots. */
+	const parts = inTasks(3, navigating.to === null);
 	const versions = $derived(JSON.parse(data.marks) as VersionMark[]);
 	let chosen = $state<string[]>([]);
 	const shownId = $derived(data.shown?.id ?? null);
 	const older = $derived(
-		versions.find(({ id, takenAt }) => id !== shownId && data.shown !== null && takenAt <= data.shown.takenAt)
+		parts.drawn < 2
+			? undefined
+			: versions.find(
+					({ id, takenAt }) => id !== shownId && data.shown !== null && takenAt <= data.shown.takenAt
+				)
 	);
 	const changes = $derived(data.comparison?.by === 'slots' ? data.comparison.comparison : null);
 
@@ -65,7 +69,7 @@
 
 <svelte:head><title>Drawer of {data.device.name} · Silent Drawer</title></svelte:head>
 
-{#if !drawing.due}
+{#if parts.drawn < 1}
 	<p class="small-print">Opening the drawer …</p>
 {:else if versions.length === 0}
 	<h2>This drawer is empty</h2>
@@ -86,48 +90,52 @@
 {:else if data.shown}
 	<TideLine {versions} shown={data.shown.id} other={data.withId} {show} />
 
-	<div class="mt-4 flex flex-wrap items-start gap-x-8 gap-y-4">
-		<div class="min-w-0 flex-1 basis-80">
-			{#key data.shown.id}<VersionCard
-					version={data.shown}
-					part={data.part}
-					older={data.wholeBefore}
-					alike={data.alike}
-					asks={data.asks}
-				/>{/key}
-			{#if data.fault}<div class="mt-2"><ProblemNote problem={data.fault} /></div>{/if}
-		</div>
-		<div class="flex flex-wrap gap-2">
-			{#if data.restorable}
-				<button class="btn btn-primary btn-sm" onclick={restore}
-					>{chosen.length > 0 ? `Restore ${count(chosen.length, 'chosen slot')}` : 'Restore'}&ensp;<span
-						class="key">R</span
-					></button
+	{#if parts.drawn >= 2}<div class="mt-4 flex flex-wrap items-start gap-x-8 gap-y-4">
+			<div class="min-w-0 flex-1 basis-80">
+				{#key data.shown.id}<VersionCard
+						version={data.shown}
+						part={data.part}
+						older={data.wholeBefore}
+						alike={data.alike}
+						asks={data.asks}
+					/>{/key}
+				{#if data.fault}<div class="mt-2"><ProblemNote problem={data.fault} /></div>{/if}
+			</div>
+			<div class="flex flex-wrap gap-2">
+				{#if data.restorable}
+					<button class="btn btn-primary btn-sm" onclick={restore}
+						>{chosen.length > 0 ? `Restore ${count(chosen.length, 'chosen slot')}` : 'Restore'}&ensp;<span
+							class="key">R</span
+						></button
+					>
+				{/if}
+				{#if data.withId}
+					<button class="btn btn-sm" onclick={compare}>Stop comparing <span class="key">C</span></button>
+				{:else if older}
+					<button class="btn btn-sm" onclick={compare}
+						>Compare with the one before <span class="key">C</span></button
+					>
+				{/if}
+				<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=syx`} download>Export .syx</a
 				>
-			{/if}
-			{#if data.withId}
-				<button class="btn btn-sm" onclick={compare}>Stop comparing <span class="key">C</span></button>
-			{:else if older}
-				<button class="btn btn-sm" onclick={compare}
-					>Compare with the one before <span class="key">C</span></button
+				<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=mid`} download>Export .mid</a
 				>
-			{/if}
-			<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=syx`} download>Export .syx</a>
-			<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=mid`} download>Export .mid</a>
-			{#if data.areas.length > 0}
-				<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=midnam`} download
-					>Names .midnam</a
-				>
-				<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=csv`} download
-					>Programs .csv</a
-				>
-				<button class="btn btn-sm" onclick={newBank}>Begin a bank with it</button>
-			{/if}
-			<OpenFile />
-		</div>
-	</div>
+				{#if data.areas.length > 0}
+					<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=midnam`} download
+						>Names .midnam</a
+					>
+					<a class="btn btn-sm" href={`/api/v1/versions/${data.shown.id}/export?as=csv`} download
+						>Programs .csv</a
+					>
+					<button class="btn btn-sm" onclick={newBank}>Begin a bank with it</button>
+				{/if}
+				<OpenFile />
+			</div>
+		</div>{/if}
 
-	{#if data.comparison?.by === 'bytes'}
+	{#if parts.drawn < 3}
+		<!-- Still to come. -->
+	{:else if data.comparison?.by === 'bytes'}
 		<CompareBytes messages={data.comparison.messages} />
 	{:else if data.fault}
 		<p class="mt-4 max-w-prose">The other versions of this drawer are not touched by this.</p>
