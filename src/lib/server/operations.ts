@@ -25,6 +25,7 @@ import { previewSchema } from './dry-run';
 import { EXPORT_FORMATS } from './exports';
 import { applyRetentionSchema } from './keeping';
 import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
+import { editMapSchema, moveMapSchema, newMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
 import { reminderSchema } from './reminders';
 import { beginSnapshotSchema, endSnapshotSchema } from './snapshots';
@@ -141,6 +142,14 @@ export const OPERATIONS: readonly Operation[] = [
 		query: { q: 'Words of the name; one slip is forgiven.' }
 	}),
 	get('/find/texts', 'Versions and banks by what is written on them', { query: { q: 'Words.' } }),
+	get('/maps', 'Maps of controllers, the one that was changed last first'),
+	post('/maps', 'Begins a map of a surface, or takes one over from a file', newMapSchema),
+	get('/maps/[id]', 'A map, with the steps that would be undone and redone next'),
+	{ method: 'DELETE', path: '/maps/[id]', says: 'Takes a map away; it can be brought back' },
+	post('/maps/[id]/back', 'Brings a map back'),
+	get('/maps/[id]/document', 'A map as a silent-drawer.map file', { gives: 'file' }),
+	post('/maps/[id]/edits', 'Makes edits of a map as one step', editMapSchema),
+	post('/maps/[id]/steps', 'Undoes the last step of a map, or makes it again', moveMapSchema),
 	get('/midi/ports', 'Which port of the computer each socket was, and how the adapters did'),
 	put('/midi/ports', 'Remembers which port is which', rememberSchema),
 	post('/midi/ports/forget', 'Forgets a port', forgetSchema),
@@ -177,6 +186,7 @@ export const OPERATIONS: readonly Operation[] = [
 	get('/sounds/[hash]', 'A sound and its life'),
 	get('/sounds/[hash]/alike', 'The sounds of all drawers that are most like it'),
 	put('/sounds/[hash]/mark', 'Whether it is a favourite, and what kind of sound it is', soundMarkSchema),
+	get('/surfaces', 'The controllers’ bodies that come with the app'),
 	get('/transfers', 'Transfers, newest first', { query: { device: 'Only those of this device.' } }),
 	post('/transfers', 'Begins a transfer', beginSchema),
 	get('/transfers/check', 'What a transfer would do, before it begins', {

@@ -28,3 +28,25 @@ export const applyEdits = <T>(data: T, edits: readonly Edit[]): T =>
 /** What is at a path. */
 export const valueAt = (data: unknown, path: readonly (string | number)[]): unknown =>
 	path.reduce<unknown>((now, key) => at(now, key), data);
+
+/** What brings back what an edit changes: a list as a whole, so that nothing in it moves. */
+function backFrom(data: unknown, { path }: Edit): Edit {
+	if (path.length === 0) return { path, value: data };
+	const parent = path.slice(0, -1);
+	const holder = valueAt(data, parent);
+	if (Array.isArray(holder)) return { path: parent, value: holder };
+	const was = at(holder, path.at(-1)!);
+	return was === undefined ? { path } : { path, value: was };
+}
+
+/** The edits that bring the data back, to be made on what the given ones have made of it. */
+export function inverseEdits(data: unknown, edits: readonly Edit[]): Edit[] {
+	let now = data;
+	return edits
+		.map((edit) => {
+			const back = backFrom(now, edit);
+			now = applyEdits(now, [edit]);
+			return back;
+		})
+		.reverse();
+}

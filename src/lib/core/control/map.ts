@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { CONTROL_KINDS } from './stream';
 import { GESTURES, surfaceSchema } from './surface';
 import { targetListSchema } from './targets';
 
@@ -63,6 +64,22 @@ export const pageSchema = z.object({
 });
 export type MapPage = z.infer<typeof pageSchema>;
 
+/** What a control was heard to say when it was touched, on a page of the surface. */
+export const learntSchema = z.object({
+	control: z.string().min(1).max(60),
+	page: z.number().int().min(1).max(128),
+	kind: z.enum(CONTROL_KINDS),
+	channel: z.number().int().min(1).max(16).nullable(),
+	number: z.number().int().min(0).max(16383).nullable(),
+	encoding: z.enum(['twos-complement', 'sign-bit', 'offset-64']).nullable(),
+	/** Smallest and largest value heard. */
+	low: z.number().int(),
+	high: z.number().int(),
+	/** What is not decided yet, in words. */
+	doubt: z.string().max(300).nullable()
+});
+export type Learnt = z.infer<typeof learntSchema>;
+
 /** `silent-drawer.map`: what a surface does. It holds the surface and the targets that it speaks of. */
 export const mapSchema = z.object({
 	format: z.literal('silent-drawer.map'),
@@ -88,8 +105,12 @@ export const mapSchema = z.object({
 		})
 		.nullable()
 		.default(null),
-	/** When every control was touched once more and spoke for itself; empty where it never was. */
-	walkedAt: z.string().max(40).default(''),
+	learnt: z.array(learntSchema).max(4000).default([]),
+	/** Pages on which every learnt control was touched once more and spoke for itself, and when. */
+	walked: z
+		.array(z.object({ page: z.number().int().min(1).max(128), at: z.string().min(1).max(40) }))
+		.max(128)
+		.default([]),
 	/** A jump of more than so many dB is told. */
 	loudestStepDb: z.number().min(0.1).max(60).default(3)
 });

@@ -6,6 +6,17 @@ import { checkMap, MAP_RULES } from './index';
 
 const page = (number: number, ...assignments: object[]) => ({ number, assignments });
 const weir = (...assignments: object[]) => mapOf('osier-weir-9', { pages: [page(1, ...assignments)] });
+const heard = (control: string, number: number) => ({
+	control,
+	page: 1,
+	kind: 'absolute',
+	channel: 1,
+	number,
+	encoding: null,
+	low: 0,
+	high: 127,
+	doubt: null
+});
 const bound = { ...LISTS[0], channels: [5], dinOnly: true };
 
 /** For each rule a map with that fault, and nothing else wrong with it. */
@@ -89,10 +100,12 @@ const CASES: Record<string, ReturnType<typeof mapOf>> = {
 		echoes: true,
 		pages: [page(1, { control: 'fader-1', links: [{ list: 'host', target: 'level', channel: 1 }] })]
 	}),
-	'never-walked': mapOf('osier-weir-9', { walkedAt: '' })
+	'never-walked': mapOf('osier-weir-9', { walked: [] }),
+	'speaks-otherwise': mapOf('osier-weir-9', { learnt: [heard('fader-1', 20)] }),
+	'heard-alike': mapOf('osier-weir-9', { learnt: [heard('fader-2', 20), heard('fader-3', 20)] })
 };
 /** What is cured by hand. */
-const BY_HAND = ['loud-step', 'not-carried-over', 'never-walked'];
+const BY_HAND = ['loud-step', 'not-carried-over', 'never-walked', 'speaks-otherwise', 'heard-alike'];
 
 describe('what a map is looked through for', () => {
 	it('is each shown by a case, and there are at least eighteen', () => {

@@ -1,6 +1,7 @@
 import type { ControlMap } from '../map';
 import { addressRules } from './addresses';
 import { bodyRules } from './body';
+import { heardRules } from './heard';
 import { follow, type MapRule, type MapTrouble } from './check';
 import { valueRules } from './values';
 import { wayRules } from './way';
@@ -8,7 +9,13 @@ import { wayRules } from './way';
 export type { MapTrouble } from './check';
 
 /** Everything that a map is looked through for. Adding a rule is adding an entry to one of these. */
-export const MAP_RULES: readonly MapRule[] = [...bodyRules, ...addressRules, ...valueRules, ...wayRules];
+export const MAP_RULES: readonly MapRule[] = [
+	...bodyRules,
+	...addressRules,
+	...valueRules,
+	...wayRules,
+	...heardRules
+];
 
 const ORDER = ['error', 'warning', 'note'] as const;
 

@@ -141,16 +141,18 @@ export const wayRules: readonly MapRule[] = [
 	},
 	{
 		id: 'never-walked',
-		find: ({ map }) =>
-			map.walkedAt === ''
-				? [
+		find: ({ map }) => {
+			const open = map.pages.filter(({ number }) => !map.walked.some(({ page }) => page === number));
+			return open.length === 0
+				? []
+				: [
 						{
 							severity: 'note' as const,
-							says: 'This map was never walked: nobody has touched every control since and seen that it speaks for itself.',
-							at: ['walkedAt'],
-							cure: { says: 'Walk it.', edits: [] }
+							says: `${open.length === map.pages.length ? 'This map was never walked' : `${open.map(pageWords).join(', ')} ${open.length === 1 ? 'was' : 'were'} never walked`}: nobody has touched every control since and heard that it speaks for itself.`,
+							at: ['walked'],
+							cure: { says: 'Learn what its controls say, and walk back.', edits: [] }
 						}
-					]
-				: []
+					];
+		}
 	}
 ];

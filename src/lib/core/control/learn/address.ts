@@ -23,7 +23,11 @@ const FAMILY: Record<HeardControl['kind'], SpokenAddress['family']> = {
 	sysex: 'sysex'
 };
 
-export const addressOf = ({ kind, channel, number }: HeardControl): SpokenAddress => ({
+export const addressOf = ({
+	kind,
+	channel,
+	number
+}: Pick<HeardControl, 'kind' | 'channel' | 'number'>): SpokenAddress => ({
 	family: FAMILY[kind],
 	channel,
 	number

@@ -1,3 +1,4 @@
 export * from './address';
+export * from './learnt';
 export * from './sweep';
 export * from './walk';

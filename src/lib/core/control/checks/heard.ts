@@ -1,0 +1,84 @@
+import { addressOf, addressWords, sameAddress, type SpokenAddress } from '../learn';
+import type { Address } from '../targets';
+import { pageWords, type MapRule } from './check';
+
+/** What is heard where a target is told. */
+function spokenFor(address: Address, channel: number): SpokenAddress {
+	switch (address.kind) {
+		case 'cc':
+		case 'cc-14':
+			return { family: 'controller', channel, number: address.number };
+		case 'rpn':
+		case 'nrpn':
+		case 'note':
+			return { family: address.kind, channel, number: address.number };
+		case 'program-change':
+			return { family: 'program', channel, number: null };
+		case 'pitch-bend':
+			return { family: 'wheel', channel, number: null };
+		case 'channel-pressure':
+			return { family: 'pressure', channel, number: null };
+		case 'sysex':
+			return { family: 'sysex', channel: null, number: null };
+	}
+}
+
+/** Learning notes what a control says when it is moved or pushed by itself. */
+const PLAIN = ['move', 'push'];
+
+/** What was heard of a surface, held against what the map wants of it. */
+export const heardRules: readonly MapRule[] = [
+	{
+		id: 'speaks-otherwise',
+		find: ({ map, placed }) =>
+			placed.flatMap(({ page, assignment, links, words, path }) => {
+				const [first] = links;
+				// A host hears whatever comes and does with it what it was told there.
+				if (!first?.target || first.list?.whose !== 'device' || !PLAIN.includes(assignment.gesture))
+					return [];
+				const wanted = spokenFor(first.target.address, first.link.channel);
+				return map.learnt
+					.filter(
+						(learnt) =>
+							learnt.control === assignment.control && (page === null || learnt.page === page.number)
+					)
+					.map(addressOf)
+					.filter((heard) => !sameAddress(heard, wanted))
+					.slice(0, 1)
+					.map((heard) => ({
+						severity: 'warning' as const,
+						says: `${words} is to tell ${first.target!.name} by ${addressWords(wanted)}; what was heard of it is ${addressWords(heard)}.`,
+						at: path,
+						cure: {
+							says: 'Set the surface so that it says this, then learn the control again.',
+							edits: []
+						}
+					}));
+			})
+	},
+	{
+		id: 'heard-alike',
+		find: ({ map, controls }) =>
+			map.pages.flatMap((page) => {
+				const here = map.learnt.filter((learnt) => learnt.page === page.number);
+				return here.flatMap((learnt, i) => {
+					const twin = here
+						.slice(0, i)
+						.find(
+							(other) => other.control !== learnt.control && sameAddress(addressOf(other), addressOf(learnt))
+						);
+					const name = (control: string) => controls.get(control)?.name ?? control;
+					return twin
+						? [
+								{
+									severity: 'error' as const,
+									says: `On ${pageWords(page)}, ${name(twin.control)} and ${name(learnt.control)} were both heard as ${addressWords(addressOf(learnt))}.`,
+									at: ['learnt'],
+									cure: { says: 'Give one of them another message, then learn it again.', edits: [] }
+								}
+							]
+						: [];
+				});
+			})
+	}
+];

@@ -1,0 +1,254 @@
+import type { Edit } from './edit';
+import type { Assignment, ControlMap, Link } from './map';
+import { SPEC_TARGETS } from './spec-targets';
+import { nameOf } from './strips';
+import type { Gesture, SurfaceControl } from './surface';
+import { targetListSchema, type Target, type TargetList } from './targets';
+
+/** A line of a strip: what one gesture of a control does, on a page or, as `null`, on all of them. */
+export interface Line {
+	page: number | null;
+	control: string;
+	gesture: Gesture;
+}
+
+/** Where messages live that were written by their number. */
+const OWN = { id: 'by-number', name: 'By number' } as const;
+
+/** How a number is written, with the largest that there is. */
+const NUMBERED = { cc: 127, note: 127, rpn: 16382, nrpn: 16382 } as const;
+type Numbered = keyof typeof NUMBERED;
+
+const listFor = (map: ControlMap, id: string): TargetList | undefined =>
+	map.lists.find((list) => list.id === id) ?? (id === SPEC_TARGETS.id ? SPEC_TARGETS : undefined);
+
+/** Lists that can be written from: the map's own, and the specification's names. */
+export const listsToWrite = (map: ControlMap): readonly TargetList[] =>
+	map.lists.some(({ id }) => id === SPEC_TARGETS.id) ? map.lists : [...map.lists, SPEC_TARGETS];
+
+export interface Candidate {
+	list: string;
+	target: string;
+	/** As it is written, alone or with whose it is where two have the name. */
+	says: string;
+}
+
+/** Everything that can be written, each in words of its own. */
+export function candidates(map: ControlMap): Candidate[] {
+	const all = listsToWrite(map).flatMap((list) => list.targets.map((target) => ({ list, target })));
+	const times = new Map<string, number>();
+	for (const { target } of all) {
+		const name = target.name.toLowerCase();
+		times.set(name, (times.get(name) ?? 0) + 1);
+	}
+	return all.map(({ list, target }) => ({
+		list: list.id,
+		target: target.id,
+		says: times.get(target.name.toLowerCase())! > 1 ? `${target.name}, ${list.name}` : target.name
+	}));
+}
+
+/** What was meant by what was written; `unknown` where nothing is called so. */
+export type Meant =
+	| { is: 'nothing' }
+	| { is: 'empty' }
+	| { is: 'target'; list: string; target: string; adds: Target | null; channel: number | null }
+	| { is: 'unknown'; says: string };
+
+const CHANNEL = /\s+ch\s*(\d{1,2})$/i;
+
+/**
+ * Reads what was written on a strip: a name, `CC 74`, `note 36`, `NRPN 300`, each with `ch 3` behind it or not; a dash
+ * for nothing on purpose; blank for nothing yet.
+ */
+export function meantBy(map: ControlMap, written: string): Meant {
+	const text = written.trim();
+	if (text === '') return { is: 'nothing' };
+	if (/^[-–—]$/.test(text)) return { is: 'empty' };
+	const behind = CHANNEL.exec(text);
+	const channel = behind ? Number(behind[1]) : null;
+	if (channel !== null && (channel < 1 || channel > 16))
+		return { is: 'unknown', says: `There is no channel ${channel}: they go from 1 to 16.` };
+	const name = text.replace(CHANNEL, '').trim();
+	const number = /^(cc|note|rpn|nrpn)\s*(\d{1,5})$/i.exec(name);
+	if (number) return byNumber(map, number[1].toLowerCase() as Numbered, Number(number[2]), channel);
+	const folded = name.toLowerCase();
+	const found = candidates(map);
+	const exact = found.filter(({ says }) => says.toLowerCase() === folded);
+	const begins = found.filter(({ says }) => says.toLowerCase().startsWith(folded));
+	const [one, other] = exact.length > 0 ? exact : begins;
+	if (one && (!other || exact.length > 0))
+		return { is: 'target', list: one.list, target: one.target, adds: null, channel };
+	if (one)
+		return {
+			is: 'unknown',
+			says: `“${name}” begins ${begins.length} names: ${begins
+				.slice(0, 4)
+				.map(({ says }) => says)
+				.join(', ')}${begins.length > 4 ? ' …' : ''}.`
+		};
+	return {
+		is: 'unknown',
+		says: `Nothing that this map can tell is called “${name}”. A number does, too: CC 74, note 36, NRPN 300.`
+	};
+}
+
+function byNumber(map: ControlMap, kind: Numbered, number: number, channel: number | null): Meant {
+	if (number > NUMBERED[kind])
+		return {
+			is: 'unknown',
+			says: `There is no ${kind.toUpperCase()} ${number}: the last is ${NUMBERED[kind]}.`
+		};
+	const named = listsToWrite(map)
+		.flatMap((list) => list.targets.map((target) => ({ list, target })))
+		.find(
+			({ target: { address } }) => address.kind === kind && 'number' in address && address.number === number
+		);
+	if (named) return { is: 'target', list: named.list.id, target: named.target.id, adds: null, channel };
+	const target: Target = targetListSchema.shape.targets.element.parse({
+		id: `${kind}-${number}`,
+		name: `${kind === 'note' ? 'Note' : kind.toUpperCase()} ${number}`,
+		address: { kind, number },
+		...(kind === 'rpn' || kind === 'nrpn' ? { high: 16383 } : {})
+	});
+	return { is: 'target', list: OWN.id, target: target.id, adds: target, channel };
+}
+
+/** The place of a line's assignment in a map's data, and what it is; null where nothing is written. */
+export function written(
+	map: ControlMap,
+	{ page, control, gesture }: Line
+): { path: (string | number)[]; assignment: Assignment } | null {
+	const p = map.pages.findIndex(({ number }) => number === page);
+	const [list, path] =
+		page === null
+			? [map.globals, ['globals']]
+			: [map.pages[p]?.assignments ?? [], ['pages', p, 'assignments']];
+	const at = list.findIndex((each) => each.control === control && each.gesture === gesture);
+	return at < 0 ? null : { path: [...path, at], assignment: list[at] };
+}
+
+/** What stands on a line: its own, or what is the same on every page. */
+export function standing(
+	map: ControlMap,
+	line: Line
+): { assignment: Assignment; everywhere: boolean } | null {
+	const own = written(map, line);
+	if (own) return { assignment: own.assignment, everywhere: line.page === null };
+	const all = written(map, { ...line, page: null });
+	return all ? { assignment: all.assignment, everywhere: true } : null;
+}
+
+/** A line as it reads on its strip. */
+export function lineText(map: ControlMap, line: Line): string {
+	const found = standing(map, line);
+	return found ? (found.assignment.empty ? '—' : nameOf(map, found.assignment)) : '';
+}
+
+/** The channel that a list was told on last, in this map. */
+function usual(map: ControlMap, list: string): number {
+	const used = [...map.globals, ...map.pages.flatMap(({ assignments }) => assignments)]
+		.flatMap(({ links }) => links)
+		.filter((link) => link.list === list);
+	return used.at(-1)?.channel ?? listFor(map, list)?.channels[0] ?? 1;
+}
+
+/** How a control tells what it is made for, by the way its gesture is. */
+function wayFor(
+	{ kind, sends }: SurfaceControl,
+	gesture: Gesture,
+	target: Target | undefined
+): Assignment['way'] {
+	if (gesture.endsWith('move'))
+		return kind === 'encoder' && !sends.includes('absolute') ? 'relative' : 'absolute';
+	if (target?.held || target?.address.kind === 'note') return 'momentary';
+	return target?.switch ? 'toggle' : target ? 'value' : 'momentary';
+}
+
+/** The edits that write on a line what was meant. @throws nothing: an unknown wish changes nothing */
+export function writeLine(map: ControlMap, line: Line, meant: Meant): Edit[] {
+	if (meant.is === 'unknown') return [];
+	const there = written(map, line);
+	if (meant.is === 'nothing') return there ? [{ path: there.path }] : [];
+	const control = map.surface.controls.find(({ id }) => id === line.control);
+	if (!control) return [];
+	const edits: Edit[] = [];
+	if (meant.is === 'target') edits.push(...listEdits(map, meant));
+	const target =
+		meant.is === 'target'
+			? (meant.adds ?? listFor(map, meant.list)?.targets.find(({ id }) => id === meant.target))
+			: undefined;
+	const way = meant.is === 'target' ? wayFor(control, line.gesture, target) : 'absolute';
+	const links: Link[] =
+		meant.is === 'target'
+			? [
+					{
+						list: meant.list,
+						target: meant.target,
+						channel: meant.channel ?? there?.assignment.links[0]?.channel ?? usual(map, meant.list),
+						inverted: false,
+						curve: 'even',
+						reach: 'template'
+					}
+				]
+			: [];
+	const value: Assignment = {
+		control: line.control,
+		gesture: line.gesture,
+		empty: meant.is === 'empty',
+		links,
+		way,
+		...(way === 'value' && target ? { value: target.default ?? target.low } : {}),
+		...(way === 'relative' ? { encoding: 'twos-complement' as const } : {}),
+		name: '',
+		colour: there?.assignment.colour ?? ''
+	};
+	if (there) return [...edits, { path: there.path, value }];
+	if (line.page === null) return [...edits, { path: ['globals', map.globals.length], value }];
+	const p = map.pages.findIndex(({ number }) => number === line.page);
+	if (p < 0)
+		return [
+			...edits,
+			{
+				path: ['pages', map.pages.length],
+				value: { number: line.page, name: '', programs: [], assignments: [value] }
+			}
+		];
+	return [...edits, { path: ['pages', p, 'assignments', map.pages[p].assignments.length], value }];
+}
+
+/** A list that is not in the map yet comes into it with what is used of it. */
+function listEdits(map: ControlMap, { list, adds }: Extract<Meant, { is: 'target' }>): Edit[] {
+	const at = map.lists.findIndex(({ id }) => id === list);
+	if (adds) {
+		if (at >= 0) return [{ path: ['lists', at, 'targets', map.lists[at].targets.length], value: adds }];
+		const own: TargetList = targetListSchema.parse({
+			format: 'silent-drawer.targets',
+			version: 1,
+			...OWN,
+			targets: [adds]
+		});
+		return [{ path: ['lists', map.lists.length], value: own }];
+	}
+	return at >= 0 || list !== SPEC_TARGETS.id
+		? []
+		: [{ path: ['lists', map.lists.length], value: SPEC_TARGETS }];
+}
+
+/** A map of a surface on which nothing is written yet. */
+export const emptyMap = (surface: ControlMap['surface'], name: string): ControlMap => ({
+	format: 'silent-drawer.map',
+	version: 1,
+	name,
+	surface,
+	lists: [],
+	globals: [],
+	pages: [{ number: 1, name: '', programs: [], assignments: [] }],
+	reserved: [],
+	hosted: 'nothing',
+	echoes: false,
+	keys: null,
+	learnt: [],
+	walked: [],
+	loudestStepDb: 3
+});
