@@ -9,6 +9,7 @@ import { deviceSchema } from '../src/lib/core/gear';
 import { Performer } from './performer';
 import { DEMO_DEVICES, SPARE_UNITS } from './studio';
 import { noteDemoSettings, showBank, takeSnapshot } from './keeping';
+import { makeMaps } from './maps';
 import { wireStudio } from './wiring';
 
 const DAY_MS = 86_400_000;
@@ -32,6 +33,7 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 	clockAt(-HISTORY_DAYS, 18);
 	await catalogue(studio, end);
 	await wireStudio(studio);
+	await makeMaps(studio);
 	const performer = await Performer.prepare(studio, SEED);
 	const diary = [
 		...beginning(studio, performer, end),

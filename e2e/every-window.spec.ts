@@ -46,6 +46,7 @@ for (const colorScheme of ['light', 'dark'] as const)
 				({ document }) => document.title === 'Night of the comets'
 			)!.id;
 			const [{ record: sound, versionId: version }] = (await json('/find?q=slow+eclipse')).found;
+			const [{ id: map }] = (await json('/maps')) as { id: string }[];
 			const views = [
 				'/',
 				'/gear',
@@ -70,6 +71,9 @@ for (const colorScheme of ['light', 'dark'] as const)
 				'/wiring/plan',
 				'/wiring/host',
 				'/wiring/sheets',
+				'/control',
+				`/control/${map}`,
+				`/control/${map}/strips`,
 				'/sounds?q=star',
 				`/sounds/${sound}`,
 				'/transfers/studio',
@@ -139,8 +143,12 @@ for (const width of [1280, 768, 390])
 		test.setTimeout(120_000);
 		await page.setViewportSize({ width, height: 844 });
 		const orrery = (await device(page, 'Orrery')).id;
+		const [{ id: map }] = await (await page.request.get('/api/v1/maps')).json();
 		const wide: string[] = [];
 		for (const view of [
+			'/control',
+			`/control/${map}`,
+			`/control/${map}/strips`,
 			'/',
 			'/gear',
 			'/gear/find',

@@ -59,6 +59,7 @@ export interface StandIn {
 	plug(): void;
 	fault(port: number, faults: unknown[]): void;
 	press(port: number): void;
+	say(port: number, messages: number[][]): void;
 	dump(port: number, device: number): void;
 	records(port: number, device: number, area: string): string[];
 	panel(port: number, device: number): PanelView;

@@ -154,6 +154,16 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 					timeStamp: performance.now()
 				});
 			},
+			/** A controller at an in says something, a message every few milliseconds. */
+			async say(port: number, messages: number[][]): Promise<void> {
+				for (const message of messages) {
+					lines[port].input.onmidimessage?.({
+						data: Uint8Array.from(message),
+						timeStamp: performance.now()
+					});
+					await new Promise((next) => setTimeout(next, 5));
+				}
+			},
 			/** A device’s panel is told to send its memory. */
 			dump(port: number, device: number): void {
 				lines[port].units[device].dump();

@@ -26,7 +26,8 @@ const learnt = (number: number) => ({
 			encoding: null,
 			low: 0,
 			high: 127,
-			doubt: null
+			doubt: null,
+			world: 'bench'
 		}
 	]
 });
@@ -90,7 +91,10 @@ describe('maps that are kept', () => {
 		const walked = await editMap(here.studio, id, {
 			revision: 1,
 			says: 'Walked',
-			edits: [learnt(20), { path: ['walked'], value: [{ page: 1, at: '2026-11-01T20:00:00Z' }] }]
+			edits: [
+				learnt(20),
+				{ path: ['walked'], value: [{ page: 1, at: '2026-11-01T20:00:00Z', world: 'bench' }] }
+			]
 		});
 		expect(walked.document.walked).toHaveLength(1);
 		const changed = await editMap(here.studio, id, {

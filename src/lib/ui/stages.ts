@@ -49,6 +49,14 @@ export const STAGES: readonly Stage[] = [
 		]
 	},
 	{
+		id: 'control',
+		title: 'Control',
+		href: '/control',
+		key: '3',
+		says: 'What every knob, fader and pad does',
+		pages: [{ title: 'Maps', href: '/control', says: 'Controllers learnt, written on and printed' }]
+	},
+	{
 		id: 'sounds',
 		title: 'Sounds',
 		href: '/sounds',

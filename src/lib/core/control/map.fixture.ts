@@ -65,7 +65,7 @@ export function mapOf(surface: string, more: object = {}): ControlMap {
 		name: 'Sky',
 		surface: shippedSurface(surface),
 		lists: LISTS,
-		walked: [1, 2, 3, 4, 5].map((page) => ({ page, at: '2026-10-01T20:00:00Z' })),
+		walked: [1, 2, 3, 4, 5].map((page) => ({ page, at: '2026-10-01T20:00:00Z', world: 'hardware' })),
 		pages: [{ number: 1, assignments: [assigned('fader-1', 'cutoff', { name: 'Cutoff' })] }],
 		...more
 	});

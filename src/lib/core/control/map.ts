@@ -64,6 +64,9 @@ export const pageSchema = z.object({
 });
 export type MapPage = z.infer<typeof pageSchema>;
 
+/** Where a controller was heard: simulated, or over real ports. */
+const heardIn = z.enum(['bench', 'hardware']);
+
 /** What a control was heard to say when it was touched, on a page of the surface. */
 export const learntSchema = z.object({
 	control: z.string().min(1).max(60),
@@ -76,7 +79,8 @@ export const learntSchema = z.object({
 	low: z.number().int(),
 	high: z.number().int(),
 	/** What is not decided yet, in words. */
-	doubt: z.string().max(300).nullable()
+	doubt: z.string().max(300).nullable(),
+	world: heardIn
 });
 export type Learnt = z.infer<typeof learntSchema>;
 
@@ -108,7 +112,9 @@ export const mapSchema = z.object({
 	learnt: z.array(learntSchema).max(4000).default([]),
 	/** Pages on which every learnt control was touched once more and spoke for itself, and when. */
 	walked: z
-		.array(z.object({ page: z.number().int().min(1).max(128), at: z.string().min(1).max(40) }))
+		.array(
+			z.object({ page: z.number().int().min(1).max(128), at: z.string().min(1).max(40), world: heardIn })
+		)
 		.max(128)
 		.default([]),
 	/** A jump of more than so many dB is told. */

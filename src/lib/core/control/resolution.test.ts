@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { COMFORT, hurts, oneForAll, sentRange, stepOf, suits, turnsFor } from './resolution';
+import { COMFORT, hurts, oneForAll, resolutionWords, sentRange, stepOf, suits, turnsFor } from './resolution';
 import { shownOf, targetSchema, valueFor, type Target } from './targets';
 
 const target = (scale: object | undefined, high = 127, low = 0): Target =>
@@ -121,5 +121,21 @@ describe('one acceleration for all', () => {
 		expect(hurts(63, 24, 1)).toBe(0);
 		expect(hurts(899, 24, 1)).toBeGreaterThan(5);
 		expect(COMFORT.mostTurns).toBe(4);
+	});
+});
+
+describe('what is said of a step', () => {
+	const level = { low: 0, high: 127, unit: 'dB', scale: { kind: 'even', from: -66, to: 0 } } as Target;
+
+	it('is its size in the unit, and how many turns the whole takes', () => {
+		expect(resolutionWords(level, {}, {})).toBe('One step is 0.52 dB at most.');
+		expect(resolutionWords(level, { from: -12, to: 0 }, { detents: 20 }, 3)).toBe(
+			'One step is 0.52 dB at most; all of it is 0.38 turns.'
+		);
+	});
+
+	it('is nothing where there is one value or a switch', () => {
+		expect(resolutionWords(level, { from: 0, to: 0 }, {})).toBe('');
+		expect(resolutionWords({ ...level, switch: true }, {}, {})).toBe('');
 	});
 });

@@ -102,3 +102,20 @@ export function oneForAll(
 		});
 	return ways.reduce((best, way) => (way.hurts < best.hurts - 1e-9 ? way : best));
 }
+
+const figure = (value: number): string => String(Number(value.toPrecision(value < 1 ? 2 : 3)));
+
+/** How fine and how far a control moves a target, in words: its step in the target's unit, and the turns of its range. */
+export function resolutionWords(
+	target: Target,
+	link: Pick<Link, 'from' | 'to'>,
+	{ detents }: { detents?: number },
+	acceleration = 1
+): string {
+	const step = stepOf(target, link);
+	if (step === null || target.switch) return '';
+	const unit = target.unit ? ` ${target.unit}` : '';
+	const [low, high] = sentRange(target, link);
+	const turns = detents ? turnsFor(high - low, detents, acceleration) : null;
+	return `One step is ${figure(step)}${unit} at most${turns === null ? '' : `; all of it is ${figure(turns)} turns`}.`;
+}

@@ -1,6 +1,6 @@
 import type { Assignment, ControlMap, MapPage } from './map';
 import { fitNames } from './names';
-import type { SurfaceControl } from './surface';
+import type { Gesture, SurfaceControl } from './surface';
 
 /** Sizes on paper, in millimetres. */
 const STRIP_HEIGHT = 12;
@@ -37,7 +37,8 @@ export interface Strip {
 	cells: StripCell[];
 }
 
-const WORDS: Record<string, string> = {
+/** What a hand does, in a word. */
+export const GESTURE_WORDS: Record<Gesture, string> = {
 	move: 'turn',
 	push: 'push',
 	double: 'twice',
@@ -73,10 +74,15 @@ function doing(map: ControlMap, page: MapPage, control: SurfaceControl): Assignm
 
 const room = (width: number) => Math.max(1, Math.floor((width - 1) / LETTER));
 
+/** A control with its share of the paper along its row, in millimetres on the surface. */
+export interface Share {
+	control: SurfaceControl;
+	from: number;
+	to: number;
+}
+
 /** Where each control of a row has its share of the paper: to the middle between it and its neighbours. */
-function shares(
-	controls: readonly SurfaceControl[]
-): { control: SurfaceControl; from: number; to: number }[] {
+export function sharesOf(controls: readonly SurfaceControl[]): Share[] {
 	const row = [...controls].sort((a, b) => a.x - b.x);
 	return row.map((control, i) => {
 		const [before, after] = [row[i - 1], row[i + 1]];
@@ -101,7 +107,7 @@ export function stripsOf(map: ControlMap, pages?: readonly number[]): Strip[] {
 		.filter(({ number }) => !pages || pages.includes(number))
 		.flatMap((page) =>
 			rows.flatMap((row) => {
-				const places = shares(map.surface.controls.filter((control) => control.row === row));
+				const places = sharesOf(map.surface.controls.filter((control) => control.row === row));
 				const written = places.map(({ control, from, to }) => {
 					const [main, ...others] = doing(map, page, control);
 					return {
@@ -111,7 +117,7 @@ export function stripsOf(map: ControlMap, pages?: readonly number[]): Strip[] {
 						name: main ? nameOf(map, main) : '',
 						also: others
 							.filter((assignment) => nameOf(map, assignment) !== '')
-							.map((assignment) => `${WORDS[assignment.gesture]}: ${nameOf(map, assignment)}`),
+							.map((assignment) => `${GESTURE_WORDS[assignment.gesture]}: ${nameOf(map, assignment)}`),
 						empty: main?.empty ?? false
 					};
 				});

@@ -4,7 +4,7 @@ import { checkMap } from './checks';
 import { applyEdits, inverseEdits, type Edit } from './edit';
 import { mapSchema, type ControlMap } from './map';
 import { mapOf, shippedSurface } from './map.fixture';
-import { emptyMap, lineText, meantBy, standing, writeLine, type Line } from './written';
+import { emptyMap, lineText, meantBy, spread, standing, writeLine, type Line } from './written';
 
 const weir = () => mapOf('osier-weir-9');
 const on = (control: string, more: Partial<Line> = {}): Line => ({
@@ -67,6 +67,17 @@ describe('what is written on a strip', () => {
 		const other = write(all, on('push-1', { page: 2 }), 'Cutoff');
 		expect(lineText(other, on('push-1', { page: 2 }))).toBe('Cutoff');
 		expect(lineText(other, on('push-1'))).not.toBe('Cutoff');
+	});
+
+	it('becomes the same on every page and this page’s alone again', () => {
+		const line = on('push-1');
+		const own = write(weir(), line, 'Resonance ch 7');
+		const all = mapSchema.parse(applyEdits(own, spread(own, line, true)));
+		expect(standing(all, { ...line, page: 3 })).toMatchObject({ everywhere: true });
+		expect(all.pages[0].assignments.map(({ control }) => control)).toEqual(['fader-1']);
+		const back = mapSchema.parse(applyEdits(all, spread(all, line, false)));
+		expect(back).toEqual(own);
+		expect(spread(own, on('fader-9'), true)).toEqual([]);
 	});
 
 	it('brings the specification’s names and numbers into the map once', () => {

@@ -252,3 +252,22 @@ export const emptyMap = (surface: ControlMap['surface'], name: string): ControlM
 	walked: [],
 	loudestStepDb: 3
 });
+
+/** The edits that make a line the same on every page, or this page's alone. */
+export function spread(map: ControlMap, line: Line, everywhere: boolean): Edit[] {
+	const [own, all] = [written(map, line), written(map, { ...line, page: null })];
+	if (everywhere) {
+		if (!own) return [];
+		const at = all ? all.path : ['globals', map.globals.length];
+		return [{ path: at, value: own.assignment }, { path: own.path }];
+	}
+	if (!all) return [];
+	const p = map.pages.findIndex(({ number }) => number === line.page);
+	if (p < 0) return [];
+	return [
+		...(own
+			? []
+			: [{ path: ['pages', p, 'assignments', map.pages[p].assignments.length], value: all.assignment }]),
+		{ path: all.path }
+	];
+}

@@ -124,9 +124,6 @@
 	.tray-body.has-rows.has-panel {
 		grid-template-columns: 13rem minmax(0, 1fr) 19rem;
 	}
-	.is-chosen {
-		border-bottom: 2px solid var(--color-chosen);
-	}
 	@media (max-width: 899px) {
 		.tray {
 			position: fixed;

@@ -15,7 +15,8 @@ const heard = (control: string, number: number) => ({
 	encoding: null,
 	low: 0,
 	high: 127,
-	doubt: null
+	doubt: null,
+	world: 'hardware'
 });
 const bound = { ...LISTS[0], channels: [5], dinOnly: true };
 

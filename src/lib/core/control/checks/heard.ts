@@ -1,27 +1,5 @@
-import { addressOf, addressWords, sameAddress, type SpokenAddress } from '../learn';
-import type { Address } from '../targets';
+import { addressOf, addressWords, sameAddress, spokenFor } from '../learn';
 import { pageWords, type MapRule } from './check';
-
-/** What is heard where a target is told. */
-function spokenFor(address: Address, channel: number): SpokenAddress {
-	switch (address.kind) {
-		case 'cc':
-		case 'cc-14':
-			return { family: 'controller', channel, number: address.number };
-		case 'rpn':
-		case 'nrpn':
-		case 'note':
-			return { family: address.kind, channel, number: address.number };
-		case 'program-change':
-			return { family: 'program', channel, number: null };
-		case 'pitch-bend':
-			return { family: 'wheel', channel, number: null };
-		case 'channel-pressure':
-			return { family: 'pressure', channel, number: null };
-		case 'sysex':
-			return { family: 'sysex', channel: null, number: null };
-	}
-}
 
 /** Learning notes what a control says when it is moved or pushed by itself. */
 const PLAIN = ['move', 'push'];

@@ -1,3 +1,4 @@
+import type { Address } from '../targets';
 import { classify, type HeardControl, type HeardMessage } from '../stream';
 
 /** By what a control is known: two that speak alike are one to whoever listens. */
@@ -36,6 +37,27 @@ export const addressOf = ({
 export const sameAddress = (a: SpokenAddress, b: SpokenAddress): boolean =>
 	a.family === b.family && a.channel === b.channel && a.number === b.number;
 
+/** What is heard where a target is told. */
+export function spokenFor(address: Address, channel: number): SpokenAddress {
+	switch (address.kind) {
+		case 'cc':
+		case 'cc-14':
+			return { family: 'controller', channel, number: address.number };
+		case 'rpn':
+		case 'nrpn':
+		case 'note':
+			return { family: address.kind, channel, number: address.number };
+		case 'program-change':
+			return { family: 'program', channel, number: null };
+		case 'pitch-bend':
+			return { family: 'wheel', channel, number: null };
+		case 'channel-pressure':
+			return { family: 'pressure', channel, number: null };
+		case 'sysex':
+			return { family: 'sysex', channel: null, number: null };
+	}
+}
+
 /** An address as people say it. */
 export function addressWords({ family, channel, number }: SpokenAddress): string {
 	const on = channel === null ? '' : ` on channel ${channel}`;
@@ -56,6 +78,14 @@ export function addressWords({ family, channel, number }: SpokenAddress): string
 		case 'sysex':
 			return 'system exclusive';
 	}
+}
+
+/** The same in as few characters as a strip has room for. */
+export function addressShort(address: SpokenAddress): string {
+	const on = address.channel === null ? '' : ` ch ${address.channel}`;
+	return address.family === 'controller'
+		? `CC ${address.number}${on}`
+		: addressWords(address).replace(/ on channel (\d+)$/, ' ch $1');
 }
 
 /**

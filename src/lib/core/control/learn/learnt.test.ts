@@ -35,7 +35,7 @@ const swept = (map: ControlMap, page: number): ControlMap => {
 	);
 	expect(sweep.question).toBeNull();
 	expect(sweep.next).toBe(wanted.length);
-	return mapSchema.parse(applyEdits(map, keepSweep(map, page, sweep)));
+	return mapSchema.parse(applyEdits(map, keepSweep(map, page, sweep, 'bench')));
 };
 const fresh = (id: string) => mapSchema.parse(emptyMap(shippedSurface(id), 'Dome'));
 
@@ -74,7 +74,7 @@ describe('what a sweep leaves in a map', () => {
 		expect(sweep.question?.says).toContain('Pad 3 would be note 38');
 		sweep = answerSweep(sweep, 'not-this');
 		for (const control of ['pad-3', 'pad-4']) sweep = hearBurst(sweep, touch(control));
-		const kept = applyEdits(map, keepSweep(map, 1, sweep));
+		const kept = applyEdits(map, keepSweep(map, 1, sweep, 'bench'));
 		expect(kept.learnt.map(({ control, number }) => [control, number])).toEqual([
 			['pad-1', 36],
 			['pad-2', 37],
@@ -127,7 +127,7 @@ describe('a walk over what was learnt', () => {
 });
 
 describe('a page that was walked', () => {
-	const walked = { page: 1, at: '2026-10-01T20:00:00Z' };
+	const walked = { page: 1, at: '2026-10-01T20:00:00Z', world: 'bench' as const };
 	const map = { ...swept(fresh('osier-weir-9'), 1), walked: [walked] };
 	const after = (...edits: Parameters<typeof withWalks>[1]) => applyEdits(map, withWalks(map, edits)).walked;
 
@@ -142,7 +142,7 @@ describe('a page that was walked', () => {
 	});
 
 	it('keeps the walk that the edit itself notes', () => {
-		const now = { page: 1, at: '2026-11-01T20:00:00Z' };
+		const now = { page: 1, at: '2026-11-01T20:00:00Z', world: 'bench' };
 		expect(after({ path: ['learnt', 0, 'number'], value: 99 }, { path: ['walked'], value: [now] })).toEqual([
 			now
 		]);

@@ -47,7 +47,8 @@ function learntFrom(
 	control: string,
 	page: number,
 	address: SpokenAddress,
-	heard: readonly HeardMessage[]
+	heard: readonly HeardMessage[],
+	world: Learnt['world']
 ): Learnt[] {
 	return classify(heard)
 		.filter((each) => sameAddress(addressOf(each), address))
@@ -61,19 +62,20 @@ function learntFrom(
 			encoding,
 			low,
 			high,
-			doubt
+			doubt,
+			world
 		}));
 }
 
 /** What a sweep has found so far. */
-export const learntBy = (sweep: Sweep, page: number): Learnt[] =>
+export const learntBy = (sweep: Sweep, page: number, world: Learnt['world']): Learnt[] =>
 	sweep.taken.flatMap((taken, i) =>
-		taken ? learntFrom(sweep.wanted[i].control, page, taken.address, taken.heard) : []
+		taken ? learntFrom(sweep.wanted[i].control, page, taken.address, taken.heard, world) : []
 	);
 
 /** What keeps the findings of a sweep: they take the place of what was known of those controls on that page. */
-export function keepSweep(map: ControlMap, page: number, sweep: Sweep): Edit[] {
-	const found = learntBy(sweep, page);
+export function keepSweep(map: ControlMap, page: number, sweep: Sweep, world: Learnt['world']): Edit[] {
+	const found = learntBy(sweep, page, world);
 	const anew = new Set(found.map(({ control }) => control));
 	const stays = map.learnt.filter((learnt) => learnt.page !== page || !anew.has(learnt.control));
 	return [{ path: ['learnt'], value: [...stays, ...found] }];

@@ -1,0 +1,200 @@
+import type { Page } from '@playwright/test';
+import { pagesOf, rectanglesOf } from './printed';
+import { injectMidi, standIn, useHardware } from './stand-in/inject';
+import { expect, test } from './studio';
+
+const strip = (page: Page, name: string) => page.getByRole('combobox', { name, exact: true });
+const asked = (page: Page) => page.getByRole('region', { name: /Learning|Walking back/ }).getByRole('status');
+const rule = (page: Page, id: string) => page.locator(`[data-rule="${id}"]`);
+
+async function begin(page: Page, controller: string, name: string): Promise<void> {
+	await page.goto('/control');
+	await page.getByLabel('Controller').selectOption(controller);
+	await page.getByLabel('Name', { exact: true }).fill(name);
+	await page.getByRole('button', { name: 'Begin a map' }).click();
+	await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+}
+const kept = async (page: Page) =>
+	(await (await page.request.get(`/api/v1/maps/${page.url().split('/').at(-1)}`)).json()).document;
+
+test('the demo’s maps have three faults, each found and put right', async ({ page }) => {
+	await page.goto('/');
+	await page.keyboard.press('3');
+	await page.getByRole('link', { name: 'Star show, faders' }).click();
+	await expect(rule(page, 'same-address')).toContainText('Fader 7 both send controller 74 on channel 4');
+	await expect(rule(page, 'toggle-where-held')).toContainText('Hold');
+	await page.getByRole('button', { name: 'Send while it is held' }).click();
+	await expect(rule(page, 'toggle-where-held')).toHaveCount(0);
+	await strip(page, 'Fader 7').focus();
+	await page.getByLabel('Channel').fill('1');
+	await page.getByLabel('Channel').press('Tab');
+	await expect(rule(page, 'same-address')).toHaveCount(0);
+	await page.getByRole('link', { name: 'Maps' }).click();
+	await page.getByRole('link', { name: 'Rack panel, hall' }).click();
+	await rule(page, 'usb-to-din').getByRole('button').click();
+	await expect(rule(page, 'usb-to-din')).toHaveCount(0);
+});
+
+test('one writes on the strips by keyboard, and every step is taken back', async ({ page }) => {
+	await begin(page, 'Osier & Pike Weir 9', 'Night');
+	const first = await kept(page);
+	await strip(page, 'Fader 1').focus();
+	for (const text of ['Brightness ch 4', 'cc 20', '-', 'nonsense knob']) {
+		await page.keyboard.type(text);
+		await page.keyboard.press('Enter');
+	}
+	await expect(strip(page, 'Fader 2')).toHaveValue('CC 20');
+	await expect(strip(page, 'Fader 3')).toHaveValue('—');
+	// What was not understood stays where it was written, with what is wrong.
+	await expect(page.getByText('Nothing that this map can tell is called “nonsense knob”.')).toBeVisible();
+	await expect(strip(page, 'Fader 4')).toHaveValue('nonsense knob');
+	await expect(strip(page, 'Fader 4')).toHaveAttribute('aria-invalid', 'true');
+	const map = await kept(page);
+	expect(map.pages[0].assignments.map(({ links }: { links: unknown[] }) => links.length)).toEqual([1, 1, 0]);
+	expect(map.pages[0].assignments[0].links[0]).toMatchObject({ target: 'cc-74', channel: 4 });
+	// A second layer begins as a copy, and has a name.
+	await page.getByRole('button', { name: 'Copy as layer 2' }).click();
+	await page.getByLabel('Name of layer 2').fill('Comet');
+	await page.getByLabel('Name of layer 2').press('Tab');
+	await expect(page.getByRole('button', { name: 'Layer 2 · Comet' })).toBeVisible();
+	await page.reload();
+	await page.getByRole('heading', { level: 1 }).click();
+	for (let i = 0; i < 5; i++) {
+		await expect(page.getByRole('button', { name: /^Undo: / })).toBeEnabled();
+		await page.keyboard.press('Control+z');
+		await expect(page.getByRole('button', { name: /^Redo: / })).toBeEnabled();
+		await expect
+			.poll(async () => (await kept(page)).pages[0].assignments.length + 2 * (await kept(page)).pages.length)
+			.toBe([7, 5, 4, 3, 2][i] ?? 0);
+	}
+	expect(await kept(page)).toEqual(first);
+});
+
+test('all pads are learnt with one hit twice and one missed, and walked back over', async ({ page }) => {
+	await begin(page, 'Quillon Sluice 16', 'Tiles of the dome');
+	const hit = async (name: string) => {
+		await page.getByRole('button', { name: `Touch ${name}`, exact: true }).press('Enter');
+	};
+	await page.getByRole('heading', { level: 1 }).click();
+	await page.keyboard.press('l');
+	await expect(asked(page)).toHaveText('Touch Turn 1.');
+	await expect(page.getByText('Pads: octave at zero, no transposition')).toBeVisible();
+	for (const [name, next] of [
+		['Turn 1', 'Turn 2'],
+		['Turn 2', 'Turn 3'],
+		['Turn 3', 'Turn 4'],
+		['Turn 4', 'Stick, across'],
+		['Stick, across', 'Stick, up'],
+		['Stick, up', 'Ribbon'],
+		['Ribbon', 'Bank'],
+		['Bank', 'Pad 1'],
+		['Pad 1', 'Pad 2'],
+		['Pad 2', 'Pad 3']
+	]) {
+		await hit(name);
+		await expect(asked(page)).toContainText(`Touch ${next}.`);
+	}
+	// Hit twice: nothing moves on.
+	await hit('Pad 2');
+	await page.waitForTimeout(300);
+	await expect(asked(page)).toContainText('Touch Pad 3.');
+	// One missed: asked about at once.
+	await hit('Pad 4');
+	await expect(asked(page)).toHaveText(
+		'Pad 3 would be note 38; this was note 39 on channel 10. Was one missed?'
+	);
+	await page.getByRole('button', { name: 'No, that was a slip' }).press('Enter');
+	for (let pad = 3; pad <= 16; pad++) {
+		await hit(`Pad ${pad}`);
+		await expect(asked(page)).toContainText(pad < 16 ? `Touch Pad ${pad + 1}.` : 'All have spoken.');
+	}
+	await page.getByRole('button', { name: 'Keep all 24, then walk back' }).press('Enter');
+	await expect(asked(page)).toHaveText(/0 of 24 heard/);
+	const { learnt } = await kept(page);
+	expect(
+		learnt
+			.filter(({ control }: { control: string }) => control.startsWith('pad'))
+			.map(({ control, number, world }: Record<string, unknown>) => `${control} ${number} ${world}`)
+	).toEqual(Array.from({ length: 16 }, (_, i) => `pad-${i + 1} ${36 + i} bench`));
+	// In any order; nothing is walked before the last one spoke.
+	const names = ['Ribbon', 'Bank', 'Stick, up', 'Stick, across', 'Turn 4', 'Turn 3', 'Turn 2', 'Turn 1'];
+	for (const [i, name] of [...names, ...Array.from({ length: 15 }, (_, n) => `Pad ${16 - n}`)].entries()) {
+		await hit(name);
+		await expect(asked(page)).toHaveText(new RegExp(`${i + 1} of 24 heard`));
+	}
+	await expect(page.getByRole('button', { name: /^Note the walk/ })).toHaveCount(0);
+	await hit('Pad 1');
+	await expect(asked(page)).toHaveText('Each of the 24 spoke for itself.');
+	await page.getByRole('button', { name: 'Note the walk (on the bench)' }).press('Enter');
+	await expect(page.getByText('1 of 1 walked on the bench')).toBeVisible();
+	await expect(rule(page, 'never-walked')).toHaveCount(0);
+	// Touched once more, it shows its own strip.
+	await hit('Pad 7');
+	await expect(page.getByText('Heard on Sluice 16 Sluice.')).toBeVisible();
+});
+
+test('a controller on real ports is learnt, and a walk without one control is none', async ({
+	page,
+	context
+}) => {
+	await injectMidi(context);
+	await useHardware(page);
+	await begin(page, 'Osier & Pike Tarn Panel', 'Buttons');
+	await page.getByRole('heading', { level: 1 }).click();
+	const press = async (number: number) =>
+		standIn(page, 'say', 4, [
+			[0xb2, number, 127],
+			[0xb2, number, 0]
+		]);
+	await page.keyboard.press('l');
+	await expect(asked(page)).toHaveText('Touch A1.');
+	await press(40);
+	await expect(asked(page)).toContainText('A1 is controller 40 on channel 3. Touch A2.');
+	// A clock that runs meanwhile is nobody's touch.
+	await standIn(page, 'say', 4, [[0xf8], [0xf8], [0xfe]]);
+	await press(41);
+	await expect(asked(page)).toContainText('A2 is controller 41 on channel 3. Touch A3.');
+	await page.getByRole('button', { name: 'Keep these 2, then walk back' }).click();
+	await press(40);
+	await expect(asked(page)).toHaveText(/1 of 2 heard/);
+	await press(99);
+	await expect(
+		page.getByText('Nothing in the map is controller 99 on channel 3, and it was heard.')
+	).toBeVisible();
+	await press(41);
+	await expect(asked(page)).toHaveText('All were heard, and something is not right.');
+	await expect(page.getByRole('button', { name: /^Note the walk/ })).toHaveCount(0);
+	await page.getByRole('button', { name: 'Begin the walk again' }).click();
+	await press(41);
+	await press(40);
+	await page.getByRole('button', { name: 'Note the walk', exact: true }).click();
+	await expect(page.getByText(/1 of 1 walked(?! on the bench)/)).toBeVisible();
+	expect((await kept(page)).learnt.map(({ world }: { world: string }) => world)).toEqual([
+		'hardware',
+		'hardware'
+	]);
+});
+
+test('strips are printed in true size, for one layer or all', async ({ page }) => {
+	await page.goto('/control');
+	await page.getByRole('link', { name: 'Star show, faders' }).click();
+	await page.getByRole('link', { name: 'Print the strips' }).click();
+	await expect(page.getByRole('img', { name: 'Sheet 1 of 1' })).toBeVisible();
+	const strips = async () => {
+		const pdf = await page.pdf({ preferCSSPageSize: true });
+		const pages = pagesOf(pdf);
+		expect(pages).toHaveLength(1);
+		expect(pages[0].width).toBeCloseTo(297, 0);
+		expect(pages[0].height).toBeCloseTo(210, 0);
+		return rectanglesOf(pdf).filter(({ height }) => Math.abs(height - 12) < 0.1);
+	};
+	// Nine faders of 14 mm, 32 mm apart: from the first one's left edge to the last one's right edge.
+	const all = await strips();
+	expect(all).toHaveLength(3);
+	for (const { width, height } of all) {
+		expect(width).toBeCloseTo(8 * 32 + 14, 1);
+		expect(height).toBeCloseTo(12, 1);
+	}
+	await page.getByLabel('Strips of', { exact: true }).selectOption({ label: 'layer 2 Comet' });
+	expect(await strips()).toHaveLength(1);
+});

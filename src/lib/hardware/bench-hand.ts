@@ -1,0 +1,38 @@
+import { SurfaceUnit, type Surface, type Touch } from '../core/control';
+import { traffic } from './traffic.svelte';
+
+/** A hand at a simulated controller: what it touches is heard on the controller's port, in its time. */
+export class BenchHand {
+	readonly #unit: SurfaceUnit;
+	readonly #surface: Surface;
+	readonly #due = new Set<ReturnType<typeof setTimeout>>();
+
+	constructor(surface: Surface) {
+		this.#surface = surface;
+		this.#unit = new SurfaceUnit(surface);
+	}
+
+	/** The page that the panel shows. */
+	turnTo(page: number): void {
+		this.#unit.page = page;
+	}
+
+	touch(id: string, how: Touch): void {
+		const { controls, ports } = this.#surface;
+		const control = controls.find((each) => each.id === id);
+		const port = ports.find((each) => each.id === control?.port) ?? ports[0];
+		for (const { afterMs, bytes } of this.#unit.touch(id, how)) {
+			const timer = setTimeout(() => {
+				this.#due.delete(timer);
+				traffic.note(`${this.#surface.model} ${port.name}`, 'received', Uint8Array.from(bytes));
+			}, afterMs);
+			this.#due.add(timer);
+		}
+	}
+
+	/** Takes the hand away. */
+	letGo(): void {
+		for (const timer of this.#due) clearTimeout(timer);
+		this.#due.clear();
+	}
+}

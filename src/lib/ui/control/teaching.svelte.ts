@@ -1,0 +1,81 @@
+import {
+	addressOf,
+	answerSweep,
+	beginSweep,
+	beginWalk,
+	endOf,
+	hearBurst,
+	insertAt,
+	removeAt,
+	sameAddress,
+	speakersOf,
+	toWalk,
+	undoSweep,
+	walkBurst,
+	wantedOf,
+	type ControlMap,
+	type HeardMessage,
+	type Sweep,
+	type SweepQuestion,
+	type Walk
+} from '../../core/control';
+
+/** What is done with what is heard of a surface: nothing but to show who spoke; learning; walking back. */
+export class Teaching {
+	sweep = $state.raw<Sweep | null>(null);
+	walk = $state.raw<Walk | null>(null);
+	/** The controls that spoke last, and on which port. */
+	spoke = $state.raw<{ controls: string[]; port: string } | null>(null);
+
+	get at(): 'rest' | 'learn' | 'walk' {
+		return this.sweep ? 'learn' : this.walk ? 'walk' : 'rest';
+	}
+
+	/** The control whose turn it is. */
+	get due(): string | null {
+		return this.sweep?.wanted[this.sweep.next]?.control ?? null;
+	}
+
+	learn(map: ControlMap, rows?: readonly string[]): void {
+		this.rest();
+		this.sweep = beginSweep(wantedOf(map.surface, rows));
+	}
+
+	walkBack(map: ControlMap, page: number): void {
+		this.rest();
+		this.walk = beginWalk(toWalk(map, page));
+	}
+
+	rest(): void {
+		this.sweep = this.walk = this.spoke = null;
+	}
+
+	answer = (answer: SweepQuestion['answers'][number]) => this.#step((sweep) => answerSweep(sweep, answer));
+	insert = () => this.#step((sweep) => insertAt(sweep, Math.max(0, sweep.next - 1)));
+	remove = () => this.#step((sweep) => removeAt(sweep, Math.max(0, sweep.next - 1)));
+	back = () => this.#step(undoSweep);
+
+	#step(change: (sweep: Sweep) => Sweep): void {
+		if (this.sweep) this.sweep = change(this.sweep);
+	}
+
+	hear(map: ControlMap, page: number, burst: readonly HeardMessage[], port: string): void {
+		if (this.sweep) {
+			const before = this.sweep;
+			this.sweep = hearBurst(before, burst);
+			const last = this.sweep.next - 1;
+			this.spoke = { controls: last >= 0 ? [this.sweep.wanted[last].control] : [], port };
+			return;
+		}
+		if (this.walk) this.walk = walkBurst(this.walk, burst);
+		const speakers = speakersOf(burst);
+		const known = map.learnt.filter(
+			(learnt) => learnt.page === page && speakers.some((address) => sameAddress(address, addressOf(learnt)))
+		);
+		this.spoke = { controls: known.map(({ control }) => control), port };
+	}
+
+	get end() {
+		return this.walk ? endOf(this.walk) : null;
+	}
+}

@@ -1,0 +1,174 @@
+<script lang="ts">
+	import { onMount } from 'svelte';
+	import { candidates, type ControlMap, type Line } from '$lib/core/control';
+	import { BenchHand } from '$lib/hardware/bench-hand';
+	import { hearBursts } from '$lib/hardware/controller-ear';
+	import { desk } from '$lib/hardware/desk.svelte';
+	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
+	import LearnBar from '$lib/ui/control/LearnBar.svelte';
+	import LineSlip from '$lib/ui/control/LineSlip.svelte';
+	import MapHead from '$lib/ui/control/MapHead.svelte';
+	import MapTroubles from '$lib/ui/control/MapTroubles.svelte';
+	import { OpenMap } from '$lib/ui/control/open-map.svelte';
+	import StripBand from '$lib/ui/control/StripBand.svelte';
+	import { Teaching } from '$lib/ui/control/teaching.svelte';
+	import { pageKeys } from '$lib/ui/keys.svelte';
+	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+
+	let { data } = $props();
+	// svelte-ignore state_referenced_locally
+	const open = new OpenMap(data.opened);
+	$effect(() => open.take(data.opened));
+	const teaching = new Teaching();
+	const map = $derived<ControlMap>(open.map);
+	const { word, count: most } = $derived(map.surface.pages);
+	const Word = $derived(word[0].toUpperCase() + word.slice(1));
+	let wanted = $state(1);
+	const page = $derived(
+		map.pages.some(({ number }) => number === wanted) ? wanted : (map.pages[0]?.number ?? 1)
+	);
+	const at = $derived(map.pages.findIndex(({ number }) => number === page));
+	const rows = $derived(
+		[...new Set(map.surface.controls.map(({ row }) => row))]
+			.map((row) => ({ row, controls: map.surface.controls.filter((control) => control.row === row) }))
+			// Above each other as on the surface.
+			.sort((a, b) => Math.min(...a.controls.map(({ y }) => y)) - Math.min(...b.controls.map(({ y }) => y)))
+	);
+	let chosen = $state.raw<Line | null>(null);
+	const chosenName = $derived(map.surface.controls.find(({ id }) => id === chosen?.control)?.name ?? '');
+	const targets = $derived(candidates(map));
+
+	// A hand on the bench, and ears for both worlds.
+	const hand = $derived(desk.world === 'bench' ? new BenchHand(map.surface) : null);
+	$effect(() => {
+		hand?.turnTo(page);
+		return () => hand?.letGo();
+	});
+	onMount(() => hearBursts((burst, port) => teaching.hear(open.map, page, burst, port)));
+	async function listen() {
+		await midiDesk.ask();
+		midiDesk.monitor(midiDesk.present.filter(({ direction }) => direction === 'in').map(({ id }) => id));
+	}
+	$effect(() => {
+		if (desk.world !== 'hardware' || midiDesk.permission !== 'granted') return;
+		void listen();
+		return () => midiDesk.monitor([]);
+	});
+
+	function turnTo(number: number) {
+		teaching.rest();
+		wanted = number;
+		if (chosen) chosen = { ...chosen, page: number };
+	}
+	const free = $derived(
+		Array.from({ length: most }, (_, i) => i + 1).find((n) => map.pages.every(({ number }) => number !== n))
+	);
+	async function addPage() {
+		if (free === undefined) return;
+		const number = free;
+		const copy = map.pages[at]?.assignments ?? [];
+		await open.edit(`${word} ${number}, begun as ${word} ${page}`, (now) => [
+			{
+				path: ['pages', now.pages.length],
+				value: { number, name: '', programs: [], assignments: copy }
+			}
+		]);
+		turnTo(number);
+	}
+	const learn = () => teaching.learn(map);
+	const walkBack = () => teaching.walkBack(map, page);
+	$effect(() =>
+		pageKeys.add([
+			{ key: 'l', says: 'Learn what the controls say', run: learn },
+			{ key: 'w', says: 'Walk back: touch every control once more', run: walkBack }
+		])
+	);
+</script>
+
+<svelte:head><title>{map.name} · Silent Drawer</title></svelte:head>
+
+<MapHead {open} />
+
+<div class="flex flex-wrap items-end gap-x-4 gap-y-2">
+	<div class="flex flex-wrap gap-1" role="group" aria-label={`The ${word}s of this map`}>
+		{#each map.pages as { number, name } (number)}
+			<button
+				class={['btn btn-sm', number === page && 'is-chosen']}
+				aria-pressed={number === page}
+				onclick={() => turnTo(number)}>{Word} {number}{name ? ` · ${name}` : ''}</button
+			>
+		{/each}
+		{#if free !== undefined}<button class="btn btn-ghost btn-sm" disabled={open.doing.busy} onclick={addPage}
+				>Copy as {word} {free}</button
+			>{/if}
+	</div>
+	<div class="field">
+		<label for="page-name">Name of {word} {page}</label>
+		<input
+			id="page-name"
+			class="input w-40 input-sm"
+			maxlength="60"
+			value={map.pages[at]?.name ?? ''}
+			onchange={(event) => {
+				const name = event.currentTarget.value.trim();
+				void open.edit(`${word} ${page} is called ${name || 'nothing'}`, () => [
+					{ path: ['pages', at, 'name'], value: name }
+				]);
+			}}
+		/>
+	</div>
+	<span class="flex-1"></span>
+	<button class={['btn btn-sm', map.learnt.length === 0 && 'btn-primary']} onclick={learn}
+		>Learn <span class="key">L</span></button
+	>
+	<button class="btn btn-sm" onclick={walkBack}>Walk back <span class="key">W</span></button>
+	<a class="btn btn-sm" href={`/control/${data.opened.id}/strips`}>Print the strips</a>
+	<a class="btn btn-sm" href={`/api/v1/maps/${data.opened.id}/document`} download>Map file</a>
+</div>
+
+<div class="mt-3" aria-live="polite">
+	{#if open.said}<p id="not-understood" class="text-rust">{open.said.says}</p>{/if}
+</div>
+{#if open.doing.problem}<div class="mt-2"><ProblemNote problem={open.doing.problem} /></div>{/if}
+{#if desk.world === 'hardware' && midiDesk.permission !== 'granted'}
+	<p class="mt-2">
+		<button class="btn btn-primary btn-sm" onclick={listen}>Open the ports</button> to learn from the controller
+		and to see which strip is touched.
+	</p>
+{/if}
+{#if teaching.at !== 'rest'}<LearnBar {open} {teaching} {page} />{/if}
+
+<datalist id="targets">
+	{#each targets as { says, list, target } (`${list} ${target}`)}<option value={says}></option>{/each}
+</datalist>
+<p class="small-print mt-2">
+	{#if desk.world === 'bench'}The bench plays {map.surface.model}: a drawn control is touched by pressing it.{/if}
+	{#if teaching.spoke && teaching.at === 'rest'}
+		{teaching.spoke.controls.length === 0
+			? `Heard on ${teaching.spoke.port}, and nothing on this ${word} is known to say that.`
+			: `Heard on ${teaching.spoke.port}.`}
+	{/if}
+</p>
+<div class="mt-2 flex flex-wrap items-end gap-x-8 gap-y-5">
+	{#each rows as { row, controls } (row)}
+		<StripBand
+			{map}
+			{page}
+			{row}
+			{controls}
+			kept={open.said}
+			spoke={teaching.spoke?.controls ?? []}
+			due={teaching.due}
+			walk={teaching.walk}
+			{chosen}
+			touch={hand && ((control, how) => hand.touch(control, how))}
+			write={(line, name, text) => void open.write(line, name, text)}
+			choose={(line) => (chosen = line)}
+		/>
+		{#if chosen && controls.some(({ id }) => id === chosen?.control)}
+			{#key `${chosen.control} ${chosen.gesture}`}<LineSlip {open} line={chosen} name={chosenName} />{/key}
+		{/if}
+	{/each}
+</div>
+
+<MapTroubles {open} />
