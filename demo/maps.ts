@@ -107,5 +107,5 @@ export const DEMO_MAPS: ControlMap[] = [
 
 /** Keeps the sound room's maps. */
 export async function makeMaps(studio: Studio): Promise<void> {
-	for (const document of DEMO_MAPS.toReversed()) await createMap(studio, { document });
+	for (const document of DEMO_MAPS.toReversed()) await createMap(studio, { from: 'document', document });
 }

@@ -198,3 +198,44 @@ test('strips are printed in true size, for one layer or all', async ({ page }) =
 	await page.getByLabel('Strips of', { exact: true }).selectOption({ label: 'layer 2 Comet' });
 	expect(await strips()).toHaveLength(1);
 });
+
+test('targets come from a file, a page is led to them with what they lack said, names are fitted', async ({
+	page
+}) => {
+	await begin(page, 'Osier & Pike Weir 9', 'Led');
+	const bring = (name: string, text: string) =>
+		page.getByLabel('Bring a list of targets').setInputFiles({
+			name,
+			mimeType: 'text/csv',
+			buffer: Buffer.from(text)
+		});
+	await bring('Broken.csv', 'name,kind,number\nFold,cc,300');
+	await expect(page.getByRole('alert')).toContainText('Line 2: address number');
+	await bring('West.csv', 'name,kind,number\nWave folder depth,cc,22\nWave folder bias,cc,23\nGlow,cc,24');
+	await expect(page.getByText('West: 3 targets')).toBeVisible();
+	await bring('East.csv', 'name,kind,number\nWave folder depth,cc,52\nWave folder bias,cc,53');
+	await expect(page.getByText('East: 2 targets')).toBeVisible();
+	await strip(page, 'Fader 1').focus();
+	for (const text of ['wave folder depth, west ch 3', 'wave folder bias, West', 'Glow']) {
+		await page.keyboard.type(text);
+		await page.keyboard.press('Enter');
+	}
+	await expect(strip(page, 'Fader 3')).toHaveValue('Glow');
+	await page.getByRole('button', { name: 'Fit the names' }).click();
+	await expect(page.getByRole('contentinfo')).toContainText('names fitted');
+	const names = (await kept(page)).pages[0].assignments.map(({ name }: { name: string }) => name);
+	expect(new Set(names).size).toBe(3);
+	for (const name of names) expect(name).toMatch(/^[A-Z0-9 +\-./#]{1,6}$/);
+	await page.getByLabel('on channel').fill('7');
+	await page.getByRole('button', { name: 'Lead it there' }).click();
+	await expect(page.getByText('East has no Glow.')).toBeVisible();
+	const led = (await kept(page)).pages[0].assignments;
+	expect(
+		led.map(({ links }: { links: { list: string; channel: number }[] }) =>
+			links.map(({ list, channel }) => `${list} ${channel}`)
+		)
+	).toEqual([['east 7'], ['east 7'], []]);
+	expect(led.map(({ name }: { name: string }) => name)).toEqual(names);
+	await page.getByRole('button', { name: /^Undo: layer 1 led/ }).click();
+	await expect.poll(async () => (await kept(page)).pages[0].assignments[2].links.length).toBe(1);
+});

@@ -39,7 +39,7 @@ export const controlCommands: Record<string, Command> = {
 		async run(words) {
 			const { about, options } = oneOf(this, words, 'chars', 'charset');
 			const charset = options.charset ?? 'ascii';
-			if (!options.chars || !(charset in DISPLAY_CHARSETS)) throw wrongUse(this);
+			if (!options.chars || !Object.hasOwn(DISPLAY_CHARSETS, charset)) throw wrongUse(this);
 			const names = textOf(about)
 				.split(/\r?\n/)
 				.map((line) => line.trim())

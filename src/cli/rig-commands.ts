@@ -33,7 +33,7 @@ export const rigCommands: Record<string, Command> = {
 		async run(words) {
 			const { about, options } = oneOf(this, words, 'policy', 'seconds');
 			const policy = options.policy ?? 'shared-ports';
-			if (!(policy in POLICIES))
+			if (!Object.hasOwn(POLICIES, policy))
 				throw new Problem(
 					'plan.policy',
 					`There is no policy “${policy}”.`,

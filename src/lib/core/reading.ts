@@ -48,7 +48,7 @@ export function unknownFields(raw: unknown, parsed: unknown, path: PropertyKey[]
 		return raw.flatMap((entry, i) => unknownFields(entry, (parsed as unknown[])[i], [...path, i]));
 	if (raw === null || typeof raw !== 'object') return [];
 	return Object.entries(raw).flatMap(([key, value]) =>
-		parsed !== null && typeof parsed === 'object' && key in parsed
+		parsed !== null && typeof parsed === 'object' && Object.hasOwn(parsed, key)
 			? unknownFields(value, (parsed as Record<string, unknown>)[key], [...path, key])
 			: [faultPath([...path, key])]
 	);

@@ -12,7 +12,8 @@ import {
 import { freshStudio } from './studio.fixture';
 
 const here = freshStudio();
-const begin = async () => (await createMap(here.studio, { name: 'Dome', surface: 'osier-weir-9' })).id;
+const begin = async () =>
+	(await createMap(here.studio, { from: 'surface', name: 'Dome', surface: 'osier-weir-9' })).id;
 const named = (name: string) => ({ path: ['name'], value: name });
 const learnt = (number: number) => ({
 	path: ['learnt'],
@@ -74,6 +75,8 @@ describe('maps that are kept', () => {
 			{ path: ['surface'], value: {} },
 			{ path: ['pages', 7, 'assignments', 0], value: 1 },
 			{ path: ['name', 'length'], value: 3 },
+			{ path: ['constructor', 'prototype', 'x'], value: 1 },
+			{ path: ['toString'], value: 1 },
 			{ path: ['walked', 0, 'at', 'x'], value: 3 }
 		])
 			await expect(

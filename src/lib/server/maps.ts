@@ -11,7 +11,7 @@ import {
 	type Edit
 } from '../core/control';
 import { Problem } from '../core/problem';
-import { faultPath } from '../core/reading';
+import { faultPath, unknownFields } from '../core/reading';
 import type { Studio } from './db/connection';
 import { newId } from './new-id';
 import {
@@ -29,9 +29,13 @@ import {
 import { shippedSurface } from './surfaces';
 
 /** A new map: of a surface with nothing on it, or one that somebody has kept in a file. */
-export const newMapSchema = z.union([
-	z.object({ name: z.string().trim().min(1).max(80), surface: z.string().min(1).max(60) }),
-	z.object({ document: mapSchema })
+export const newMapSchema = z.discriminatedUnion('from', [
+	z.object({
+		from: z.literal('surface'),
+		name: z.string().trim().min(1).max(80),
+		surface: z.string().min(1).max(60)
+	}),
+	z.object({ from: z.literal('document'), document: mapSchema })
 ]);
 
 const keySchema = z.union([
@@ -98,7 +102,8 @@ export async function createMap(
 	studio: Studio,
 	order: z.infer<typeof newMapSchema>
 ): Promise<{ id: string }> {
-	const document = 'document' in order ? order.document : emptyMap(shippedSurface(order.surface), order.name);
+	const document =
+		order.from === 'document' ? order.document : emptyMap(shippedSurface(order.surface), order.name);
 	const [id, at] = [newId(), studio.now().toISOString()];
 	await studio.write((transaction) =>
 		insertMap(
@@ -134,7 +139,11 @@ function made(map: ControlMap, edits: readonly Edit[]): ControlMap {
 		throw new Problem('map.invalid', 'These edits do not fit the map.', 'Look at it as it is now.');
 	}
 	const read = mapSchema.safeParse(edited);
-	if (read.success) return read.data;
+	if (read.success) {
+		const [unknown] = unknownFields(edited, read.data);
+		if (unknown === undefined) return read.data;
+		throw new Problem('map.invalid', `A map has no field ${unknown}.`, 'Nothing was changed.');
+	}
 	const [issue] = read.error.issues;
 	throw new Problem(
 		'map.invalid',

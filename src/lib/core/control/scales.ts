@@ -108,7 +108,7 @@ export function padsInScale({
 	rowDegrees,
 	middle
 }: ScaleLayout): ScalePad[] {
-	const degrees = degreesOf(scale in SCALES ? SCALES[scale as ScaleName] : scale);
+	const degrees = degreesOf(Object.hasOwn(SCALES, scale) ? SCALES[scale as ScaleName] : scale);
 	const root = keyOf(key);
 	return Array.from({ length: rows * columns }, (_, i) => {
 		const row = Math.floor(i / columns);

@@ -24,7 +24,7 @@
 		});
 	function begin(event: SubmitEvent) {
 		event.preventDefault();
-		if (chosen) void make({ surface, name: name.trim() || `Map of ${chosen.title}` });
+		if (chosen) void make({ from: 'surface', surface, name: name.trim() || `Map of ${chosen.title}` });
 	}
 	async function takeOver(event: Event & { currentTarget: HTMLInputElement }) {
 		const [file] = event.currentTarget.files ?? [];
@@ -41,7 +41,7 @@
 			};
 			return;
 		}
-		await make({ document });
+		await make({ from: 'document', document });
 	}
 	const remove = (id: string, title: string) =>
 		attempt(async () => {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
-	import { candidates, type ControlMap, type Line } from '$lib/core/control';
+	import { candidates, fitPage, type ControlMap, type Line } from '$lib/core/control';
 	import { BenchHand } from '$lib/hardware/bench-hand';
 	import { hearBursts } from '$lib/hardware/controller-ear';
 	import { desk } from '$lib/hardware/desk.svelte';
@@ -8,12 +8,15 @@
 	import LearnBar from '$lib/ui/control/LearnBar.svelte';
 	import LineSlip from '$lib/ui/control/LineSlip.svelte';
 	import MapHead from '$lib/ui/control/MapHead.svelte';
+	import MapTargets from '$lib/ui/control/MapTargets.svelte';
 	import MapTroubles from '$lib/ui/control/MapTroubles.svelte';
 	import { OpenMap } from '$lib/ui/control/open-map.svelte';
 	import StripBand from '$lib/ui/control/StripBand.svelte';
 	import { Teaching } from '$lib/ui/control/teaching.svelte';
 	import { pageKeys } from '$lib/ui/keys.svelte';
+	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import { count } from '$lib/ui/words';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
@@ -75,6 +78,18 @@
 		]);
 		turnTo(number);
 	}
+	const fit = () =>
+		open.doing.run(async () => {
+			// What cannot be fitted is said, and changes nothing.
+			const { changed, proved } = fitPage(map, page);
+			if (changed === 0) return notices.say('The names fit as they are.', 'good');
+			const kept = await open.edit(`Names of ${word} ${page} fitted`, (now) => fitPage(now, page).edits);
+			if (kept)
+				notices.say(
+					`${count(changed, 'name')} fitted${proved ? '; no others would read better by the cost that the guide defines' : ''}.`,
+					'good'
+				);
+		});
 	const learn = () => teaching.learn(map);
 	const walkBack = () => teaching.walkBack(map, page);
 	$effect(() =>
@@ -118,6 +133,11 @@
 		/>
 	</div>
 	<span class="flex-1"></span>
+	{#if map.surface.display?.names === 'each'}<button
+			class="btn btn-sm"
+			disabled={open.doing.busy}
+			onclick={fit}>Fit the names</button
+		>{/if}
 	<button class={['btn btn-sm', map.learnt.length === 0 && 'btn-primary']} onclick={learn}
 		>Learn <span class="key">L</span></button
 	>
@@ -172,3 +192,4 @@
 </div>
 
 <MapTroubles {open} />
+{#key page}<MapTargets {open} {page} pageName={`${word} ${page}`} />{/key}

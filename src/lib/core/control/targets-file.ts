@@ -1,0 +1,115 @@
+import Papa from 'papaparse';
+import { Problem } from '../problem';
+import { readDocument } from '../reading';
+import type { Edit } from './edit';
+import type { ControlMap } from './map';
+import { targetsOfNameDocument } from './targets-midnam';
+import { targetListSchema, type TargetList } from './targets';
+
+/** What a file of targets holds. */
+export interface ReadTargets {
+	lists: TargetList[];
+	/** What was left out, in words. */
+	left: string[];
+}
+
+const idOf = (name: string): string =>
+	name
+		.toLowerCase()
+		.replace(/[^a-z0-9]+/g, '-')
+		.replace(/^-|-$/g, '')
+		.slice(0, 60) || 'targets';
+
+/** A cell as a number; nothing where it is blank. @throws Problem `targets.invalid` */
+function numberIn(row: Record<string, string>, column: string, line: number): number | undefined {
+	const text = row[column]?.trim() ?? '';
+	if (text === '') return undefined;
+	const value = Number(text.replace(',', '.'));
+	if (Number.isFinite(value)) return value;
+	throw new Problem(
+		'targets.invalid',
+		`Line ${line}: ${column} is “${text}”, which is no number.`,
+		'Correct it.'
+	);
+}
+const yes = (text: string | undefined) => /^(yes|y|1|true|x)$/i.test(text?.trim() ?? '');
+
+/** A CSV with a header: `name`, `kind`, `number`, and where wanted `low`, `high`, `unit`, `from`, `to`, `switch`, `held`, `level`. */
+function targetsOfCsv(text: string, name: string): ReadTargets {
+	const { data, meta } = Papa.parse<Record<string, string>>(text, {
+		header: true,
+		skipEmptyLines: 'greedy',
+		transformHeader: (header) =>
+			header
+				.replace(/^\uFEFF/, '')
+				.trim()
+				.toLowerCase()
+	});
+	const missing = ['name', 'kind'].filter((column) => !meta.fields?.includes(column));
+	if (missing.length > 0)
+		throw new Problem(
+			'targets.no-header',
+			`The first line names no column ${missing.join(' and no ')}.`,
+			'Name the columns: name, kind, number, low, high, unit, from, to, switch, held, level.'
+		);
+	const used = new Set<string>();
+	const targets = data.map((row, i) => {
+		const line = i + 2;
+		let id = idOf(row.name ?? '');
+		while (used.has(id)) id = `${id.slice(0, 70)}-${line}`;
+		used.add(id);
+		const [from, to] = [numberIn(row, 'from', line), numberIn(row, 'to', line)];
+		const kind = row.kind?.trim().toLowerCase() ?? '';
+		const read = targetListSchema.shape.targets.element.safeParse({
+			id,
+			name: row.name?.trim() ?? '',
+			address: { kind, number: numberIn(row, 'number', line) },
+			low: numberIn(row, 'low', line),
+			high: numberIn(row, 'high', line) ?? (/^(cc-14|rpn|nrpn|pitch-bend)$/.test(kind) ? 16383 : undefined),
+			unit: row.unit?.trim(),
+			...(from !== undefined && to !== undefined ? { scale: { kind: 'even', from, to } } : {}),
+			switch: yes(row.switch),
+			held: yes(row.held),
+			level: yes(row.level)
+		});
+		if (read.success) return read.data;
+		const [{ path, message }] = read.error.issues;
+		throw new Problem(
+			'targets.invalid',
+			`Line ${line}: ${path.join(' ') || 'the line'}: ${message}.`,
+			'Correct it; nothing was taken over.'
+		);
+	});
+	if (targets.length === 0)
+		throw new Problem('targets.empty', 'The file has a header and no target.', 'Add a line for each target.');
+	const list = { format: 'silent-drawer.targets', version: 1, id: idOf(name), name, targets };
+	return { lists: [targetListSchema.parse(list)], left: [] };
+}
+
+/**
+ * Reads what can be told, from a `silent-drawer.targets` file, a MIDI name document or a CSV, told apart by what they are.
+ * @param file its name, by which a CSV's list is called
+ * @throws Problem `targets.…`
+ */
+export function readTargets(text: string, file: string): ReadTargets {
+	const begins = text.replace(/^\uFEFF/, '').trimStart();
+	if (begins.startsWith('<')) return targetsOfNameDocument(text);
+	if (begins.startsWith('{')) {
+		const { value, ignored } = readDocument(targetListSchema, text, 'targets');
+		return { lists: [value], left: ignored.map((field) => `The format does not know ${field}.`) };
+	}
+	return targetsOfCsv(text, file.replace(/\.[^.]*$/, '').slice(0, 60) || 'Targets');
+}
+
+/** Brings lists into a map. One of an id that is there takes its place if it is called the same, else it gets another id. */
+export function bringLists(map: ControlMap, lists: readonly TargetList[]): Edit[] {
+	const ids = map.lists.map(({ id, name }) => ({ id, name }));
+	return lists.map((list) => {
+		const same = ids.findIndex(({ id, name }) => id === list.id && name === list.name);
+		if (same >= 0) return { path: ['lists', same], value: list };
+		let { id } = list;
+		for (let n = 2; ids.some((each) => each.id === id); n++) id = `${list.id.slice(0, 56)}-${n}`;
+		ids.push({ id, name: list.name });
+		return { path: ['lists', ids.length - 1], value: { ...list, id } };
+	});
+}
