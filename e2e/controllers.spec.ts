@@ -103,6 +103,7 @@ test('all pads are learnt with one hit twice and one missed, and walked back ove
 	await expect(asked(page)).toHaveText(
 		'Pad 3 would be note 38; this was note 39 on channel 10. Was one missed?'
 	);
+	await expect(page.locator('li.spoke')).toHaveCount(0);
 	await page.getByRole('button', { name: 'No, that was a slip' }).press('Enter');
 	for (let pad = 3; pad <= 16; pad++) {
 		await hit(`Pad ${pad}`);
@@ -128,9 +129,11 @@ test('all pads are learnt with one hit twice and one missed, and walked back ove
 	await page.getByRole('button', { name: 'Note the walk (on the bench)' }).press('Enter');
 	await expect(page.getByText('1 of 1 walked on the bench')).toBeVisible();
 	await expect(rule(page, 'never-walked')).toHaveCount(0);
-	// Touched once more, it shows its own strip.
+	// Touched once more, it shows its own strip; its line says what was heard.
 	await hit('Pad 7');
 	await expect(page.getByText('Heard on Sluice 16 Sluice.')).toBeVisible();
+	await strip(page, 'Pad 7').focus();
+	await expect(page.getByText('Heard on the bench: note 42 on channel 10 (note).')).toBeVisible();
 });
 
 test('a controller on real ports is learnt, and a walk without one control is none', async ({

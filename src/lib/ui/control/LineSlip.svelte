@@ -1,5 +1,6 @@
 <script lang="ts">
 	import {
+		heardWords,
 		REACHES,
 		resolutionWords,
 		spread,
@@ -47,6 +48,7 @@
 			return at && at.assignment.links.length > 0 ? [{ path: [...at.path, 'links', 0, key], value }] : [];
 		});
 	const numberOf = (text: string) => (text.trim() === '' ? undefined : Number(text));
+	const heard = $derived(line.page === null ? '' : heardWords(open.map, line.page, line.control));
 	const fits = $derived(
 		target && link && control && found
 			? resolutionWords(target, link, control, found.assignment.acceleration)
@@ -56,6 +58,7 @@
 
 <section aria-label={`Line of ${name}`} class="slip">
 	<h2 class="plate text-base">{name}</h2>
+	{#if heard}<p class="small-print">{heard}</p>{/if}
 	{#if !found || (found.assignment.links.length === 0 && !found.assignment.empty)}
 		<p class="small-print">
 			Write on the strip what it is for: a name, or a number (CC 74, note 36, NRPN 300), with “ch 3” behind it

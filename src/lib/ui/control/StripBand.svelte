@@ -138,7 +138,10 @@
 		{#each shares as { control, from: left, to } (control.id)}
 			{@const line = lineOf(control)}
 			{@const mark = tick(control.id)}
-			{@const mine = kept && kept.line.control === control.id && kept.line.gesture === gesture ? kept : null}
+			{@const mine =
+				kept?.line.page === page && kept.line.control === control.id && kept.line.gesture === gesture
+					? kept
+					: null}
 			<li
 				style:width={`${((to - left) / width) * 100}%`}
 				class={[

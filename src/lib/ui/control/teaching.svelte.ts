@@ -61,10 +61,14 @@ export class Teaching {
 
 	hear(map: ControlMap, page: number, burst: readonly HeardMessage[], port: string): void {
 		if (this.sweep) {
-			const before = this.sweep;
-			this.sweep = hearBurst(before, burst);
-			const last = this.sweep.next - 1;
-			this.spoke = { controls: last >= 0 ? [this.sweep.wanted[last].control] : [], port };
+			this.sweep = hearBurst(this.sweep, burst);
+			const { wanted, taken } = this.sweep;
+			// Only who is known to speak so by now: what is asked about is nobody's yet.
+			const controls = wanted.filter((_, i) => {
+				const own = taken[i];
+				return own !== null && speakersOf(burst).some((address) => sameAddress(address, own.address));
+			});
+			this.spoke = { controls: controls.map(({ control }) => control), port };
 			return;
 		}
 		if (this.walk) this.walk = walkBurst(this.walk, burst);

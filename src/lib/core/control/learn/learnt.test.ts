@@ -5,7 +5,7 @@ import { mapSchema, type ControlMap } from '../map';
 import { shippedSurface } from '../map.fixture';
 import { SurfaceUnit, type Touch } from '../surface-unit';
 import { emptyMap } from '../written';
-import { keepSweep, toWalk, unheard, wantedOf, withWalks } from './learnt';
+import { heardWords, keepSweep, toWalk, unheard, wantedOf, withWalks } from './learnt';
 import { answerSweep, beginSweep, hearBurst, type Sweep } from './sweep';
 import { beginWalk, endOf, walkBurst } from './walk';
 
@@ -81,6 +81,21 @@ describe('what a sweep leaves in a map', () => {
 			['pad-3', 38],
 			['pad-4', 39]
 		]);
+	});
+
+	it('is told in words, with where it was heard and what is not decided', () => {
+		const map = swept(fresh('osier-weir-9'), 1);
+		expect(heardWords(map, 1, 'push-1')).toBe(
+			'Heard on the bench: controller 14 on channel 1 (relative, twos complement).'
+		);
+		expect(heardWords(map, 2, 'push-1')).toBe('');
+		const once = applyEdits(map, [
+			{ path: ['learnt', 0, 'doubt'], value: 'Turn it back once.' },
+			{ path: ['learnt', 0, 'world'], value: 'hardware' }
+		]);
+		expect(heardWords(once, 1, map.learnt[0].control)).toMatch(
+			/^Heard on real ports: .* Not decided: Turn it back once\.$/
+		);
 	});
 
 	it('takes the place of what was known of that page, and of no other', () => {

@@ -107,10 +107,14 @@ export function unheard(map: ControlMap, page: number): string[] {
 		.map(({ name }) => name);
 }
 
-/** What was heard of a control on a page, in words; empty where nothing was. */
+/** What was heard of a control on a page, where, and what of it is not decided; empty where nothing was. */
 export function heardWords(map: ControlMap, page: number, control: string): string {
 	const learnt = map.learnt.find((each) => each.control === control && each.page === page);
-	return learnt ? addressWords(addressOf(learnt)) : '';
+	if (!learnt) return '';
+	const { kind, encoding, world, doubt } = learnt;
+	const how = `${kind.replaceAll('-', ' ')}${encoding ? `, ${encoding.replaceAll('-', ' ')}` : ''}`;
+	const where = world === 'bench' ? 'on the bench' : 'on real ports';
+	return `Heard ${where}: ${addressWords(addressOf(learnt))} (${how}).${doubt ? ` Not decided: ${doubt}` : ''}`;
 }
 
 /** What a walk has shown of a page: everything of it that a hand would find changed. */
