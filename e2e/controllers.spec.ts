@@ -26,8 +26,8 @@ test('the demo’s maps have three faults, each found and put right', async ({ p
 	await page.getByRole('button', { name: 'Send while it is held' }).click();
 	await expect(rule(page, 'toggle-where-held')).toHaveCount(0);
 	await strip(page, 'Fader 7').focus();
-	await page.getByLabel('Channel').fill('1');
-	await page.getByLabel('Channel').press('Tab');
+	await page.getByLabel('Channel', { exact: true }).fill('1');
+	await page.getByLabel('Channel', { exact: true }).press('Tab');
 	await expect(rule(page, 'same-address')).toHaveCount(0);
 	await page.getByRole('link', { name: 'Maps' }).click();
 	await page.getByRole('link', { name: 'Rack panel, hall' }).click();

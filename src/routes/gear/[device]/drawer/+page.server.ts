@@ -54,6 +54,9 @@ export async function load({ locals, params, url, parent }) {
 			)
 		),
 		shown,
+		/** The version before it, which it is compared with; told, so that no page reads the marks for it. */
+		before:
+			versions.find(({ id, takenAt }) => shown && id !== shown.id && takenAt <= shown.takenAt)?.id ?? null,
 		fault,
 		alike:
 			shown?.world === 'file'

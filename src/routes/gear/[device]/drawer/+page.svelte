@@ -21,20 +21,13 @@
 	const versions = $derived(JSON.parse(data.marks) as VersionMark[]);
 	let chosen = $state<string[]>([]);
 	const shownId = $derived(data.shown?.id ?? null);
-	const older = $derived(
-		parts.drawn < 2
-			? undefined
-			: versions.find(
-					({ id, takenAt }) => id !== shownId && data.shown !== null && takenAt <= data.shown.takenAt
-				)
-	);
 	const changes = $derived(data.comparison?.by === 'slots' ? data.comparison.comparison : null);
 
 	function show(v: string | null, other: string | null) {
 		const query = [v && `v=${v}`, other && `with=${other}`].filter(Boolean).join('&');
 		void goto(`${page.url.pathname}?${query}`, { keepFocus: true, noScroll: true });
 	}
-	const compare = () => (data.withId ? show(shownId, null) : older && show(shownId, older.id));
+	const compare = () => (data.withId ? show(shownId, null) : data.before && show(shownId, data.before));
 	async function newBank() {
 		await attempt(async () => {
 			const { id } = await call<{ id: string }>('POST', '/banks', {
@@ -60,7 +53,7 @@
 			...(data.restorable
 				? [{ key: 'r', says: 'Restore this version, or the chosen slots', run: restore }]
 				: []),
-			...(older || data.withId
+			...(data.before || data.withId
 				? [{ key: 'c', says: 'Compare with the version before, or stop comparing', run: compare }]
 				: [])
 		])
@@ -111,7 +104,7 @@
 				{/if}
 				{#if data.withId}
 					<button class="btn btn-sm" onclick={compare}>Stop comparing <span class="key">C</span></button>
-				{:else if older}
+				{:else if data.before}
 					<button class="btn btn-sm" onclick={compare}
 						>Compare with the one before <span class="key">C</span></button
 					>
