@@ -16,7 +16,9 @@ export function hearBursts(onBurst: (burst: HeardMessage[], port: string) => voi
 		if (way !== 'received' || bytes.length === 0 || bytes[0] >= REAL_TIME) return;
 		const burst = open.get(port);
 		clearTimeout(burst?.rest);
-		const heard = [...(burst?.heard ?? []), { atMs, bytes }];
+		// Put on, not copied: a flood without a rest would cost its square.
+		const heard = burst?.heard ?? [];
+		heard.push({ atMs, bytes });
 		const rest = setTimeout(() => {
 			open.delete(port);
 			onBurst(heard, port);

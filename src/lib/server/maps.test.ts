@@ -9,29 +9,14 @@ import {
 	moveMap,
 	removeMap
 } from './maps';
+import { heard } from '../core/control/map.fixture';
 import { freshStudio } from './studio.fixture';
 
 const here = freshStudio();
 const begin = async () =>
 	(await createMap(here.studio, { from: 'surface', name: 'Dome', surface: 'osier-weir-9' })).id;
 const named = (name: string) => ({ path: ['name'], value: name });
-const learnt = (number: number) => ({
-	path: ['learnt'],
-	value: [
-		{
-			control: 'fader-1',
-			page: 1,
-			kind: 'absolute',
-			channel: 1,
-			number,
-			encoding: null,
-			low: 0,
-			high: 127,
-			doubt: null,
-			world: 'bench'
-		}
-	]
-});
+const learnt = (number: number) => ({ path: ['learnt'], value: [heard('fader-1', number)] });
 
 describe('maps that are kept', () => {
 	it('are changed in steps, undone and redone exactly', async () => {
@@ -119,8 +104,8 @@ describe('maps that are kept', () => {
 		expect((await listMaps(here.studio)).find((map) => map.id === id)).toMatchObject({
 			name: 'Dome',
 			surface: 'Osier & Pike Weir 9',
-			pages: 1,
-			walked: 0,
+			walks: { pages: 1, walked: 0, bench: 0, since: null },
+			walked: 'never walked',
 			troubles: 0
 		});
 	});

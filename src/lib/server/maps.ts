@@ -5,10 +5,13 @@ import {
 	checkMap,
 	emptyMap,
 	inverseEdits,
+	lostWalks,
 	mapSchema,
-	withWalks,
+	walkedWords,
+	walksOf,
 	type ControlMap,
-	type Edit
+	type Edit,
+	type Walks
 } from '../core/control';
 import { Problem } from '../core/problem';
 import { faultPath, unknownFields } from '../core/reading';
@@ -69,8 +72,9 @@ export interface MapLine {
 	id: string;
 	name: string;
 	surface: string;
-	pages: number;
-	walked: number;
+	walks: Walks;
+	/** The same in words. */
+	walked: string;
 	/** Errors and warnings. */
 	troubles: number;
 	updatedAt: string;
@@ -90,8 +94,8 @@ export async function listMaps(studio: Studio): Promise<MapLine[]> {
 		id,
 		name: document.name,
 		surface: `${document.surface.maker} ${document.surface.model}`.trim(),
-		pages: document.pages.length,
-		walked: document.pages.filter(({ number }) => document.walked.some(({ page }) => page === number)).length,
+		walks: walksOf(document),
+		walked: walkedWords(walksOf(document)),
 		troubles: checkMap(document).filter(({ severity }) => severity !== 'note').length,
 		updatedAt
 	}));
@@ -169,12 +173,13 @@ export async function editMap(
 				'This map was changed elsewhere meanwhile.',
 				'It is shown as it is now; do it again if it still fits.'
 			);
-		made(now.document, edits);
-		const all = withWalks(now.document, edits);
+		const edited = made(now.document, edits);
+		const lost = lostWalks(now.document, edited);
+		const all = [...edits, ...lost];
 		const at = studio.now().toISOString();
 		const step = { mapId: id, at, says, edits: all, undo: inverseEdits(now.document, all) };
 		await addMapStep(studio, step, transaction);
-		await putDocument(studio, { id, document: made(now.document, all), updatedAt: at }, transaction);
+		await putDocument(studio, { id, document: applyEdits(edited, lost), updatedAt: at }, transaction);
 		return opened(studio, id, transaction);
 	});
 }

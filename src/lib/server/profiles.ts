@@ -1,9 +1,8 @@
-import { readFileSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import type { Transaction } from 'sequelize';
 import { parseProfile, type Profile } from '../core/profile';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
+import { shippedDocuments } from './shipped';
 import {
 	fillDigests,
 	ownProfiles,
@@ -13,22 +12,10 @@ import {
 	type StoredRevision
 } from './store/profiles';
 
-/** Where the app's own files are: the repository's root. */
-const home = (): string => process.env.DRAWER_HOME ?? process.cwd();
-
 let shipped: Profile[] | null = null;
 
 /** The profiles that come with the app, read once. @throws Problem where one is faulty */
-export function shippedProfiles(): Profile[] {
-	if (!shipped) {
-		const folder = join(home(), 'profiles');
-		shipped = readdirSync(folder)
-			.filter((file) => file.endsWith('.json'))
-			.sort()
-			.map((file) => parseProfile(JSON.parse(readFileSync(join(folder, file), 'utf8'))));
-	}
-	return shipped;
-}
+export const shippedProfiles = (): Profile[] => (shipped ??= shippedDocuments('profiles').map(parseProfile));
 
 const notFound = (id: string, known: readonly Profile[]) =>
 	new Problem(

@@ -1,21 +1,12 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { surfaceSchema, type Surface } from '../core/control';
 import { Problem } from '../core/problem';
+import { shippedDocuments } from './shipped';
 
 let shipped: Surface[] | null = null;
 
 /** The controllers' bodies that come with the app, read once. */
-export function shippedSurfaces(): Surface[] {
-	if (!shipped) {
-		const folder = join(process.env.DRAWER_HOME ?? process.cwd(), 'surfaces');
-		shipped = readdirSync(folder)
-			.filter((file) => file.endsWith('.json'))
-			.sort()
-			.map((file) => surfaceSchema.parse(JSON.parse(readFileSync(join(folder, file), 'utf8'))));
-	}
-	return shipped;
-}
+export const shippedSurfaces = (): Surface[] =>
+	(shipped ??= shippedDocuments('surfaces').map((document) => surfaceSchema.parse(document)));
 
 /** @throws Problem `surface.not-found` */
 export function shippedSurface(id: string): Surface {

@@ -70,3 +70,17 @@ export function mapOf(surface: string, more: object = {}): ControlMap {
 		...more
 	});
 }
+
+/** What a control was heard to say on page 1. */
+export const heard = (control: string, number: number) => ({
+	control,
+	page: 1,
+	kind: 'absolute',
+	channel: 1,
+	number,
+	encoding: null,
+	low: 0,
+	high: 127,
+	doubt: null,
+	world: 'hardware'
+});

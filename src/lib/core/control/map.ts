@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { CONTROL_KINDS } from './stream';
 import { GESTURES, surfaceSchema } from './surface';
-import { targetListSchema } from './targets';
+import { targetListSchema, type Target, type TargetList } from './targets';
 
 /** Where a link is kept: what does not carry over is said wherever the map is used. */
 export const REACHES = {
@@ -24,6 +24,15 @@ export const linkSchema = z.object({
 	reach: z.enum(Object.keys(REACHES) as [Reach, ...Reach[]]).default('template')
 });
 export type Link = z.infer<typeof linkSchema>;
+
+/** The list and the target that a link names; undefined where the map has none of that id. */
+export function linked(
+	{ lists }: { lists: readonly TargetList[] },
+	link: Pick<Link, 'list' | 'target'>
+): { list: TargetList | undefined; target: Target | undefined } {
+	const list = lists.find(({ id }) => id === link.list);
+	return { list, target: list?.targets.find(({ id }) => id === link.target) };
+}
 
 export const assignmentSchema = z.object({
 	control: z.string().min(1).max(60),

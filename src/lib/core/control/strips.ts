@@ -1,4 +1,4 @@
-import type { Assignment, ControlMap, MapPage } from './map';
+import { linked, type Assignment, type ControlMap, type MapPage } from './map';
 import { fitNames } from './names';
 import type { Gesture, SurfaceControl } from './surface';
 
@@ -52,12 +52,7 @@ export const GESTURE_WORDS: Record<Gesture, string> = {
 /** A name as it stands on paper: the one that was given, or that of what it moves. */
 export function nameOf(map: ControlMap, { name, empty, links }: Assignment): string {
 	if (name || empty || links.length === 0) return name;
-	return links
-		.map(
-			({ list, target }) =>
-				map.lists.find(({ id }) => id === list)?.targets.find(({ id }) => id === target)?.name ?? target
-		)
-		.join(' + ');
+	return links.map((link) => linked(map, link).target?.name ?? link.target).join(' + ');
 }
 
 /** What a control does on a page: what is global, unless the page says otherwise. */

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { Problem } from '../problem';
 import { readDocument } from '../reading';
+import { uniqueId } from '../unique-id';
 import type { Edit } from './edit';
 import type { ControlMap } from './map';
 import { targetsOfNameDocument } from './targets-midnam';
@@ -12,13 +13,6 @@ export interface ReadTargets {
 	/** What was left out, in words. */
 	left: string[];
 }
-
-const idOf = (name: string): string =>
-	name
-		.toLowerCase()
-		.replace(/[^a-z0-9]+/g, '-')
-		.replace(/^-|-$/g, '')
-		.slice(0, 60) || 'targets';
 
 /** A cell as a number; nothing where it is blank. @throws Problem `targets.invalid` */
 function numberIn(row: Record<string, string>, column: string, line: number): number | undefined {
@@ -55,9 +49,7 @@ function targetsOfCsv(text: string, name: string): ReadTargets {
 	const used = new Set<string>();
 	const targets = data.map((row, i) => {
 		const line = i + 2;
-		let id = idOf(row.name ?? '');
-		while (used.has(id)) id = `${id.slice(0, 70)}-${line}`;
-		used.add(id);
+		const id = uniqueId(row.name ?? '', used, 'target');
 		const [from, to] = [numberIn(row, 'from', line), numberIn(row, 'to', line)];
 		const kind = row.kind?.trim().toLowerCase() ?? '';
 		const read = targetListSchema.shape.targets.element.safeParse({
@@ -82,7 +74,13 @@ function targetsOfCsv(text: string, name: string): ReadTargets {
 	});
 	if (targets.length === 0)
 		throw new Problem('targets.empty', 'The file has a header and no target.', 'Add a line for each target.');
-	const list = { format: 'silent-drawer.targets', version: 1, id: idOf(name), name, targets };
+	const list = {
+		format: 'silent-drawer.targets',
+		version: 1,
+		id: uniqueId(name, new Set(), 'targets'),
+		name,
+		targets
+	};
 	return { lists: [targetListSchema.parse(list)], left: [] };
 }
 

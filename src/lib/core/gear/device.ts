@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { uniqueId } from '../unique-id';
 import { PORT_CONNECTORS, type PortConnector } from './kinds';
 
 export const portSchema = z.object({
@@ -19,21 +20,8 @@ const words = (limit: number) =>
 /** Ports with an id each: what is there stays, the others get one from their name that is theirs alone. */
 export function namePorts(ports: readonly Port[]): Port[] {
 	const taken = new Set(ports.map(({ id }) => id).filter(Boolean));
-	return ports.map((port) => {
-		if (port.id) return port;
-		const base =
-			port.name
-				.toLowerCase()
-				.replace(/[^a-z0-9]+/g, '-')
-				.replace(/^-|-$/g, '')
-				.slice(0, 40) || 'port';
-		let id = base;
-		for (let n = 2; taken.has(id); n++) id = `${base}-${n}`;
-		taken.add(id);
-		return { ...port, id };
-	});
+	return ports.map((port) => (port.id ? port : { ...port, id: uniqueId(port.name, taken, 'port') }));
 }
-
 /** What the catalogue holds of a device. `deviceId` is the wire value (0–126), `channel` counts from 1. */
 export const deviceSchema = z.object({
 	name: z.string().trim().min(1, 'Give the device a name.').max(60, 'Keep the name within 60 characters.'),

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import {
 		heardWords,
+		linked,
 		REACHES,
 		resolutionWords,
 		spread,
@@ -16,10 +17,11 @@
 	/** What stands behind one line of a strip, a field for each thing that can be said of it. */
 	let { open, line, name }: { open: OpenMap; line: Line; name: string } = $props();
 	const found = $derived(standing(open.map, line));
-	const place = $derived(written(open.map, found?.everywhere ? { ...line, page: null } : line));
+	/** Where it is written: what is the same on every page is changed there. */
+	const own = $derived<Line>(found?.everywhere ? { ...line, page: null } : line);
 	const link = $derived(found?.assignment.links[0] ?? null);
-	const list = $derived(open.map.lists.find(({ id }) => id === link?.list) ?? null);
-	const target = $derived(list?.targets.find(({ id }) => id === link?.target) ?? null);
+	const named = $derived(link && linked(open.map, link));
+	const target = $derived(named?.target ?? null);
 	const control = $derived(open.map.surface.controls.find(({ id }) => id === line.control));
 	const display = $derived(open.map.surface.display);
 	const unit = $derived(target?.unit ? ` ${target.unit}` : '');
@@ -38,13 +40,13 @@
 	/** Sets a field of the assignment. */
 	const set = (says: string, key: keyof Assignment, value: unknown) =>
 		open.edit(`${name}: ${says}`, (map) => {
-			const at = written(map, found?.everywhere ? { ...line, page: null } : line);
+			const at = written(map, own);
 			return at ? [{ path: [...at.path, key], value }] : [];
 		});
 	/** Sets a field of its first link; a blank takes it away. */
 	const setLink = (says: string, key: keyof Link, value: unknown) =>
 		open.edit(`${name}: ${says}`, (map): Edit[] => {
-			const at = written(map, found?.everywhere ? { ...line, page: null } : line);
+			const at = written(map, own);
 			return at && at.assignment.links.length > 0 ? [{ path: [...at.path, 'links', 0, key], value }] : [];
 		});
 	const numberOf = (text: string) => (text.trim() === '' ? undefined : Number(text));
@@ -66,9 +68,9 @@
 		</p>
 	{:else if found.assignment.empty}
 		<p>Nothing, on purpose.</p>
-	{:else if target && link && place}
+	{:else if target && link}
 		<p class="small-print">
-			{target.name} of {list?.name}{found.everywhere ? ', the same on every page' : ''}. {fits}
+			{target.name} of {named?.list?.name}{found.everywhere ? ', the same on every page' : ''}. {fits}
 		</p>
 		<div class="mt-1 flex flex-wrap items-end gap-3">
 			<div class="field">

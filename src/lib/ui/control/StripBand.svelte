@@ -3,6 +3,7 @@
 		addressShort,
 		GESTURE_WORDS,
 		lineText,
+		linked,
 		sharesOf,
 		spokenFor,
 		standing,
@@ -56,10 +57,8 @@
 	/** Under a line: the message, and what the control's other gestures do. */
 	function below(control: SurfaceControl): string[] {
 		const [link] = standing(map, lineOf(control))?.assignment.links ?? [];
-		const target = map.lists
-			.find(({ id }) => id === link?.list)
-			?.targets.find(({ id }) => id === link?.target);
-		const message = link && target ? addressShort(spokenFor(target.address, link.channel)) : '';
+		const target = link && linked(map, link).target;
+		const message = target ? addressShort(spokenFor(target.address, link.channel)) : '';
 		const others = control.gestures
 			.filter((each) => each !== gesture)
 			.map((each) => [GESTURE_WORDS[each], lineText(map, { page, control: control.id, gesture: each })])

@@ -1,5 +1,4 @@
 import {
-	addressOf,
 	answerSweep,
 	beginSweep,
 	beginWalk,
@@ -36,9 +35,9 @@ export class Teaching {
 		return this.sweep?.wanted[this.sweep.next]?.control ?? null;
 	}
 
-	learn(map: ControlMap, rows?: readonly string[]): void {
+	learn(map: ControlMap): void {
 		this.rest();
-		this.sweep = beginSweep(wantedOf(map.surface, rows));
+		this.sweep = beginSweep(wantedOf(map.surface));
 	}
 
 	walkBack(map: ControlMap, page: number): void {
@@ -60,23 +59,18 @@ export class Teaching {
 	}
 
 	hear(map: ControlMap, page: number, burst: readonly HeardMessage[], port: string): void {
-		if (this.sweep) {
-			this.sweep = hearBurst(this.sweep, burst);
-			const { wanted, taken } = this.sweep;
-			// Only who is known to speak so by now: what is asked about is nobody's yet.
-			const controls = wanted.filter((_, i) => {
-				const own = taken[i];
-				return own !== null && speakersOf(burst).some((address) => sameAddress(address, own.address));
-			});
-			this.spoke = { controls: controls.map(({ control }) => control), port };
-			return;
-		}
-		if (this.walk) this.walk = walkBurst(this.walk, burst);
+		if (this.sweep) this.sweep = hearBurst(this.sweep, burst);
+		else if (this.walk) this.walk = walkBurst(this.walk, burst);
+		// Only who is known to speak so by now: what a sweep asks about is nobody's yet.
+		const known = this.sweep
+			? this.sweep.wanted.flatMap(({ control }, i) => {
+					const taken = this.sweep?.taken[i];
+					return taken ? [{ control, address: taken.address }] : [];
+				})
+			: toWalk(map, page);
 		const speakers = speakersOf(burst);
-		const known = map.learnt.filter(
-			(learnt) => learnt.page === page && speakers.some((address) => sameAddress(address, addressOf(learnt)))
-		);
-		this.spoke = { controls: known.map(({ control }) => control), port };
+		const spoke = known.filter((each) => speakers.some((address) => sameAddress(address, each.address)));
+		this.spoke = { controls: spoke.map(({ control }) => control), port };
 	}
 
 	get end() {

@@ -1,7 +1,5 @@
 <script lang="ts">
-	import Redo from '@lucide/svelte/icons/redo-2';
-	import Undo from '@lucide/svelte/icons/undo-2';
-	import { pageKeys, typing } from '../keys.svelte';
+	import StepButtons from '../StepButtons.svelte';
 	import { moveWiring } from './change-rig';
 
 	interface Step {
@@ -19,37 +17,6 @@
 		await moveWiring(which, step.id);
 		busy = false;
 	}
-
-	function press(event: KeyboardEvent) {
-		if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
-		const key = event.key.toLowerCase();
-		const which = key === 'y' || (key === 'z' && event.shiftKey) ? 'redo' : key === 'z' ? 'undo' : null;
-		// A field that is being typed in undoes its own typing.
-		if (!which || typing({ target: event.target } as KeyboardEvent)) return;
-		event.preventDefault();
-		void move(which);
-	}
-	$effect(() =>
-		pageKeys.add([
-			{ key: 'Ctrl Z', says: 'Undo the last step of the wiring', run: () => void move('undo') },
-			{ key: 'Ctrl Shift Z', says: 'Redo it', run: () => void move('redo') }
-		])
-	);
-	const buttons = $derived([
-		{ which: 'undo', title: 'Undo', step: steps.undo, Icon: Undo } as const,
-		{ which: 'redo', title: 'Redo', step: steps.redo, Icon: Redo } as const
-	]);
 </script>
 
-<svelte:window onkeydown={press} />
-
-<div class="flex min-w-0 flex-wrap items-center gap-2" role="group" aria-label="Steps of the wiring">
-	{#each buttons as { which, title, step, Icon } (which)}
-		{#if step || which === 'undo'}
-			<button class="btn max-w-80 btn-sm" disabled={!step || busy} onclick={() => move(which)}
-				><Icon size={14} class="shrink-0" /><span class="truncate">{title}{step ? `: ${step.says}` : ''}</span
-				></button
-			>
-		{/if}
-	{/each}
-</div>
+<StepButtons of="the wiring" {steps} {busy} move={(which) => void move(which)} />

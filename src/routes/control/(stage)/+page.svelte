@@ -81,18 +81,16 @@
 					<tr>
 						<th scope="row"><a class="plate link" href={`/control/${map.id}`}>{map.name}</a></th>
 						<td>{map.surface}</td>
-						<td class="text-right tabular-nums">{map.pages}</td>
+						<td class="text-right tabular-nums">{map.walks.pages}</td>
 						<td
 							><span class="flex items-center gap-1.5"
 								><StateMark
-									state={map.walked === map.pages && map.pages > 0 ? 'verified' : 'quiet'}
+									state={map.walks.walked === map.walks.pages && map.walks.walked > 0 && map.walks.bench === 0
+										? 'verified'
+										: 'quiet'}
 									size={11}
 								/>
-								{map.walked === 0
-									? 'never'
-									: map.walked === map.pages
-										? 'all'
-										: `${map.walked} of ${map.pages}`}</span
+								{map.walked}</span
 							></td
 						>
 						<td

@@ -1,23 +1,11 @@
 import { readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { applyEdits } from '../edit';
-import { assigned, link, LISTS, mapOf, shippedSurface } from '../map.fixture';
+import { assigned, heard, link, LISTS, mapOf, shippedSurface } from '../map.fixture';
 import { checkMap, MAP_RULES } from './index';
 
 const page = (number: number, ...assignments: object[]) => ({ number, assignments });
 const weir = (...assignments: object[]) => mapOf('osier-weir-9', { pages: [page(1, ...assignments)] });
-const heard = (control: string, number: number) => ({
-	control,
-	page: 1,
-	kind: 'absolute',
-	channel: 1,
-	number,
-	encoding: null,
-	low: 0,
-	high: 127,
-	doubt: null,
-	world: 'hardware'
-});
 const bound = { ...LISTS[0], channels: [5], dinOnly: true };
 
 /** For each rule a map with that fault, and nothing else wrong with it. */

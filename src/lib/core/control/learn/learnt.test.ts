@@ -1,11 +1,11 @@
 import { readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { applyEdits } from '../edit';
+import { applyEdits, type Edit } from '../edit';
 import { mapSchema, type ControlMap } from '../map';
 import { shippedSurface } from '../map.fixture';
 import { SurfaceUnit, type Touch } from '../surface-unit';
 import { emptyMap } from '../written';
-import { heardWords, keepSweep, toWalk, unheard, wantedOf, withWalks } from './learnt';
+import { heardWords, keepSweep, lostWalks, toWalk, unheard, walkedWords, walksOf, wantedOf } from './learnt';
 import { answerSweep, beginSweep, hearBurst, type Sweep } from './sweep';
 import { beginWalk, endOf, walkBurst } from './walk';
 
@@ -144,7 +144,10 @@ describe('a walk over what was learnt', () => {
 describe('a page that was walked', () => {
 	const walked = { page: 1, at: '2026-10-01T20:00:00Z', world: 'bench' as const };
 	const map = { ...swept(fresh('osier-weir-9'), 1), walked: [walked] };
-	const after = (...edits: Parameters<typeof withWalks>[1]) => applyEdits(map, withWalks(map, edits)).walked;
+	const after = (...edits: Edit[]) => {
+		const edited = applyEdits(map, edits);
+		return applyEdits(edited, lostWalks(map, edited)).walked;
+	};
 
 	it('stays walked when only names change', () => {
 		expect(after({ path: ['name'], value: 'Night' })).toEqual([walked]);
@@ -161,5 +164,27 @@ describe('a page that was walked', () => {
 		expect(after({ path: ['learnt', 0, 'number'], value: 99 }, { path: ['walked'], value: [now] })).toEqual([
 			now
 		]);
+	});
+});
+
+describe('how far a map is walked, in words', () => {
+	const pages = [1, 2, 3].map((number) => ({ number, name: '', programs: [], assignments: [] }));
+	const on = (page: number, world: 'bench' | 'hardware') => ({ page, at: `2026-10-0${page}`, world });
+	const said = (...walked: ReturnType<typeof on>[]) => walkedWords(walksOf({ pages, walked }));
+
+	it('never calls walked what only the bench was', () => {
+		expect(said()).toBe('never walked');
+		expect(said(on(1, 'hardware'), on(2, 'hardware'))).toBe('2 of 3 walked');
+		expect(said(on(1, 'bench'))).toBe('1 of 3 walked on the bench');
+		expect(said(on(1, 'bench'), on(2, 'hardware'))).toBe('2 of 3 walked, 1 of them on the bench');
+	});
+
+	it('leaves out pages that are gone, and tells the oldest walk', () => {
+		expect(walksOf({ pages, walked: [on(3, 'hardware'), on(2, 'bench'), on(9, 'hardware')] })).toEqual({
+			pages: 3,
+			walked: 2,
+			bench: 1,
+			since: '2026-10-02'
+		});
 	});
 });

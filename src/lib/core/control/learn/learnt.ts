@@ -1,4 +1,4 @@
-import { applyEdits, type Edit } from '../edit';
+import type { Edit } from '../edit';
 import type { ControlMap, Learnt } from '../map';
 import { classify, type HeardMessage } from '../stream';
 import type { BodyKind, Surface, SurfaceControl } from '../surface';
@@ -129,12 +129,38 @@ function shown(map: ControlMap, page: number): string {
 	]);
 }
 
-/** Edits, and with them that pages which they change count as walked no more. A walk that they note stays. */
-export function withWalks(map: ControlMap, edits: readonly Edit[]): Edit[] {
-	const after = applyEdits(map, edits);
+/** What has to be undone of the walks after a change: pages that it changed count as walked no more. A walk that it notes stays. */
+export function lostWalks(map: ControlMap, after: ControlMap): Edit[] {
 	const before = new Set(map.walked.map(({ page, at }) => `${page} ${at}`));
 	const walked = after.walked.filter(
 		({ page, at }) => !before.has(`${page} ${at}`) || shown(after, page) === shown(map, page)
 	);
-	return walked.length === after.walked.length ? [...edits] : [...edits, { path: ['walked'], value: walked }];
+	return walked.length === after.walked.length ? [] : [{ path: ['walked'], value: walked }];
+}
+
+/** How far a map is walked. */
+export interface Walks {
+	pages: number;
+	walked: number;
+	/** Of those, on the bench: they say nothing of the real controller. */
+	bench: number;
+	/** The walk that is longest ago. */
+	since: string | null;
+}
+
+export function walksOf({ pages, walked }: Pick<ControlMap, 'pages' | 'walked'>): Walks {
+	const here = walked.filter(({ page }) => pages.some(({ number }) => number === page));
+	return {
+		pages: pages.length,
+		walked: here.length,
+		bench: here.filter(({ world }) => world === 'bench').length,
+		since: here.map(({ at }) => at).sort()[0] ?? null
+	};
+}
+
+/** The same in words. */
+export function walkedWords({ pages, walked, bench }: Walks): string {
+	if (walked === 0) return 'never walked';
+	const where = bench === 0 ? '' : bench === walked ? ' on the bench' : `, ${bench} of them on the bench`;
+	return `${walked} of ${pages} walked${where}`;
 }

@@ -1,6 +1,0 @@
-import { orError } from '$lib/server/answer';
-import { getMap } from '$lib/server/maps';
-
-export const load = async ({ locals, params }) => ({
-	opened: await orError(getMap(locals.studio, params.map))
-});
