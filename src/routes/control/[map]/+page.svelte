@@ -132,18 +132,19 @@
 			}}
 		/>
 	</div>
-	<span class="flex-1"></span>
-	{#if map.surface.display?.names === 'each'}<button
-			class="btn btn-sm"
-			disabled={open.doing.busy}
-			onclick={fit}>Fit the names</button
-		>{/if}
-	<button class={['btn btn-sm', map.learnt.length === 0 && 'btn-primary']} onclick={learn}
-		>Learn <span class="key">L</span></button
-	>
-	<button class="btn btn-sm" onclick={walkBack}>Walk back <span class="key">W</span></button>
-	<a class="btn btn-sm" href={`/control/${data.opened.id}/strips`}>Print the strips</a>
-	<a class="btn btn-sm" href={`/api/v1/maps/${data.opened.id}/document`} download>Map file</a>
+	<div class="ml-auto flex flex-wrap gap-2">
+		{#if map.surface.display?.names === 'each'}<button
+				class="btn btn-sm"
+				disabled={open.doing.busy}
+				onclick={fit}>Fit the names</button
+			>{/if}
+		<button class={['btn btn-sm', map.learnt.length === 0 && 'btn-primary']} onclick={learn}
+			>Learn <span class="key">L</span></button
+		>
+		<button class="btn btn-sm" onclick={walkBack}>Walk back <span class="key">W</span></button>
+		<a class="btn btn-sm" href={`/control/${data.opened.id}/strips`}>Print the strips</a>
+		<a class="btn btn-sm" href={`/api/v1/maps/${data.opened.id}/document`} download>Map file</a>
+	</div>
 </div>
 
 <div class="mt-3" aria-live="polite">
