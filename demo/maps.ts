@@ -40,6 +40,22 @@ const ORRERY = {
 		cc('shimmer', 'Shimmer', 91, { unit: '%', scale: even(0, 100) })
 	]
 };
+const DOME = {
+	format: 'silent-drawer.targets',
+	version: 1,
+	id: 'dome-computer',
+	name: 'Dome computer',
+	whose: 'host',
+	targets: [
+		...['Doors', 'Dusk', 'Stars', 'Comet', 'Eclipse', 'Dawn'].map((name, i) => ({
+			...cc(name.toLowerCase(), name, 20 + i),
+			switch: true,
+			held: true
+		})),
+		cc('house', 'House light', 60, { relative: true }),
+		cc('turn', 'Sky turn', 61, { relative: true })
+	]
+};
 const link = (list: string, target: string, channel: number) => ({ list, target, channel });
 const of = (control: string, list: string, target: string, channel: number, more: object = {}) => ({
 	control,
@@ -99,6 +115,25 @@ export const DEMO_MAPS: ControlMap[] = [
 					of('turn-2', 'umbra-hall', 'resonance', 4, { name: 'Reso' }),
 					of('turn-3', 'umbra-hall', 'attack', 4, { name: 'Atk' }),
 					of('turn-4', 'umbra-hall', 'release', 4, { name: 'Rel' })
+				]
+			}
+		]
+	},
+	{
+		name: 'Cues, panel',
+		surface: shippedSurface('osier-tarn'),
+		lists: [DOME],
+		hosted: 'computer',
+		pages: [
+			{
+				number: 1,
+				name: 'Evening show',
+				assignments: [
+					...['doors', 'dusk', 'stars', 'comet', 'eclipse', 'dawn'].map((cue, i) =>
+						of(`button-${i + 1}`, 'dome-computer', cue, 16, { gesture: 'push', way: 'momentary' })
+					),
+					of('wheel-left', 'dome-computer', 'house', 16, { way: 'relative' }),
+					of('wheel-right', 'dome-computer', 'turn', 16, { way: 'relative' })
 				]
 			}
 		]

@@ -242,3 +242,53 @@ test('targets come from a file, a page is led to them with what they lack said, 
 	await page.getByRole('button', { name: /^Undo: layer 1 led/ }).click();
 	await expect.poll(async () => (await kept(page)).pages[0].assignments[2].links.length).toBe(1);
 });
+
+test('one template goes to a slot of the panel, is proved there, and plays after a restart', async ({
+	page
+}) => {
+	await page.goto('/control');
+	await page.getByRole('link', { name: 'Cues, panel' }).click();
+	const memory = page.getByRole('region', { name: 'In the Tarn Panel' });
+	await memory.getByRole('button', { name: 'Add the Tarn Panel to Gear' }).press('Enter');
+	await expect(memory.getByRole('status')).toHaveText('What T01 holds is not known: it was never read.');
+	await memory.getByLabel('Its template').selectOption({ label: 'T07 · not known' });
+	await memory.getByRole('button', { name: 'Send to T07' }).press('Enter');
+	// The tray says what goes along with it, asks for the one tick, and sends.
+	await expect(page.getByText('one is written, and 19 neighbours along with them, unchanged')).toBeVisible();
+	await page.getByRole('checkbox', { name: /Nobody plays on it/ }).press('Space');
+	await page.keyboard.press('s');
+	await expect(page.getByRole('heading', { name: 'Verified' })).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByRole('checkbox', { name: /Switch it off and on/ })).toBeVisible();
+	await page.getByRole('button', { name: 'Close the tray' }).first().press('Enter');
+	await expect(memory.getByRole('status')).toHaveText(
+		/T07 held exactly this template when it was read on the bench .*: read back after it was sent\./
+	);
+	// Its neighbours were sent along as they were: what was made in the works is still there.
+	await memory.getByLabel('Its template').selectOption({ index: 0 });
+	await expect(memory.getByRole('status')).toHaveText(
+		/T01 held “.+”, not this template, when it was read .* This template was in T07\./
+	);
+	await expect(memory.getByText('20 controls of T01 say something else')).toBeVisible();
+	await memory.getByLabel('Its template').selectOption({ index: 6 });
+	// Silent until it was switched off and on; then it says what the strips do.
+	const hit = (name: string) =>
+		page.getByRole('button', { name: `Touch ${name}`, exact: true }).press('Enter');
+	await page.getByRole('button', { name: 'Learn' }).press('Enter');
+	await hit('A1');
+	await expect(page.getByText(/^0 of/)).toBeVisible();
+	await memory.getByRole('button', { name: 'Switch the bench’s panel off and on' }).press('Enter');
+	await expect(page.getByText('The bench’s Tarn Panel was switched off and on.')).toBeVisible();
+	await hit('A1');
+	await expect(page.getByText(/^1 of/)).toBeVisible();
+	await page.getByRole('button', { name: 'Keep these 1, then walk back' }).press('Enter');
+	await expect
+		.poll(async () => (await kept(page)).learnt)
+		.toMatchObject([{ control: 'button-1', kind: 'momentary', channel: 16, number: 20, world: 'bench' }]);
+	// What another slot holds is taken over as a step, and taken back.
+	await memory.getByLabel('Its template').selectOption({ index: 0 });
+	await memory.getByRole('button', { name: 'Take over what T01 holds' }).press('Enter');
+	await expect(memory.getByRole('status')).toHaveText(/T01 held exactly this template/);
+	await expect(strip(page, 'A1, push')).toHaveValue('CC 14');
+	await page.getByRole('button', { name: /^Undo: / }).press('Enter');
+	await expect(strip(page, 'A1, push')).toHaveValue('Doors');
+});

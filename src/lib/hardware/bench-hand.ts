@@ -1,5 +1,8 @@
-import { SurfaceUnit, type Surface, type Touch } from '../core/control';
+import type { Spoken, Touch } from '../core/bench';
+import { SurfaceUnit, type Surface } from '../core/control';
 import { traffic } from './traffic.svelte';
+
+type Ask = (control: string, how: Touch) => Promise<Spoken[]>;
 
 /** A hand at a simulated controller: what it touches is heard on the controller's port, in its time. */
 export class BenchHand {
@@ -7,9 +10,13 @@ export class BenchHand {
 	readonly #surface: Surface;
 	readonly #due = new Set<ReturnType<typeof setTimeout>>();
 
-	constructor(surface: Surface) {
+	/** Asks a unit that has a memory of its own what it says; without one it says what left the works. */
+	readonly #ask: Ask | null;
+
+	constructor(surface: Surface, ask: Ask | null = null) {
 		this.#surface = surface;
 		this.#unit = new SurfaceUnit(surface);
+		this.#ask = ask;
 	}
 
 	/** The page that the panel shows. */
@@ -17,11 +24,11 @@ export class BenchHand {
 		this.#unit.page = page;
 	}
 
-	touch(id: string, how: Touch): void {
+	async touch(id: string, how: Touch): Promise<void> {
 		const { controls, ports } = this.#surface;
 		const control = controls.find((each) => each.id === id);
 		const port = ports.find((each) => each.id === control?.port) ?? ports[0];
-		for (const { afterMs, bytes } of this.#unit.touch(id, how)) {
+		for (const { afterMs, bytes } of this.#ask ? await this.#ask(id, how) : this.#unit.touch(id, how)) {
 			const timer = setTimeout(() => {
 				this.#due.delete(timer);
 				traffic.note(`${this.#surface.model} ${port.name}`, 'received', Uint8Array.from(bytes));

@@ -17,6 +17,7 @@ import {
 	type Target
 } from '../core/transfer';
 import type { Sample } from '../core/sysex';
+import type { Spoken, Touch } from '../core/bench';
 import { carryOut } from './carry-out';
 import { sendAll } from './send-all';
 import { call } from './api';
@@ -106,6 +107,10 @@ const bench = {
 
 	act: (unitId: string, action: PanelAction): Promise<Answer<PanelState>> =>
 		safely(() => room.act(unitId, action)),
+
+	/** What a unit that is a controller says when it is touched. */
+	touch: (unitId: string, control: string, how: Touch, template: number): Promise<Answer<Spoken[]>> =>
+		safely(() => room.hold(async () => (await room.seat(unitId)).station.unit.touch(control, how, template))),
 
 	/** Runs a transfer; `show` is told of its progress, a dozen times a second at most. */
 	transfer: (order: TransferOrder, show: (state: SessionState) => void): Promise<Answer<SessionState>> =>

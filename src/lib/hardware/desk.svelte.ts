@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink';
 import { browser } from '$app/environment';
+import type { Spoken, Touch } from '../core/bench';
 import type { Device } from '../core/gear';
 import { Problem, problemOf, type ProblemData } from '../core/problem';
 import type { Sample } from '../core/sysex';
@@ -123,6 +124,11 @@ class Desk {
 
 	async act(unitId: string, action: PanelAction): Promise<PanelState> {
 		return unwrap(await this.bench.act(unitId, action));
+	}
+
+	/** What a bench unit that is a controller says when it is touched, while a template plays. */
+	async touchOnBench(unitId: string, control: string, how: Touch, template: number): Promise<Spoken[]> {
+		return unwrap(await this.bench.touch(unitId, control, how, template));
 	}
 
 	async rollCallOnBench(unitIds: string[]): Promise<{ unitId: string; answers: RollAnswer[] }[]> {

@@ -163,7 +163,7 @@ function made(map: ControlMap, edits: readonly Edit[]): ControlMap {
 export async function editMap(
 	studio: Studio,
 	id: string,
-	{ revision, says, edits }: EditMap
+	{ revision, says, edits }: Omit<EditMap, 'edits'> & { edits: readonly Edit[] }
 ): Promise<OpenMap> {
 	return studio.write(async (transaction) => {
 		const now = await kept(studio, id, transaction);

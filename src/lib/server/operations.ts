@@ -25,6 +25,7 @@ import { previewSchema } from './dry-run';
 import { EXPORT_FORMATS } from './exports';
 import { applyRetentionSchema } from './keeping';
 import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
+import { sendPageSchema, takeTemplateSchema } from './controllers';
 import { editMapSchema, moveMapSchema, newMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
 import { reminderSchema } from './reminders';
@@ -147,8 +148,19 @@ export const OPERATIONS: readonly Operation[] = [
 	get('/maps/[id]', 'A map, with the steps that would be undone and redone next'),
 	{ method: 'DELETE', path: '/maps/[id]', says: 'Takes a map away; it can be brought back' },
 	post('/maps/[id]/back', 'Brings a map back'),
+	post('/maps/[id]/controller', 'Adds the controller of a map to the catalogue'),
 	get('/maps/[id]/document', 'A map as a silent-drawer.map file', { gives: 'file' }),
 	post('/maps/[id]/edits', 'Makes edits of a map as one step', editMapSchema),
+	get('/maps/[id]/memory', 'How a page of a map stands to the memory of its controller', {
+		query: {
+			page: 'Page, from 1.',
+			world: 'bench or hardware; the studio’s own when left out.',
+			device: 'The controller; the first one when left out.',
+			slot: 'Slot, from 0; the one that holds the page, or its number, when left out.'
+		}
+	}),
+	post('/maps/[id]/memory', 'Compiles a page for a slot, as a transfer is asked for it', sendPageSchema),
+	post('/maps/[id]/memory/taken', 'Makes a page say what a slot was last seen to hold', takeTemplateSchema),
 	post('/maps/[id]/steps', 'Undoes the last step of a map, or makes it again', moveMapSchema),
 	get('/midi/ports', 'Which port of the computer each socket was, and how the adapters did'),
 	put('/midi/ports', 'Remembers which port is which', rememberSchema),

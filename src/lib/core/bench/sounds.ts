@@ -4,7 +4,8 @@ import {
 	writeParameter,
 	type Profile,
 	type ProfileArea,
-	type ProfileRecord
+	type ProfileRecord,
+	type SurfaceMemory
 } from '../profile';
 import { between, pick, type Random } from './random';
 import type { UnitState } from './unit';
@@ -96,7 +97,35 @@ function inventRecord(profile: Profile, area: ProfileArea, random: Random): Uint
 		const raw = Math.round(low + (high - low) * ((random() + random()) / 2));
 		bytes = writeParameter(parameter, bytes, raw);
 	}
+	if (profile.surface?.area === area.id) bytes = inventCells(profile.surface, record, bytes);
 	return record.name ? writeName(profile, record, bytes, inventName(profile, record, random)) : bytes;
+}
+
+/** Controllers that mean the same wherever they are understood are left out of a template that means nothing yet. */
+const FIRST_CONTROLLER = 14;
+
+/** A controller's template as it leaves the works: controllers that count up, on the first channel; long presses do nothing. */
+function inventCells(
+	{ cells, kinds, ways }: SurfaceMemory,
+	record: ProfileRecord,
+	bytes: Uint8Array
+): Uint8Array {
+	let made = bytes;
+	cells.forEach(({ cell, gesture }, i) => {
+		const set = (field: string, raw: number) => {
+			const parameter = record.parameters.find(({ id }) => id === `${cell}-${field}`);
+			if (parameter) made = writeParameter(parameter, made, raw);
+		};
+		set('kind', gesture.includes('long') ? kinds.indexOf('off') : kinds.indexOf('cc'));
+		const moved = ways.findIndex((way) => way.startsWith('relative'));
+		set('way', gesture.includes('move') ? Math.max(0, moved) : ways.indexOf('momentary'));
+		set('channel', 0);
+		set('number', FIRST_CONTROLLER + i);
+		set('low', 0);
+		set('high', 127);
+		set('quick', 1);
+	});
+	return made;
 }
 
 /** A new unit as it leaves the works: every slot filled with a made-up sound. */

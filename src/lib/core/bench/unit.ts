@@ -55,6 +55,15 @@ export interface UnitState {
 	firmware: [number, number];
 }
 
+/** What a hand does at a control. */
+export type Touch = 'move' | 'push' | 'long';
+
+/** A message that a hand brings about, so many milliseconds after it begins. */
+export interface Spoken {
+	afterMs: number;
+	bytes: number[];
+}
+
 export interface UnitManners {
 	/** Bytes that wait while the device is busy; more are lost. */
 	bufferBytes: number;
@@ -111,6 +120,11 @@ export abstract class SimulatedDevice {
 		const wrong = this.faults.find((fault) => fault.kind === 'wrong device ID');
 		const own = this.state.settings.deviceId ?? this.profile.addressing.deviceId?.default ?? 0;
 		return wrong?.kind === 'wrong device ID' ? (own + wrong.add) % 127 : own;
+	}
+
+	/** What a control of a controller says when it is touched while a template plays; nothing where it is none. */
+	touch(_control: string, _how: Touch, _template: number): Spoken[] {
+		return [];
 	}
 
 	protected get mainArea(): string {

@@ -1,4 +1,5 @@
 export * from './checks';
+export * from './controller-memory';
 export * from './edit';
 export * from './learn';
 export * from './map';
@@ -16,4 +17,5 @@ export * from './surface-unit';
 export * from './targets';
 export * from './targets-file';
 export * from './targets-midnam';
+export * from './templates';
 export * from './written';

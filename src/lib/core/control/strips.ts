@@ -49,6 +49,10 @@ export const GESTURE_WORDS: Record<Gesture, string> = {
 	'shift-long': 'shift long'
 };
 
+/** The id of a row as a heading. */
+export const rowWords = (row: string): string =>
+	`${row[0].toUpperCase()}${row.slice(1).replaceAll('-', ' ')}`;
+
 /** A name as it stands on paper: the one that was given, or that of what it moves. */
 export function nameOf(map: ControlMap, { name, empty, links }: Assignment): string {
 	if (name || empty || links.length === 0) return name;
@@ -174,7 +178,7 @@ export function stripSvg({ title, cells, width, piece, pieces, row }: Strip): st
 	const corner = (x: number, y: number, dx: number, dy: number) =>
 		`<path d="M${mm(x)} ${mm(y + dy)}v${mm(dy * (CUT - 1))}M${mm(x + dx)} ${mm(y)}h${mm(dx * (CUT - 1))}"/>`;
 	return [
-		`<text x="0" y="-1.2" font-size="2.4">${escaped(`${title}, ${row}${pieces > 1 ? `, piece ${piece} of ${pieces}` : ''}`)}</text>`,
+		`<text x="0" y="-1.2" font-size="2.4">${escaped(`${title}, ${rowWords(row)}${pieces > 1 ? `, piece ${piece} of ${pieces}` : ''}`)}</text>`,
 		`<g fill="none" stroke="#000" stroke-width="0.15"><rect width="${mm(width)}" height="${STRIP_HEIGHT}"/>`,
 		corner(0, 0, -1, -1),
 		corner(width, 0, 1, -1),

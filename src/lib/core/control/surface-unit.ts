@@ -1,13 +1,5 @@
+import type { Spoken, Touch } from '../bench';
 import type { Surface, SurfaceControl } from './surface';
-
-/** A message that a hand brings about, so many milliseconds after it begins. */
-export interface Sent {
-	afterMs: number;
-	bytes: number[];
-}
-
-/** What a hand does: moves something there and back, or pushes it. */
-export type Touch = 'move' | 'push';
 
 const STEP_MS = 12;
 /** A control is moved from end to end in so many messages. */
@@ -43,15 +35,15 @@ export class SurfaceUnit {
 		return free[(row.indexOf(control) + (this.page - 1) * row.length) % free.length];
 	}
 
-	/** What the control says when it is touched. @throws Error where the surface has no such control */
-	touch(id: string, how: Touch = 'move'): Sent[] {
+	/** What the control says when it is touched; it knows no long push. @throws Error where the surface has no such control */
+	touch(id: string, how: Touch = 'move'): Spoken[] {
 		const control = this.#surface.controls.find((each) => each.id === id);
 		if (!control) throw new Error(`${this.#surface.model} has no ${id}.`);
 		if (control.kind === 'pad' || control.kind === 'keys') return this.#hit(control);
-		if (how === 'push' || !control.gestures.includes('move')) return this.#push(control);
+		if (how !== 'move' || !control.gestures.includes('move')) return this.#push(control);
 		if (control.sends[0] === 'pitch-bend') return this.#bend();
 		const number = this.#controllerOf(control);
-		const tell = (values: readonly number[]): Sent[] =>
+		const tell = (values: readonly number[]): Spoken[] =>
 			values.map((value, i) => ({ afterMs: i * STEP_MS, bytes: [0xb0, number, value] }));
 		if (control.sends[0] === 'relative') return tell([1, 1, 2, 3, 2, 1, 1, 127, 126, 126, 127, 127]);
 		// There and to the other end: whoever listens hears both.
@@ -61,7 +53,7 @@ export class SurfaceUnit {
 		return tell([...up, 127, ...up.reverse(), 0]);
 	}
 
-	#hit(control: SurfaceControl): Sent[] {
+	#hit(control: SurfaceControl): Spoken[] {
 		const pads = this.#surface.controls
 			.filter(({ kind }) => kind === 'pad')
 			.sort((a, b) => b.y - a.y || a.x - b.x);
@@ -73,7 +65,7 @@ export class SurfaceUnit {
 		];
 	}
 
-	#push(control: SurfaceControl): Sent[] {
+	#push(control: SurfaceControl): Spoken[] {
 		const number = this.#controllerOf(control);
 		return [0, 1].flatMap((again) => [
 			{ afterMs: again * 4 * STEP_MS, bytes: [0xb0, number, 127] },
@@ -81,7 +73,7 @@ export class SurfaceUnit {
 		]);
 	}
 
-	#bend(): Sent[] {
+	#bend(): Spoken[] {
 		return [64, 80, 104, 127, 96, 64, 40, 16, 0, 32, 64].map((high, i) => ({
 			afterMs: i * STEP_MS,
 			bytes: [0xe0, 0, high]

@@ -19,6 +19,19 @@ export const addressSchema = z.discriminatedUnion('kind', [
 ]);
 export type Address = z.infer<typeof addressSchema>;
 
+/** Kinds of messages as people write them. */
+export const ADDRESS_WORDS: Record<Address['kind'], string> = {
+	cc: 'CC',
+	'cc-14': 'CC (14 bits)',
+	rpn: 'RPN',
+	nrpn: 'NRPN',
+	note: 'Note',
+	'program-change': 'Program change',
+	'pitch-bend': 'Pitch bend',
+	'channel-pressure': 'Pressure',
+	sysex: 'System exclusive'
+};
+
 /** How what is sent becomes what is shown. */
 export const scaleSchema = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('even'), from: z.number(), to: z.number() }),

@@ -3,7 +3,7 @@ import type { Assignment, ControlMap, Link } from './map';
 import { SPEC_TARGETS } from './spec-targets';
 import { nameOf } from './strips';
 import type { Gesture, SurfaceControl } from './surface';
-import { targetListSchema, type Target, type TargetList } from './targets';
+import { ADDRESS_WORDS, targetListSchema, type Address, type Target, type TargetList } from './targets';
 
 /** A line of a strip: what one gesture of a control does, on a page or, as `null`, on all of them. */
 export interface Line {
@@ -13,7 +13,8 @@ export interface Line {
 }
 
 /** Where messages live that were written by their number. */
-const OWN = { id: 'by-number', name: 'By number' } as const;
+export const OWN_LIST = 'by-number';
+const OWN = { id: OWN_LIST, name: 'By number' } as const;
 
 /** How a number is written, with the largest that there is. */
 const NUMBERED = { cc: 127, note: 127, rpn: 16382, nrpn: 16382 } as const;
@@ -99,19 +100,36 @@ function byNumber(map: ControlMap, kind: Numbered, number: number, channel: numb
 			is: 'unknown',
 			says: `There is no ${kind.toUpperCase()} ${number}: the last is ${NUMBERED[kind]}.`
 		};
-	const named = listsToWrite(map)
-		.flatMap((list) => list.targets.map((target) => ({ list, target })))
-		.find(
-			({ target: { address } }) => address.kind === kind && 'number' in address && address.number === number
-		);
-	if (named) return { is: 'target', list: named.list.id, target: named.target.id, adds: null, channel };
-	const target: Target = targetListSchema.shape.targets.element.parse({
-		id: `${kind}-${number}`,
-		name: `${kind === 'note' ? 'Note' : kind.toUpperCase()} ${number}`,
-		address: { kind, number },
-		...(kind === 'rpn' || kind === 'nrpn' ? { high: 16383 } : {})
-	});
+	const named = targetAt(
+		map,
+		(_, { address }) => address.kind === kind && 'number' in address && address.number === number
+	);
+	if (named) return { is: 'target', list: named.list, target: named.target.id, adds: null, channel };
+	const target = ownTarget({ kind, number });
 	return { is: 'target', list: OWN.id, target: target.id, adds: target, channel };
+}
+
+/** The first target that can be written and is wanted. */
+export function targetAt(
+	map: ControlMap,
+	wanted: (list: TargetList, target: Target) => boolean
+): { list: string; target: Target } | null {
+	for (const list of listsToWrite(map))
+		for (const target of list.targets) if (wanted(list, target)) return { list: list.id, target };
+	return null;
+}
+
+const FOURTEEN_BITS = new Set<Address['kind']>(['cc-14', 'rpn', 'nrpn', 'pitch-bend']);
+
+/** A target that is known by its message alone. */
+export function ownTarget(address: Address): Target {
+	const number = 'number' in address ? address.number : null;
+	return targetListSchema.shape.targets.element.parse({
+		id: number === null ? address.kind : `${address.kind}-${number}`,
+		name: number === null ? ADDRESS_WORDS[address.kind] : `${ADDRESS_WORDS[address.kind]} ${number}`,
+		address,
+		...(FOURTEEN_BITS.has(address.kind) ? { high: 16383 } : {})
+	});
 }
 
 /** The place of a line's assignment in a map's data, and what it is; null where nothing is written. */
@@ -173,7 +191,7 @@ export function writeLine(map: ControlMap, line: Line, meant: Meant): Edit[] {
 	const control = map.surface.controls.find(({ id }) => id === line.control);
 	if (!control) return [];
 	const edits: Edit[] = [];
-	if (meant.is === 'target') edits.push(...listEdits(map, meant));
+	if (meant.is === 'target') edits.push(...listEdits(map, meant.list, meant.adds));
 	const target =
 		meant.is === 'target'
 			? (meant.adds ?? listFor(map, meant.list)?.targets.find(({ id }) => id === meant.target))
@@ -218,7 +236,7 @@ export function writeLine(map: ControlMap, line: Line, meant: Meant): Edit[] {
 }
 
 /** A list that is not in the map yet comes into it with what is used of it. */
-function listEdits(map: ControlMap, { list, adds }: Extract<Meant, { is: 'target' }>): Edit[] {
+export function listEdits(map: ControlMap, list: string, adds: Target | null): Edit[] {
 	const at = map.lists.findIndex(({ id }) => id === list);
 	if (adds) {
 		if (at >= 0) return [{ path: ['lists', at, 'targets', map.lists[at].targets.length], value: adds }];

@@ -1,10 +1,30 @@
 import { Problem } from '../problem';
 import { faultPath } from '../reading';
 import { referenceFaults } from './references';
-import { profileShape, type Profile } from './schema';
+import { profileShape, type Profile, type ProfileRecord } from './schema';
 
-/** A profile in its shape, in which everything that is named is there and fits. */
-export const profileSchema = profileShape.superRefine((profile, context) => {
+/** A record whose parameters all stand for one value each. A row that is not there is left for {@link referenceFaults}. */
+const spelledOut = ({ rows, ...record }: ProfileRecord): ProfileRecord => ({
+	...record,
+	parameters: record.parameters.flatMap(({ each, ...one }) => {
+		const row = each === undefined ? undefined : rows?.[each];
+		if (!row) return [each === undefined ? one : { ...one, each }];
+		return row.of.map(({ id, name }, i) => ({
+			...one,
+			id: `${id}-${one.id}`,
+			name: `${name} ${one.name}`,
+			offset: one.offset + i * row.stride
+		}));
+	})
+});
+
+const withParameters = (profile: Profile): Profile => ({
+	...profile,
+	records: Object.fromEntries(Object.entries(profile.records).map(([id, record]) => [id, spelledOut(record)]))
+});
+
+/** A profile in its shape, in which everything that is named is there and fits; parameters are spelled out. */
+export const profileSchema = profileShape.transform(withParameters).superRefine((profile, context) => {
 	for (const fault of referenceFaults(profile))
 		context.addIssue({ code: 'custom', path: fault.path, message: fault.says });
 });

@@ -1,5 +1,5 @@
 import { PACKINGS } from '../sysex';
-import type { Profile, ProfileArea } from './schema';
+import { CELL_FIELDS, type Profile, type ProfileArea } from './schema';
 
 export interface ReferenceFault {
 	path: (string | number)[];
@@ -8,7 +8,13 @@ export interface ReferenceFault {
 
 /** Faults that one part of a profile has because of another: missing names, sizes that cannot fit. */
 export function referenceFaults(profile: Profile): ReferenceFault[] {
-	return [...areaFaults(profile), ...recordFaults(profile), ...messageFaults(profile), ...wayFaults(profile)];
+	return [
+		...areaFaults(profile),
+		...recordFaults(profile),
+		...messageFaults(profile),
+		...wayFaults(profile),
+		...surfaceFaults(profile)
+	];
 }
 
 function areaFaults(profile: Profile): ReferenceFault[] {
@@ -86,6 +92,8 @@ function recordFaults(profile: Profile): ReferenceFault[] {
 			});
 		record.parameters.forEach((parameter, i) => {
 			const path = ['records', id, 'parameters', i];
+			if (parameter.each !== undefined)
+				faults.push({ path: [...path, 'each'], says: `there is no row “${parameter.each}”` });
 			if (parameter.offset + Math.ceil((parameter.bit + parameter.bits) / 8) > record.size)
 				faults.push({
 					path: [...path, 'offset'],
@@ -194,4 +202,24 @@ function wayFaults(profile: Profile): ReferenceFault[] {
 			faults.push({ path: [...path, 'send'], says: `“${way.send}” holds no body of the area “${way.area}”` });
 	});
 	return faults;
+}
+
+function surfaceFaults({ surface, areas, records }: Profile): ReferenceFault[] {
+	if (!surface) return [];
+	const record = records[areas.find(({ id }) => id === surface.area)?.record ?? ''];
+	if (!record) return [{ path: ['surface', 'area'], says: `there is no area “${surface.area}”` }];
+	return surface.cells.flatMap(({ cell, control, gesture }, i): ReferenceFault[] => {
+		const path = ['surface', 'cells', i];
+		const same = surface.cells.findIndex((each) => each.control === control && each.gesture === gesture);
+		if (same !== i) return [{ path, says: `“${control}” has two cells for “${gesture}”` }];
+		return CELL_FIELDS.flatMap((field): ReferenceFault[] => {
+			const parameter = record.parameters.find(({ id }) => id === `${cell}-${field}`);
+			if (!parameter) return [{ path, says: `there is no parameter “${cell}-${field}”` }];
+			const words = field === 'kind' ? surface.kinds : field === 'way' ? surface.ways : null;
+			const values = parameter.range[1] - parameter.range[0] + 1;
+			return words && words.length !== values
+				? [{ path: ['surface', `${field}s`], says: `${words.length} words for ${values} values` }]
+				: [];
+		});
+	});
 }

@@ -86,7 +86,9 @@ const parameter = z.strictObject({
 	decimals: z.number().int().min(0).max(3).default(0),
 	unit: z.string().max(8).default(''),
 	/** Names of the raw values, from the first of the range. */
-	values: z.array(z.string().min(1).max(24)).optional()
+	values: z.array(z.string().min(1).max(24)).optional(),
+	/** The same again for each of a row of the record. Spelled out when it is read. */
+	each: id.optional()
 });
 
 const record = z.strictObject({
@@ -103,6 +105,19 @@ const record = z.strictObject({
 		})
 		.optional(),
 	parameters: z.array(parameter).default([]),
+	/** Things of one kind that follow each other every `stride` bytes; ids and names of their parameters begin with theirs. */
+	rows: z
+		.record(
+			id,
+			z.strictObject({
+				stride: count,
+				of: z
+					.array(z.strictObject({ id, name: z.string().min(1).max(24) }))
+					.min(1)
+					.max(1000)
+			})
+		)
+		.optional(),
 	/** The parameter with named values that says what kind of sound it is. */
 	category: id.optional()
 });
@@ -188,6 +203,45 @@ const check = z.strictObject({
 	after: sentence.optional()
 });
 
+/** What a cell of a controller's template can tell, and how: as maps call it. */
+export const CELL_KINDS = [
+	'off',
+	'cc',
+	'cc-14',
+	'rpn',
+	'nrpn',
+	'note',
+	'program-change',
+	'pitch-bend',
+	'channel-pressure'
+] as const;
+export const CELL_WAYS = [
+	'absolute',
+	'relative twos-complement',
+	'relative sign-bit',
+	'relative offset-64',
+	'momentary',
+	'toggle',
+	'value'
+] as const;
+/** Fields of a cell: parameters whose ids are the cell's, a hyphen, and one of these. */
+export const CELL_FIELDS = ['kind', 'way', 'channel', 'number', 'low', 'high'] as const;
+
+/** A controller's templates: how the records of an area say what its controls do. */
+const surface = z.strictObject({
+	/** The body, a `silent-drawer.surface`, by its id. */
+	body: z.string().min(1).max(60),
+	area: id,
+	/** What the raw values of the field `kind` stand for, from the lowest; the same for `way`. */
+	kinds: z.array(z.enum(CELL_KINDS)).min(1),
+	ways: z.array(z.enum(CELL_WAYS)).min(1),
+	/** One for each gesture that a template can say something of. A field `quick` says what a notch counts at its quickest. */
+	cells: z
+		.array(z.strictObject({ cell: id, control: z.string().min(1).max(60), gesture: z.string().max(20) }))
+		.min(1)
+		.max(1000)
+});
+
 /**
  * A device profile: how one model speaks, as data. Lengths are bytes, times milliseconds, slot numbers count from 0
  * (labels are what people see), device IDs are wire values (0–127) shown with `panelAdd` added.
@@ -226,13 +280,15 @@ export const profileShape = z.strictObject({
 	restore: z.array(restoreWay).default([]),
 	preflight: z.strictObject({ capture: z.array(check).default([]), restore: z.array(check).default([]) }),
 	/** Settings or content that the device loses at power-off. */
-	battery: z.string().max(200).optional()
+	battery: z.string().max(200).optional(),
+	surface: surface.optional()
 });
 
 export type Profile = z.infer<typeof profileShape>;
 export type ProfileArea = z.infer<typeof area>;
 export type ProfileRecord = z.infer<typeof record>;
 export type ProfileParameter = z.infer<typeof parameter>;
+export type SurfaceMemory = z.infer<typeof surface>;
 export type MessagePart = z.infer<typeof part>;
 export type CaptureWay = z.infer<typeof captureWay>;
 export type RestoreWay = z.infer<typeof restoreWay>;

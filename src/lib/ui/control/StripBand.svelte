@@ -4,6 +4,7 @@
 		GESTURE_WORDS,
 		lineText,
 		linked,
+		rowWords,
 		sharesOf,
 		spokenFor,
 		standing,
@@ -12,9 +13,9 @@
 		type Gesture,
 		type Line,
 		type SurfaceControl,
-		type Touch,
 		type Walk
 	} from '$lib/core/control';
+	import type { Touch } from '$lib/core/bench';
 	import { roving } from '../roving';
 	import ControlShape from './ControlShape.svelte';
 
@@ -66,6 +67,8 @@
 			.map(([word, text]) => `${word}: ${text}`);
 		return [message, ...others].filter(Boolean);
 	}
+	const howOf = (each: Gesture): Touch =>
+		each.endsWith('move') ? 'move' : each.endsWith('long') ? 'long' : 'push';
 	const TICKS = {
 		spoke: { glyph: '●', word: 'spoke for itself' },
 		open: { glyph: '○', word: 'not heard yet' },
@@ -89,15 +92,15 @@
 </script>
 
 <section
-	aria-label={row}
+	aria-label={rowWords(row)}
 	class="band"
 	style:--least={`${shares.length * 6.2}rem`}
 	style:--own={`${width * 3.3}px`}
 >
 	<div class="mb-1 flex items-center gap-3">
-		<h2 class="plate text-sm text-slate">{row}</h2>
+		<h2 class="plate text-sm text-slate">{rowWords(row)}</h2>
 		{#if gestures.length > 1}
-			<div class="flex gap-1" role="group" aria-label={`What is written for, ${row}`}>
+			<div class="flex gap-1" role="group" aria-label={`What is written for, ${rowWords(row)}`}>
 				{#each gestures as each (each)}
 					<button
 						class={['btn btn-xs', each === gesture && 'is-chosen']}
@@ -128,7 +131,7 @@
 					style:top={`${((control.y - top) / height) * 100}%`}
 					style:width={`${(control.width / width) * 100}%`}
 					style:height={`${(Math.min(control.height, TALLEST) / height) * 100}%`}
-					onclick={() => touch(control.id, gesture.endsWith('move') ? 'move' : 'push')}
+					onclick={() => touch(control.id, howOf(gesture))}
 				></button>
 			{/each}
 		{/if}

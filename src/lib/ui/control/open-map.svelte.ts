@@ -27,6 +27,9 @@ export class OpenMap {
 		this.#now = opened;
 	}
 
+	get id(): string {
+		return this.#now.id;
+	}
 	get map(): ControlMap {
 		return this.#now.document;
 	}
@@ -64,6 +67,11 @@ export class OpenMap {
 			const made = edits(this.map);
 			return made.length > 0 && { revision: this.#now.revision, says, edits: made };
 		});
+	}
+
+	/** Has the server change the map in a way of its own, on the revision that it then has. */
+	order(path: string, body: (revision: number) => unknown): Promise<boolean> {
+		return this.#queue(path, () => body(this.#now.revision));
 	}
 
 	move(move: 'undo' | 'redo'): Promise<boolean> {

@@ -7,12 +7,15 @@
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import LearnBar from '$lib/ui/control/LearnBar.svelte';
 	import LineSlip from '$lib/ui/control/LineSlip.svelte';
+	import MapMemory from '$lib/ui/control/MapMemory.svelte';
+	import { MemoryView } from '$lib/ui/control/memory-view.svelte';
 	import MapHead from '$lib/ui/control/MapHead.svelte';
 	import MapTargets from '$lib/ui/control/MapTargets.svelte';
 	import MapTroubles from '$lib/ui/control/MapTroubles.svelte';
 	import { OpenMap } from '$lib/ui/control/open-map.svelte';
 	import StripBand from '$lib/ui/control/StripBand.svelte';
 	import { Teaching } from '$lib/ui/control/teaching.svelte';
+	import { attempt } from '$lib/ui/attempt';
 	import { pageKeys } from '$lib/ui/keys.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -42,7 +45,23 @@
 	const targets = $derived(candidates(map));
 
 	// A hand on the bench, and ears for both worlds.
-	const hand = $derived(desk.world === 'bench' ? new BenchHand(map.surface) : null);
+	const view = new MemoryView();
+	const unit = $derived(view.controller?.benchUnit ?? null);
+	const hand = $derived(
+		desk.world === 'bench'
+			? new BenchHand(
+					map.surface,
+					unit === null
+						? null
+						: (control, how) => desk.touchOnBench(unit, control, how, view.told?.slot ?? page - 1)
+				)
+			: null
+	);
+	$effect(() => {
+		// Whatever happened meanwhile, a transfer or a change of the map, what is told is asked anew.
+		void [data, open.map, view.device, view.slot, desk.world];
+		void view.look(open.id, page);
+	});
 	$effect(() => {
 		hand?.turnTo(page);
 		return () => hand?.letGo();
@@ -61,6 +80,7 @@
 	function turnTo(number: number) {
 		teaching.rest();
 		wanted = number;
+		view.slot = null;
 		if (chosen) chosen = { ...chosen, page: number };
 	}
 	const free = $derived(
@@ -182,7 +202,7 @@
 			due={teaching.due}
 			walk={teaching.walk}
 			{chosen}
-			touch={hand && ((control, how) => hand.touch(control, how))}
+			touch={hand && ((control, how) => void attempt(() => hand.touch(control, how)))}
 			write={(line, name, text) => void open.write(line, name, text)}
 			choose={(line) => (chosen = line)}
 		/>
@@ -193,4 +213,5 @@
 </div>
 
 <MapTroubles {open} />
+<MapMemory {open} {page} {view} />
 {#key page}<MapTargets {open} {page} pageName={`${word} ${page}`} />{/key}

@@ -5,6 +5,7 @@ import { Lantern } from './lantern';
 import { Nadir } from './nadir';
 import { Orrery } from './orrery';
 import { Parallax } from './parallax';
+import { Tarn } from './tarn';
 import { Umbra } from './umbra';
 
 type Model = new (
@@ -20,5 +21,6 @@ export const MODELS: Record<string, Model> = {
 	'tarnow-parallax': Parallax,
 	'quillon-nadir': Nadir,
 	'bessel-lantern': Lantern,
-	'ternhill-umbra': Umbra
+	'ternhill-umbra': Umbra,
+	'osier-tarn': Tarn
 };
