@@ -158,6 +158,7 @@ test('a controller on real ports is learnt, and a walk without one control is no
 	await press(41);
 	await expect(asked(page)).toContainText('A2 is controller 41 on channel 3. Touch A3.');
 	await page.getByRole('button', { name: 'Keep these 2, then walk back' }).click();
+	await expect(asked(page)).toHaveText(/0 of 2 heard/);
 	await press(40);
 	await expect(asked(page)).toHaveText(/1 of 2 heard/);
 	await press(99);
@@ -291,4 +292,60 @@ test('one template goes to a slot of the panel, is proved there, and plays after
 	await expect(strip(page, 'A1, push')).toHaveValue('CC 14');
 	await page.getByRole('button', { name: /^Undo: / }).press('Enter');
 	await expect(strip(page, 'A1, push')).toHaveValue('Doors');
+});
+
+test('one template for six more channels follows the first, but where it differs', async ({ page }) => {
+	await begin(page, 'Osier & Pike Tarn Panel', 'Six parts');
+	const write = async (control: string, text: string) => {
+		await strip(page, control).fill(text);
+		await strip(page, control).press('Enter');
+		await expect.poll(async () => (await strip(page, control).inputValue()).length).toBeGreaterThan(0);
+	};
+	await write('A1, push', 'Brightness ch 1');
+	await write('A2, push', 'CC 20');
+	await expect(strip(page, 'A2, push')).toHaveValue('CC 20');
+	await page.getByRole('button', { name: 'Channels, programs, order' }).press('Enter');
+	await page.getByLabel('A copy for channels, instead of 1').fill('2 to 7');
+	await page.getByLabel('A copy for channels, instead of 1').press('Enter');
+	await expect(page.getByRole('alert')).toHaveText('“2 to 7” names no channels. Write 2–6, 9.');
+	await page.getByLabel('A copy for channels, instead of 1').fill('2-7');
+	await page.getByLabel('A copy for channels, instead of 1').press('Enter');
+	await expect(
+		page.getByRole('group', { name: 'The templates of this map' }).getByRole('button')
+	).toHaveCount(8);
+	// What differs stays; what does not follows the first.
+	await page.getByRole('button', { name: 'Template 3 · Ch 3' }).press('Enter');
+	await expect(page.getByText('A copy of template 1, on channel 3 instead of 1: it follows.')).toBeVisible();
+	await write('A2, push', 'CC 99');
+	await expect(page.getByText('It differs in A2.')).toBeVisible();
+	await page.getByRole('button', { name: 'Template 1', exact: true }).press('Enter');
+	await write('A2, push', 'CC 21');
+	await write('A1, push', 'CC 22');
+	await expect(strip(page, 'A1, push')).toHaveValue('CC 22');
+	const told = async () =>
+		(await kept(page)).pages.map(
+			({ assignments }: { assignments: { links: { target: string; channel: number }[] }[] }) =>
+				assignments.map(({ links: [{ target, channel }] }) => `${target} ${channel}`)
+		);
+	await expect
+		.poll(told)
+		.toEqual([1, 2, 3, 4, 5, 6, 7].map((ch) => [`cc-22 ${ch}`, ch === 3 ? 'cc-99 3' : `cc-21 ${ch}`]));
+	await page.getByRole('button', { name: 'Template 3 · Ch 3' }).press('Enter');
+	await page.getByRole('button', { name: 'As template 1 again' }).press('Enter');
+	await expect(strip(page, 'A2, push')).toHaveValue('CC 21');
+	// Order, programs, and back: every one is a step.
+	await page.getByRole('button', { name: 'Make it template 2' }).press('Enter');
+	await expect(page.getByRole('button', { name: 'Template 2 · Ch 3' })).toHaveAttribute(
+		'aria-pressed',
+		'true'
+	);
+	await page.getByLabel('Opens with programs, counted from 1').fill('1–8, 12');
+	await page.getByLabel('Opens with programs, counted from 1').press('Tab');
+	await expect(page.getByLabel('Opens with programs, counted from 1')).toHaveValue('ch 3: 1–8, 12');
+	await page.getByRole('button', { name: 'Remove template 2' }).press('Enter');
+	await expect(page.getByRole('button', { name: 'Template 2 · Ch 3' })).toHaveCount(0);
+	const before = await kept(page);
+	await page.getByRole('button', { name: /^Undo: template 2 removed/ }).press('Enter');
+	await expect(page.getByRole('button', { name: 'Template 2 · Ch 3' })).toBeVisible();
+	expect(before.pages).toHaveLength(6);
 });

@@ -4,6 +4,7 @@ import {
 	applyEdits,
 	checkMap,
 	emptyMap,
+	followFirst,
 	inverseEdits,
 	lostWalks,
 	mapSchema,
@@ -157,7 +158,7 @@ function made(map: ControlMap, edits: readonly Edit[]): ControlMap {
 }
 
 /**
- * Makes edits as one step that can be undone. Pages that they change count as walked no more.
+ * Makes edits as one step that can be undone. Copies of what they change follow; pages that change count as walked no more.
  * @throws Problem `map.not-found`, `map.conflict` where somebody else was quicker, `map.invalid`
  */
 export async function editMap(
@@ -173,9 +174,11 @@ export async function editMap(
 				'This map was changed elsewhere meanwhile.',
 				'It is shown as it is now; do it again if it still fits.'
 			);
-		const edited = made(now.document, edits);
+		const asked = made(now.document, edits);
+		const follow = followFirst(now.document, asked);
+		const edited = applyEdits(asked, follow);
 		const lost = lostWalks(now.document, edited);
-		const all = [...edits, ...lost];
+		const all = [...edits, ...follow, ...lost];
 		const at = studio.now().toISOString();
 		const step = { mapId: id, at, says, edits: all, undo: inverseEdits(now.document, all) };
 		await addMapStep(studio, step, transaction);

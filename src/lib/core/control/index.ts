@@ -1,5 +1,6 @@
 export * from './checks';
 export * from './controller-memory';
+export * from './copies';
 export * from './edit';
 export * from './learn';
 export * from './map';

@@ -69,7 +69,16 @@ export const pageSchema = z.object({
 		)
 		.max(64)
 		.default([]),
-	assignments: z.array(assignmentSchema).max(1000).default([])
+	assignments: z.array(assignmentSchema).max(1000).default([]),
+	/** A copy of another page for another part: it follows that one, but for the lines in which it differs. */
+	like: z
+		.object({
+			page: z.number().int().min(1).max(128),
+			/** What goes to this channel there goes to the other one here. */
+			from: z.number().int().min(1).max(16),
+			to: z.number().int().min(1).max(16)
+		})
+		.optional()
 });
 export type MapPage = z.infer<typeof pageSchema>;
 

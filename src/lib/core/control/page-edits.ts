@@ -1,5 +1,6 @@
 import type { Edit } from './edit';
-import type { ControlMap } from './map';
+import { mainChannel } from './copies';
+import type { ControlMap, MapPage } from './map';
 import { fitNames } from './names';
 import { retarget, type Retargeted } from './retarget';
 import { nameOf } from './strips';
@@ -61,4 +62,62 @@ export function retargetPage(
 	if (p < 0 || !source || !goal) return { edits: [], lacks: [], kept: [] };
 	const { page: led, lacks, kept } = retarget(map.pages[p], source, goal, channel);
 	return { edits: [{ path: ['pages', p], value: led }], lacks, kept };
+}
+
+/** The edits that put a page in the place of another one, and that in its own. What was learnt stays with the numbers. */
+export function swapPages(map: ControlMap, a: number, b: number): Edit[] {
+	const swapped = (number: number) => (number === a ? b : number === b ? a : number);
+	if (!map.pages.some(({ number }) => number === a) || a === b) return [];
+	const pages = map.pages
+		.map((page) => ({
+			...page,
+			number: swapped(page.number),
+			...(page.like ? { like: { ...page.like, page: swapped(page.like.page) } } : {})
+		}))
+		.sort((one, other) => one.number - other.number);
+	return [{ path: ['pages'], value: pages }];
+}
+
+/** The edits that take a page away; the last one stays. */
+export const removePage = (map: ControlMap, number: number): Edit[] =>
+	map.pages.length < 2
+		? []
+		: [{ path: ['pages'], value: map.pages.filter((page) => page.number !== number) }];
+
+/** Programs with which a page opens as they are written, counted from 1: `ch 1: 1–8, 12; ch 3: 5`. */
+export const programsText = ({ programs }: Pick<MapPage, 'programs'>): string =>
+	[...new Set(programs.map(({ channel }) => channel))]
+		.map((of) => {
+			const ranges = programs.filter(({ channel }) => channel === of);
+			return `ch ${of}: ${ranges.map(({ from, to }) => (from === to ? from + 1 : `${from + 1}–${to + 1}`)).join(', ')}`;
+		})
+		.join('; ');
+
+/** What was meant by programs that were written; a channel that is not told is the page's own. Null where they are none. */
+export function programsMeant(page: MapPage, text: string): MapPage['programs'] | null {
+	const programs: MapPage['programs'] = [];
+	for (const part of text.split(';').map((each) => each.trim())) {
+		if (part === '') continue;
+		const told = /^(?:ch\s*(\d{1,2})\s*:)?\s*(.*)$/i.exec(part);
+		const channel = told?.[1] ? Number(told[1]) : (mainChannel(page) ?? 1);
+		for (const range of (told?.[2] ?? '').split(',')) {
+			const ends = /^\s*(\d{1,3})(?:\s*[-–—]\s*(\d{1,3}))?\s*$/.exec(range);
+			const [from, to] = ends ? [Number(ends[1]) - 1, Number(ends[2] ?? ends[1]) - 1] : [-1, -1];
+			if (from < 0 || to < from || to > 127 || channel < 1 || channel > 16) return null;
+			programs.push({ channel, from, to });
+		}
+	}
+	return programs;
+}
+
+/** Channels that were written: `2–6, 9`. Null where they are none. */
+export function channelsMeant(text: string): number[] | null {
+	const channels: number[] = [];
+	for (const range of text.split(',')) {
+		const ends = /^\s*(\d{1,2})(?:\s*[-–—]\s*(\d{1,2}))?\s*$/.exec(range);
+		const [from, to] = ends ? [Number(ends[1]), Number(ends[2] ?? ends[1])] : [0, 0];
+		if (from < 1 || to < from || to > 16) return null;
+		for (let channel = from; channel <= to; channel++) channels.push(channel);
+	}
+	return channels;
 }

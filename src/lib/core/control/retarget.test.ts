@@ -1,8 +1,7 @@
-import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { assigned, LISTS, mapOf } from './map.fixture';
+import { assigned, LISTS } from './map.fixture';
 import { pageSchema } from './map';
-import { onChannel, retarget } from './retarget';
+import { retarget } from './retarget';
 import { targetListSchema } from './targets';
 import { targetsOfNameDocument } from './targets-midnam';
 
@@ -55,19 +54,6 @@ describe('leading a page to another device', () => {
 	it('changes nothing where it is led to itself, nor any other list', () => {
 		expect(retarget(page, umbra, umbra).page).toEqual(page);
 		expect(retarget(page, { ...other, id: 'nobody' }, umbra).page).toEqual(page);
-	});
-
-	it('copies for other parts differ in the channel alone', () => {
-		fc.assert(
-			fc.property(fc.integer({ min: 1, max: 16 }), (channel) => {
-				const copy = onChannel(page, 'umbra', channel);
-				expect(copy.assignments.flatMap(({ links }) => links.map((link) => link.channel))).toEqual(
-					page.assignments.map(() => channel)
-				);
-				expect(onChannel(copy, 'umbra', 2)).toEqual(page);
-			})
-		);
-		expect(mapOf('osier-weir-9', { pages: [onChannel(page, 'umbra', 3)] }).pages).toHaveLength(1);
 	});
 });
 

@@ -69,12 +69,3 @@ export function retarget(page: MapPage, from: TargetList, to: TargetList, channe
 	}));
 	return { page: { ...page, assignments }, lacks, kept };
 }
-
-/** A page as it is, with every link to a list on another channel: a copy for another part. */
-export const onChannel = (page: MapPage, list: string, channel: number): MapPage => ({
-	...page,
-	assignments: page.assignments.map((assignment) => ({
-		...assignment,
-		links: assignment.links.map((link) => (link.list === list ? { ...link, channel } : link))
-	}))
-});

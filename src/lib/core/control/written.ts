@@ -163,12 +163,16 @@ export function lineText(map: ControlMap, line: Line): string {
 	return found ? (found.assignment.empty ? '—' : nameOf(map, found.assignment)) : '';
 }
 
-/** The channel that a list was told on last, in this map. */
-function usual(map: ControlMap, list: string): number {
-	const used = [...map.globals, ...map.pages.flatMap(({ assignments }) => assignments)]
-		.flatMap(({ links }) => links)
-		.filter((link) => link.list === list);
-	return used.at(-1)?.channel ?? listFor(map, list)?.channels[0] ?? 1;
+/** The channel that a list was told on last: on this page, else in this map. */
+function usual(map: ControlMap, list: string, page: number | null): number {
+	const last = (assignments: readonly Assignment[]) =>
+		assignments.flatMap(({ links }) => links.filter((link) => link.list === list)).at(-1)?.channel;
+	return (
+		last(map.pages.find(({ number }) => number === page)?.assignments ?? []) ??
+		last([...map.globals, ...map.pages.flatMap(({ assignments }) => assignments)]) ??
+		listFor(map, list)?.channels[0] ??
+		1
+	);
 }
 
 /** How a control tells what it is made for, by the way its gesture is. */
@@ -203,7 +207,8 @@ export function writeLine(map: ControlMap, line: Line, meant: Meant): Edit[] {
 					{
 						list: meant.list,
 						target: meant.target,
-						channel: meant.channel ?? there?.assignment.links[0]?.channel ?? usual(map, meant.list),
+						channel:
+							meant.channel ?? there?.assignment.links[0]?.channel ?? usual(map, meant.list, line.page),
 						inverted: false,
 						curve: 'even',
 						reach: 'template'

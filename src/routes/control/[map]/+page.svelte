@@ -12,6 +12,7 @@
 	import MapHead from '$lib/ui/control/MapHead.svelte';
 	import MapTargets from '$lib/ui/control/MapTargets.svelte';
 	import MapTroubles from '$lib/ui/control/MapTroubles.svelte';
+	import PageBar from '$lib/ui/control/PageBar.svelte';
 	import { OpenMap } from '$lib/ui/control/open-map.svelte';
 	import StripBand from '$lib/ui/control/StripBand.svelte';
 	import { Teaching } from '$lib/ui/control/teaching.svelte';
@@ -27,13 +28,11 @@
 	$effect(() => open.take(data.opened));
 	const teaching = new Teaching();
 	const map = $derived<ControlMap>(open.map);
-	const { word, count: most } = $derived(map.surface.pages);
-	const Word = $derived(word[0].toUpperCase() + word.slice(1));
+	const { word } = $derived(map.surface.pages);
 	let wanted = $state(1);
 	const page = $derived(
 		map.pages.some(({ number }) => number === wanted) ? wanted : (map.pages[0]?.number ?? 1)
 	);
-	const at = $derived(map.pages.findIndex(({ number }) => number === page));
 	const rows = $derived(
 		[...new Set(map.surface.controls.map(({ row }) => row))]
 			.map((row) => ({ row, controls: map.surface.controls.filter((control) => control.row === row) }))
@@ -83,21 +82,6 @@
 		view.slot = null;
 		if (chosen) chosen = { ...chosen, page: number };
 	}
-	const free = $derived(
-		Array.from({ length: most }, (_, i) => i + 1).find((n) => map.pages.every(({ number }) => number !== n))
-	);
-	async function addPage() {
-		if (free === undefined) return;
-		const number = free;
-		const copy = map.pages[at]?.assignments ?? [];
-		await open.edit(`${word} ${number}, begun as ${word} ${page}`, (now) => [
-			{
-				path: ['pages', now.pages.length],
-				value: { number, name: '', programs: [], assignments: copy }
-			}
-		]);
-		turnTo(number);
-	}
 	const fit = () =>
 		open.doing.run(async () => {
 			// What cannot be fitted is said, and changes nothing.
@@ -124,47 +108,19 @@
 
 <MapHead {open} />
 
-<div class="flex flex-wrap items-end gap-x-4 gap-y-2">
-	<div class="flex flex-wrap gap-1" role="group" aria-label={`The ${word}s of this map`}>
-		{#each map.pages as { number, name } (number)}
-			<button
-				class={['btn btn-sm', number === page && 'is-chosen']}
-				aria-pressed={number === page}
-				onclick={() => turnTo(number)}>{Word} {number}{name ? ` · ${name}` : ''}</button
-			>
-		{/each}
-		{#if free !== undefined}<button class="btn btn-ghost btn-sm" disabled={open.doing.busy} onclick={addPage}
-				>Copy as {word} {free}</button
-			>{/if}
-	</div>
-	<div class="field">
-		<label for="page-name">Name of {word} {page}</label>
-		<input
-			id="page-name"
-			class="input w-40 input-sm"
-			maxlength="60"
-			value={map.pages[at]?.name ?? ''}
-			onchange={(event) => {
-				const name = event.currentTarget.value.trim();
-				void open.edit(`${word} ${page} is called ${name || 'nothing'}`, () => [
-					{ path: ['pages', at, 'name'], value: name }
-				]);
-			}}
-		/>
-	</div>
-	<div class="ml-auto flex flex-wrap gap-2">
-		{#if map.surface.display?.names === 'each'}<button
-				class="btn btn-sm"
-				disabled={open.doing.busy}
-				onclick={fit}>Fit the names</button
-			>{/if}
-		<button class={['btn btn-sm', map.learnt.length === 0 && 'btn-primary']} onclick={learn}
-			>Learn <span class="key">L</span></button
-		>
-		<button class="btn btn-sm" onclick={walkBack}>Walk back <span class="key">W</span></button>
-		<a class="btn btn-sm" href={`/control/${data.opened.id}/strips`}>Print the strips</a>
-		<a class="btn btn-sm" href={`/api/v1/maps/${data.opened.id}/document`} download>Map file</a>
-	</div>
+<PageBar {open} {page} {turnTo} />
+<div class="mt-2 flex flex-wrap gap-2">
+	{#if map.surface.display?.names === 'each'}<button
+			class="btn btn-sm"
+			disabled={open.doing.busy}
+			onclick={fit}>Fit the names</button
+		>{/if}
+	<button class={['btn btn-sm', map.learnt.length === 0 && 'btn-primary']} onclick={learn}
+		>Learn <span class="key">L</span></button
+	>
+	<button class="btn btn-sm" onclick={walkBack}>Walk back <span class="key">W</span></button>
+	<a class="btn btn-sm" href={`/control/${data.opened.id}/strips`}>Print the strips</a>
+	<a class="btn btn-sm" href={`/api/v1/maps/${data.opened.id}/document`} download>Map file</a>
 </div>
 
 <div class="mt-3" aria-live="polite">
