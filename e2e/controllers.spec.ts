@@ -349,3 +349,68 @@ test('one template for six more channels follows the first, but where it differs
 	await expect(page.getByRole('button', { name: 'Template 2 · Ch 3' })).toBeVisible();
 	expect(before.pages).toHaveLength(6);
 });
+
+test('layers are planned for a set, proved, taken over and taken back', async ({ page }) => {
+	await page.goto('/control');
+	await page.getByRole('link', { name: 'Star show, faders' }).click();
+	await expect(page.getByRole('heading', { level: 1, name: 'Star show, faders' })).toBeVisible();
+	const before = await kept(page);
+	await page.getByRole('link', { name: 'Plan the layers' }).click();
+	await expect(page.getByRole('link', { name: 'Back to the strips' })).toBeVisible();
+	const songs = page.getByLabel(/^Songs of the set/);
+	await songs.fill('Eclipse: Cutoff; Nonsense');
+	await songs.press('Tab');
+	await expect(page.getByRole('alert')).toContainText(
+		'Line 1: Nothing that this map can tell is called “Nonsense”.'
+	);
+	await songs.fill(
+		'Eclipse: Cutoff; Orbit; Level; Dust; Cutoff\nComet: Shimmer; Dust; Tilt; Drift\nDawn: Attack; Release; Level; Glide'
+	);
+	await songs.press('Tab');
+	await expect(page.getByRole('alert')).toHaveCount(0);
+	await page.getByLabel('Level on every layer').press('Space');
+	await expect(page.getByLabel('Level on every layer')).toBeChecked();
+	await page.getByRole('checkbox', { name: 'Keys' }).press('Space');
+	await page.getByRole('heading', { level: 1 }).click();
+	await page.keyboard.press('p');
+	await expect(page.getByText('Proved for all four goals, one after another.')).toBeVisible({
+		timeout: 45_000
+	});
+	// Nine are touched beside Level, and each layer has eight faders for them: one change is the least.
+	await expect(page.getByRole('row', { name: /^Presses to reach layers/ })).toContainText('1');
+	await page.getByRole('button', { name: 'Take this over' }).press('Enter');
+	await expect(page).toHaveURL(/\/control\/[^/]+$/);
+	const map = await kept(page);
+	const told = (list: { links: { target: string }[] }[]) =>
+		list.flatMap(({ links }) => links.map(({ target }) => target));
+	expect(told(map.globals)).toEqual(['level']);
+	const layers = map.pages.map(({ assignments }: { assignments: { links: { target: string }[] }[] }) =>
+		told(assignments)
+	);
+	// Counted by hand along the set, apart from what planned it.
+	let [on, presses] = [0, 0];
+	for (const target of [
+		'cutoff',
+		'orbit',
+		'dust',
+		'cutoff',
+		'shimmer',
+		'dust',
+		'tilt',
+		'drift',
+		'attack',
+		'release',
+		'glide'
+	]) {
+		const at = layers.findIndex((layer: string[]) => layer.includes(target));
+		presses += Number(at !== on);
+		on = at;
+	}
+	expect(presses).toBe(1);
+	await page.getByRole('button', { name: /^Undo: .* placed as planned/ }).press('Enter');
+	await expect.poll(async () => (await kept(page)).pages).toEqual(before.pages);
+	// What one page of a map has changed, the next one shows.
+	await page.getByRole('link', { name: 'Plan the layers' }).click();
+	await expect(songs).toHaveValue(/^Eclipse: Cutoff ch 4; Orbit ch 1/);
+	await expect(page.getByText('layer 1, Fader 6; layer 2, Fader 1')).toBeVisible();
+});

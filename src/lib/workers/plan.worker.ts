@@ -14,23 +14,8 @@ import {
 	type Policy,
 	type SolveProgress
 } from '$lib/core/plan';
-import { Problem, type ProblemData } from '$lib/core/problem';
 import type { Rig } from '$lib/core/rig';
-
-/** Errors as data: what a worker throws loses its kind on the way. */
-export type Answered<T> = { value: T } | { problem: ProblemData };
-
-async function answered<T>(work: () => Promise<T> | T): Promise<Answered<T>> {
-	try {
-		return { value: await work() };
-	} catch (error) {
-		const problem =
-			error instanceof Problem
-				? error
-				: new Problem('worker.failed', error instanceof Error ? error.message : String(error), 'Try again.');
-		return { problem: problem.toJSON() };
-	}
-}
+import { answered, type Answered } from './answered';
 
 let highs: Promise<Highs> | null = null;
 const solver = () => (highs ??= loadHighs({ locateFile: () => wasmUrl }));

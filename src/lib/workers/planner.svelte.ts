@@ -2,13 +2,8 @@ import * as Comlink from 'comlink';
 import type { LatenessReport, MadePlan, Plan, Policy, SolveProgress } from '../core/plan';
 import { Problem } from '../core/problem';
 import type { Rig } from '../core/rig';
-import type { Answered, Music, PlanWorkshop } from './plan.worker';
-
-function opened<T>(answer: Answered<T>): T {
-	if ('value' in answer) return answer.value;
-	const { code, message, remedy, detail } = answer.problem;
-	throw new Problem(code, message, remedy, detail);
-}
+import { opened } from './answered';
+import type { Music, PlanWorkshop } from './plan.worker';
 
 /** The planner and the wire's simulation in their worker. */
 class Planner {

@@ -10,6 +10,8 @@ export * from './pages';
 export * from './resolution';
 export * from './retarget';
 export * from './scales';
+export * from './set-plan';
+export * from './songs';
 export * from './spec-targets';
 export * from './stream';
 export * from './strips';

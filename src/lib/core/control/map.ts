@@ -11,11 +11,15 @@ export const REACHES = {
 } as const;
 export type Reach = keyof typeof REACHES;
 
-export const linkSchema = z.object({
-	/** Target list and target. */
+/** A target of a list, told on a channel. */
+const toldSchema = z.object({
 	list: z.string().min(1).max(60),
 	target: z.string().min(1).max(80),
-	channel: z.number().int().min(1).max(16),
+	channel: z.number().int().min(1).max(16)
+});
+export type Told = z.infer<typeof toldSchema>;
+
+export const linkSchema = toldSchema.extend({
 	/** Smallest and largest value in the target's own unit; left out, all that it has. */
 	from: z.number().optional(),
 	to: z.number().optional(),
@@ -134,6 +138,25 @@ export const mapSchema = z.object({
 			z.object({ page: z.number().int().min(1).max(128), at: z.string().min(1).max(40), world: heardIn })
 		)
 		.max(128)
+		.default([]),
+	/** Songs of the set in their order, each with what is touched in it, in order. */
+	songs: z
+		.array(z.object({ name: z.string().max(80), touches: z.array(toldSchema).max(2000) }))
+		.max(200)
+		.default([]),
+	/** What is wanted of a target's place when pages are planned. */
+	wishes: z
+		.array(
+			toldSchema.extend({
+				/** On the same control of every page. */
+				everywhere: z.boolean().default(false),
+				/** On one page with all others of this word. */
+				together: z.string().max(40).default(''),
+				/** Where it is now. */
+				stays: z.boolean().default(false)
+			})
+		)
+		.max(600)
 		.default([]),
 	/** A jump of more than so many dB is told. */
 	loudestStepDb: z.number().min(0.1).max(60).default(3)

@@ -164,7 +164,7 @@ export function lineText(map: ControlMap, line: Line): string {
 }
 
 /** The channel that a list was told on last: on this page, else in this map. */
-function usual(map: ControlMap, list: string, page: number | null): number {
+export function usualChannel(map: ControlMap, list: string, page: number | null): number {
 	const last = (assignments: readonly Assignment[]) =>
 		assignments.flatMap(({ links }) => links.filter((link) => link.list === list)).at(-1)?.channel;
 	return (
@@ -176,7 +176,7 @@ function usual(map: ControlMap, list: string, page: number | null): number {
 }
 
 /** How a control tells what it is made for, by the way its gesture is. */
-function wayFor(
+export function wayFor(
 	{ kind, sends }: SurfaceControl,
 	gesture: Gesture,
 	target: Target | undefined
@@ -208,7 +208,9 @@ export function writeLine(map: ControlMap, line: Line, meant: Meant): Edit[] {
 						list: meant.list,
 						target: meant.target,
 						channel:
-							meant.channel ?? there?.assignment.links[0]?.channel ?? usual(map, meant.list, line.page),
+							meant.channel ??
+							there?.assignment.links[0]?.channel ??
+							usualChannel(map, meant.list, line.page),
 						inverted: false,
 						curve: 'even',
 						reach: 'template'
@@ -273,6 +275,8 @@ export const emptyMap = (surface: ControlMap['surface'], name: string): ControlM
 	keys: null,
 	learnt: [],
 	walked: [],
+	songs: [],
+	wishes: [],
 	loudestStepDb: 3
 });
 

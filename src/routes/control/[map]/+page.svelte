@@ -13,7 +13,7 @@
 	import MapTargets from '$lib/ui/control/MapTargets.svelte';
 	import MapTroubles from '$lib/ui/control/MapTroubles.svelte';
 	import PageBar from '$lib/ui/control/PageBar.svelte';
-	import { OpenMap } from '$lib/ui/control/open-map.svelte';
+	import { openMap } from '$lib/ui/control/map-context';
 	import StripBand from '$lib/ui/control/StripBand.svelte';
 	import { Teaching } from '$lib/ui/control/teaching.svelte';
 	import { attempt } from '$lib/ui/attempt';
@@ -23,9 +23,7 @@
 	import { count } from '$lib/ui/words';
 
 	let { data } = $props();
-	// svelte-ignore state_referenced_locally
-	const open = new OpenMap(data.opened);
-	$effect(() => open.take(data.opened));
+	const open = openMap();
 	const teaching = new Teaching();
 	const map = $derived<ControlMap>(open.map);
 	const { word } = $derived(map.surface.pages);
@@ -119,8 +117,9 @@
 		>Learn <span class="key">L</span></button
 	>
 	<button class="btn btn-sm" onclick={walkBack}>Walk back <span class="key">W</span></button>
-	<a class="btn btn-sm" href={`/control/${data.opened.id}/strips`}>Print the strips</a>
-	<a class="btn btn-sm" href={`/api/v1/maps/${data.opened.id}/document`} download>Map file</a>
+	<a class="btn btn-sm" href={`/control/${open.id}/pages`}>Plan the {word}s</a>
+	<a class="btn btn-sm" href={`/control/${open.id}/strips`}>Print the strips</a>
+	<a class="btn btn-sm" href={`/api/v1/maps/${open.id}/document`} download>Map file</a>
 </div>
 
 <div class="mt-3" aria-live="polite">

@@ -40,7 +40,8 @@ export interface PagePlanOptions {
 	cancelled?(): boolean;
 	/** How it is today; a change list is made from it. */
 	today?: PageLayout;
-	onFound?(goals: PageGoals): void;
+	/** Told of each layout that is better than those before it. */
+	onFound?(goals: PageGoals, layout: PageLayout): void;
 }
 
 /** Of the time that is left, a goal takes at most this much: those after it are looked at, too. */
@@ -74,7 +75,7 @@ export function planPages(highs: Highs, task: PageTask, options: PagePlanOptions
 	);
 	if (faultsOfLayout(task, layout).length > 0) layout = feasible(solver, task);
 	let counted = countPages(task, layout);
-	options.onFound?.(counted);
+	options.onFound?.(counted, layout);
 
 	const take = (model: PageModel, values: Float64Array | null): void => {
 		if (!values) return;
@@ -84,7 +85,7 @@ export function planPages(highs: Highs, task: PageTask, options: PagePlanOptions
 		const goals = countPages(task, next);
 		if (!better(goals, counted)) return;
 		[layout, counted] = [next, goals];
-		options.onFound?.(goals);
+		options.onFound?.(goals, next);
 	};
 
 	const results: PageGoalResult[] = [];
@@ -130,6 +131,36 @@ export function planPages(highs: Highs, task: PageTask, options: PagePlanOptions
 	// What was found for a later goal may have been better in an earlier one.
 	for (const result of results) result.value = counted[result.goal];
 
+	return asPlan(task, layout, results, {
+		today: options.today,
+		cancelled: solver.cancelled,
+		tookMs: Math.round(options.now() - began)
+	});
+}
+
+/** A layout that was found before planning was stopped: counted, with what counting alone says of it, and nothing proved besides. */
+export function stoppedPlan(
+	task: PageTask,
+	layout: PageLayout,
+	{ today, tookMs }: { today?: PageLayout; tookMs: number }
+): PagePlan {
+	const counted = countPages(task, layout);
+	const bounds = pageBounds(task, counted.unplaced);
+	let settled = true;
+	const results = PAGE_GOALS.map((goal): PageGoalResult => {
+		settled &&= counted[goal] <= bounds[goal];
+		const proof = settled ? ('counted' as const) : null;
+		return { goal, value: counted[goal], bound: Math.min(bounds[goal], counted[goal]), proof };
+	});
+	return asPlan(task, layout, results, { today, cancelled: true, tookMs });
+}
+
+function asPlan(
+	task: PageTask,
+	layout: PageLayout,
+	results: PageGoalResult[],
+	{ today, cancelled, tookMs }: { today: PageLayout | undefined; cancelled: boolean; tookMs: number }
+): PagePlan {
 	return {
 		format: 'silent-drawer.page-plan',
 		version: 1,
@@ -142,9 +173,9 @@ export function planPages(highs: Highs, task: PageTask, options: PagePlanOptions
 		unplaced: task.targets
 			.filter(({ id }) => !layout.has(id))
 			.map(({ id }) => ({ target: id, why: whyNot(task, id, results[0].proof !== null) })),
-		changes: options.today ? changesFrom(options.today, layout) : [],
-		cancelled: solver.cancelled,
-		tookMs: Math.round(options.now() - began)
+		changes: today ? changesFrom(today, layout) : [],
+		cancelled,
+		tookMs
 	};
 }
 

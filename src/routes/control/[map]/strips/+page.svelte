@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { stripSheets, stripsOf } from '$lib/core/control';
+	import { openMap } from '$lib/ui/control/map-context';
 
-	let { data } = $props();
-	const map = $derived(data.opened.document);
+	const open = openMap();
+	const map = $derived(open.map);
 	let only = $state<number | null>(null);
 	const sheets = $derived(stripSheets(stripsOf(map, only === null ? undefined : [only])));
 </script>
@@ -12,8 +13,8 @@
 <header class="mb-4 print:hidden">
 	<h1>Strips of {map.name}</h1>
 	<p class="small-print">
-		<a href={`/control/${data.opened.id}`}>Back to the map</a> · A4, lying; print at 100 %, not “fit to page”, then
-		lay a ruler to the line of 100 mm on the first sheet.
+		<a href={`/control/${open.id}`}>Back to the map</a> · A4, lying; print at 100 %, not “fit to page”, then lay
+		a ruler to the line of 100 mm on the first sheet.
 	</p>
 	<div class="mt-3 flex flex-wrap items-end gap-3">
 		<button class="btn btn-primary btn-sm" disabled={sheets.length === 0} onclick={() => window.print()}
@@ -32,7 +33,7 @@
 </header>
 {#if sheets.length === 0}
 	<p class="print:hidden">
-		Nothing is written on any strip yet. <a class="link" href={`/control/${data.opened.id}`}>Write on them</a> first.
+		Nothing is written on any strip yet. <a class="link" href={`/control/${open.id}`}>Write on them</a> first.
 	</p>
 {/if}
 {#each sheets as sheet, i (i)}
