@@ -414,3 +414,47 @@ test('layers are planned for a set, proved, taken over and taken back', async ({
 	await expect(songs).toHaveValue(/^Eclipse: Cutoff ch 4; Orbit ch 1/);
 	await expect(page.getByText('layer 1, Fader 6; layer 2, Fader 1')).toBeVisible();
 });
+
+test('a control tells several targets; the map goes out as a table and comes back changed', async ({
+	page
+}) => {
+	await page.goto('/control');
+	await page.getByRole('link', { name: 'Star show, faders' }).click();
+	await strip(page, 'Fader 4').fill('Attack; Orbit ch 1; Nonsense');
+	await strip(page, 'Fader 4').press('Enter');
+	await expect(page.getByText('Nothing that this map can tell is called “Nonsense”.')).toBeVisible();
+	await strip(page, 'Fader 4').fill('Attack; Orbit ch 1');
+	await strip(page, 'Fader 4').press('Enter');
+	await expect(strip(page, 'Fader 4')).toHaveValue('Attack ch 4; Orbit ch 1');
+	// Each of them has its own range.
+	await strip(page, 'Fader 4').focus();
+	await page
+		.getByRole('group', { name: 'Targets of Fader 4' })
+		.getByRole('button', { name: 'Orbit' })
+		.press('Enter');
+	await page.getByLabel('To', { exact: true }).fill('90');
+	await page.getByLabel('To', { exact: true }).press('Tab');
+	await expect
+		.poll(async () =>
+			(await kept(page)).pages[0].assignments[3].links.map(({ to }: { to?: number }) => to ?? null)
+		)
+		.toEqual([null, 90]);
+	const id = page.url().split('/').at(-1);
+	await page.getByRole('link', { name: 'Table' }).click();
+	await expect(page.getByRole('row', { name: /Fader 4 .*Orbit/ })).toBeVisible();
+	const csv = await (await page.request.get(`/api/v1/maps/${id}/table`)).text();
+	const bring = (text: string) =>
+		page
+			.getByLabel('Take over a changed CSV')
+			.setInputFiles({ name: 'faders.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+	await bring(csv.replace('Fader 8', 'Fader 88').replace(',Level,', ',Lewel,'));
+	await expect(page.getByRole('alert').getByRole('listitem')).toHaveText([
+		/There is no control “Fader 88”/,
+		/called “Lewel”/
+	]);
+	await bring(csv.replace('Fader 8', 'Push 8'));
+	await expect(page.getByText('The map is as faders.csv has it.')).toBeVisible();
+	await expect(page.getByRole('row', { name: /Push 8 .*Tilt/ })).toBeVisible();
+	await page.getByRole('button', { name: /^Undo: As a table has it/ }).press('Enter');
+	await expect(page.getByRole('row', { name: /Fader 8 .*Tilt/ })).toBeVisible();
+});

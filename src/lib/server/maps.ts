@@ -8,6 +8,7 @@ import {
 	inverseEdits,
 	lostWalks,
 	mapSchema,
+	readTable,
 	walkedWords,
 	walksOf,
 	type ControlMap,
@@ -60,6 +61,12 @@ export const editMapSchema = z.object({
 		.max(500)
 });
 export type EditMap = z.infer<typeof editMapSchema>;
+
+/** A map as a CSV, made on the revision that it was exported from or that is known. */
+export const tableMapSchema = z.object({
+	revision: z.number().int().min(1),
+	text: z.string().max(4_000_000)
+});
 
 /** A move through the steps of a map, from the one that the page showed as the next. */
 export const moveMapSchema = z.object({ move: z.enum(['undo', 'redo']), step: z.number().int().min(1) });
@@ -210,6 +217,27 @@ export async function moveMap(
 		await markMapStep(studio, next.id, move === 'undo', transaction);
 		return opened(studio, id, transaction);
 	});
+}
+
+/**
+ * Makes a map say what a table does, as one step.
+ * @throws Problem `map.table` with every faulty cell, and as {@link editMap}
+ */
+export async function tableMap(
+	studio: Studio,
+	id: string,
+	{ revision, text }: z.infer<typeof tableMapSchema>
+): Promise<OpenMap> {
+	const { document } = await kept(studio, id);
+	const read = readTable(document, text);
+	if ('edits' in read) return editMap(studio, id, { revision, says: 'As a table has it', edits: read.edits });
+	const [{ line, column, says }] = read.faults;
+	throw new Problem(
+		'map.table',
+		`Line ${line}, ${column}: ${says}${read.faults.length > 1 ? ` And ${read.faults.length - 1} more.` : ''}`,
+		'Correct the cells that are named; nothing was changed.',
+		{ faults: read.faults }
+	);
 }
 
 /** Takes a map away; it can be brought back. @throws Problem `map.not-found` */

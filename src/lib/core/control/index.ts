@@ -4,6 +4,7 @@ export * from './copies';
 export * from './edit';
 export * from './learn';
 export * from './map';
+export * from './map-table';
 export * from './names';
 export * from './page-edits';
 export * from './pages';

@@ -38,12 +38,15 @@ export function linked(
 	return { list, target: list?.targets.find(({ id }) => id === link.target) };
 }
 
+/** So many targets a control tells at most. */
+export const MOST_LINKS = 16;
+
 export const assignmentSchema = z.object({
 	control: z.string().min(1).max(60),
 	gesture: z.enum(GESTURES).default('move'),
 	/** On purpose nothing. */
 	empty: z.boolean().default(false),
-	links: z.array(linkSchema).max(16).default([]),
+	links: z.array(linkSchema).max(MOST_LINKS).default([]),
 	/** How it sends: a position, steps, while it is held, on and off in turn, or one stated value. */
 	way: z.enum(['absolute', 'relative', 'momentary', 'toggle', 'value']).default('absolute'),
 	/** For `relative`: how steps are told. */

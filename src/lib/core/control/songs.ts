@@ -1,14 +1,8 @@
 import type { Edit } from './edit';
-import { linked, type ControlMap, type Told } from './map';
-import { candidates, listEdits, meantBy, usualChannel } from './written';
+import type { ControlMap, Told } from './map';
+import { listEdits, meantBy, toldWords, usualChannel } from './written';
 
 export const toldKey = ({ list, target, channel }: Told): string => JSON.stringify([list, target, channel]);
-
-/** A target as it is written in a song: its name and its channel. */
-export function toldWords(map: ControlMap, told: Told): string {
-	const says = candidates(map).find(({ list, target }) => list === told.list && target === told.target)?.says;
-	return `${says ?? linked(map, told).target?.name ?? told.target} ch ${told.channel}`;
-}
 
 /** The songs of a map, a line each: `The Slow Eclipse: Cutoff ch 4; Level ch 4`. */
 export const songsText = (map: ControlMap): string =>

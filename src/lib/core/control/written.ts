@@ -1,5 +1,5 @@
-import type { Edit } from './edit';
-import type { Assignment, ControlMap, Link } from './map';
+import { applyEdits, type Edit } from './edit';
+import { linked, MOST_LINKS, type Assignment, type ControlMap, type Link, type Told } from './map';
 import { SPEC_TARGETS } from './spec-targets';
 import { nameOf } from './strips';
 import type { Gesture, SurfaceControl } from './surface';
@@ -34,44 +34,107 @@ export interface Candidate {
 	says: string;
 }
 
-/** Everything that can be written, each in words of its own. */
+const CHANNEL = /\s+ch\s*(\d{1,2})$/i;
+const NUMBER = /^(cc|note|rpn|nrpn)\s*(\d{1,5})$/i;
+const DASH = /^[-–—]$/;
+
+/** Everything that can be written, each in words of its own: what is written so means it, and nothing else. */
 export function candidates(map: ControlMap): Candidate[] {
-	const all = listsToWrite(map).flatMap((list) => list.targets.map((target) => ({ list, target })));
-	const times = new Map<string, number>();
-	for (const { target } of all) {
-		const name = target.name.toLowerCase();
-		times.set(name, (times.get(name) ?? 0) + 1);
-	}
-	return all.map(({ list, target }) => ({
-		list: list.id,
-		target: target.id,
-		says: times.get(target.name.toLowerCase())! > 1 ? `${target.name}, ${list.name}` : target.name
+	let said = known.get(map.lists);
+	if (!said) known.set(map.lists, (said = sayAll(listsToWrite(map))));
+	return said;
+}
+
+/** Lists never change: what can be written of them is worked out once. */
+const known = new WeakMap<readonly TargetList[], Candidate[]>();
+
+function sayAll(lists: readonly TargetList[]): Candidate[] {
+	const all = lists.flatMap((list) => list.targets.map((target) => ({ list, target })));
+	/** The words of each, with more behind them where two have the same. */
+	const toldApart = (words: string[], more: (i: number) => string): string[] => {
+		const times = new Map<string, number>();
+		for (const each of words) times.set(each.toLowerCase(), (times.get(each.toLowerCase()) ?? 0) + 1);
+		return words.map((each, i) => (times.get(each.toLowerCase())! > 1 ? `${each}${more(i)}` : each));
+	};
+	const exactly = (i: number) => ` (${all[i].list.id}/${all[i].target.id})`;
+	const named = toldApart(
+		// Semicolons stand between targets.
+		all.map(({ target }) => target.name.replaceAll(';', ',').trim()),
+		(i) => `, ${all[i].list.name.replaceAll(';', ',')}`
+	);
+	const clear = named.map((says, i) => {
+		const { list, target } = all[i];
+		const number = list.id === OWN_LIST || NUMBER.exec(says) === null;
+		// A name that reads as a number, a channel or a dash would mean that.
+		return number && !CHANNEL.test(says) && !DASH.test(says) && target.name.trim() !== ''
+			? says
+			: `${says}${exactly(i)}`;
+	});
+	return toldApart(clear, exactly).map((says, i) => ({
+		list: all[i].list.id,
+		target: all[i].target.id,
+		says
 	}));
 }
 
-/** What was meant by what was written; `unknown` where nothing is called so. */
+/** A target that was written, with what the map has to gain for it, and the channel where one was told. */
+export interface MeantTarget {
+	list: string;
+	target: string;
+	adds: Target | null;
+	channel: number | null;
+}
+
+/** A target as it is written. */
+export const targetWords = (map: ControlMap, told: Pick<Told, 'list' | 'target'>): string =>
+	candidates(map).find(({ list, target }) => list === told.list && target === told.target)?.says ??
+	linked(map, told).target?.name ??
+	told.target;
+
+/** The same with its channel. */
+export const toldWords = (map: ControlMap, told: Told): string =>
+	`${targetWords(map, told)} ch ${told.channel}`;
+
+/** What was meant by what was written; `unknown` where nothing is called so, `also` where several are told. */
 export type Meant =
 	| { is: 'nothing' }
 	| { is: 'empty' }
-	| { is: 'target'; list: string; target: string; adds: Target | null; channel: number | null }
+	| ({ is: 'target'; also?: MeantTarget[] } & MeantTarget)
 	| { is: 'unknown'; says: string };
 
-const CHANNEL = /\s+ch\s*(\d{1,2})$/i;
-
 /**
- * Reads what was written on a strip: a name, `CC 74`, `note 36`, `NRPN 300`, each with `ch 3` behind it or not; a dash
- * for nothing on purpose; blank for nothing yet.
+ * Reads what was written on a strip: a name, `CC 74`, `note 36`, `NRPN 300`, each with `ch 3` behind it or not, several
+ * with semicolons between; a dash for nothing on purpose; blank for nothing yet.
  */
 export function meantBy(map: ControlMap, written: string): Meant {
+	const words = written
+		.split(';')
+		.map((word) => word.trim())
+		.filter(Boolean);
+	if (words.length < 2) return meantWord(map, words[0] ?? '');
+	const all: MeantTarget[] = [];
+	for (const word of words) {
+		const meant = meantWord(map, word);
+		if (meant.is === 'unknown') return meant;
+		if (meant.is !== 'target') return { is: 'unknown', says: 'A dash, for nothing, stands alone.' };
+		const { list, target, adds, channel } = meant;
+		all.push({ list, target, adds, channel });
+	}
+	if (all.length > MOST_LINKS)
+		return { is: 'unknown', says: `One control tells ${MOST_LINKS} targets at most.` };
+	return { is: 'target', ...all[0], also: all.slice(1) };
+}
+
+function meantWord(map: ControlMap, written: string): Meant {
 	const text = written.trim();
 	if (text === '') return { is: 'nothing' };
-	if (/^[-–—]$/.test(text)) return { is: 'empty' };
+	if (DASH.test(text)) return { is: 'empty' };
 	const behind = CHANNEL.exec(text);
 	const channel = behind ? Number(behind[1]) : null;
 	if (channel !== null && (channel < 1 || channel > 16))
 		return { is: 'unknown', says: `There is no channel ${channel}: they go from 1 to 16.` };
 	const name = text.replace(CHANNEL, '').trim();
-	const number = /^(cc|note|rpn|nrpn)\s*(\d{1,5})$/i.exec(name);
+	const number = NUMBER.exec(name);
 	if (number) return byNumber(map, number[1].toLowerCase() as Numbered, Number(number[2]), channel);
 	const folded = name.toLowerCase();
 	const found = candidates(map);
@@ -160,7 +223,11 @@ export function standing(
 /** A line as it reads on its strip. */
 export function lineText(map: ControlMap, line: Line): string {
 	const found = standing(map, line);
-	return found ? (found.assignment.empty ? '—' : nameOf(map, found.assignment)) : '';
+	if (!found) return '';
+	const { empty, name, links } = found.assignment;
+	// As it was written: several with semicolons, so that it means the same when it is written again.
+	if (!empty && !name && links.length > 1) return links.map((link) => toldWords(map, link)).join('; ');
+	return empty ? '—' : nameOf(map, found.assignment);
 }
 
 /** The channel that a list was told on last: on this page, else in this map. */
@@ -195,28 +262,32 @@ export function writeLine(map: ControlMap, line: Line, meant: Meant): Edit[] {
 	const control = map.surface.controls.find(({ id }) => id === line.control);
 	if (!control) return [];
 	const edits: Edit[] = [];
-	if (meant.is === 'target') edits.push(...listEdits(map, meant.list, meant.adds));
-	const target =
-		meant.is === 'target'
-			? (meant.adds ?? listFor(map, meant.list)?.targets.find(({ id }) => id === meant.target))
-			: undefined;
-	const way = meant.is === 'target' ? wayFor(control, line.gesture, target) : 'absolute';
-	const links: Link[] =
-		meant.is === 'target'
-			? [
-					{
-						list: meant.list,
-						target: meant.target,
+	const links: Link[] = [];
+	let now = map;
+	for (const each of meant.is === 'target' ? [meant, ...(meant.also ?? [])] : []) {
+		const added = listEdits(now, each.list, each.adds);
+		edits.push(...added);
+		now = applyEdits(now, added);
+		const was = there?.assignment.links.find(
+			({ list, target }) => list === each.list && target === each.target
+		);
+		// What is told again stays as it was said.
+		links.push(
+			was
+				? { ...was, channel: each.channel ?? was.channel }
+				: {
+						list: each.list,
+						target: each.target,
 						channel:
-							meant.channel ??
-							there?.assignment.links[0]?.channel ??
-							usualChannel(map, meant.list, line.page),
+							each.channel ?? there?.assignment.links[0]?.channel ?? usualChannel(now, each.list, line.page),
 						inverted: false,
 						curve: 'even',
 						reach: 'template'
 					}
-				]
-			: [];
+		);
+	}
+	const target = links.length > 0 ? linked(now, links[0]).target : undefined;
+	const way = meant.is === 'target' ? wayFor(control, line.gesture, target) : 'absolute';
 	const value: Assignment = {
 		control: line.control,
 		gesture: line.gesture,

@@ -19,7 +19,11 @@
 	const found = $derived(standing(open.map, line));
 	/** Where it is written: what is the same on every page is changed there. */
 	const own = $derived<Line>(found?.everywhere ? { ...line, page: null } : line);
-	const link = $derived(found?.assignment.links[0] ?? null);
+	/** Which of its targets is looked at. */
+	let wanted = $state(0);
+	const links = $derived(found?.assignment.links ?? []);
+	const at = $derived(Math.min(wanted, Math.max(0, links.length - 1)));
+	const link = $derived(links.at(at) ?? null);
 	const named = $derived(link && linked(open.map, link));
 	const target = $derived(named?.target ?? null);
 	const control = $derived(open.map.surface.controls.find(({ id }) => id === line.control));
@@ -43,11 +47,13 @@
 			const at = written(map, own);
 			return at ? [{ path: [...at.path, key], value }] : [];
 		});
-	/** Sets a field of its first link; a blank takes it away. */
+	/** Sets a field of the link that is looked at; a blank takes it away. */
 	const setLink = (says: string, key: keyof Link, value: unknown) =>
 		open.edit(`${name}: ${says}`, (map): Edit[] => {
-			const at = written(map, own);
-			return at && at.assignment.links.length > 0 ? [{ path: [...at.path, 'links', 0, key], value }] : [];
+			const line = written(map, own);
+			return line && line.assignment.links.length > at
+				? [{ path: [...line.path, 'links', at, key], value }]
+				: [];
 		});
 	const numberOf = (text: string) => (text.trim() === '' ? undefined : Number(text));
 	const heard = $derived(line.page === null ? '' : heardWords(open.map, line.page, line.control));
@@ -64,11 +70,20 @@
 	{#if !found || (found.assignment.links.length === 0 && !found.assignment.empty)}
 		<p class="small-print">
 			Write on the strip what it is for: a name, or a number (CC 74, note 36, NRPN 300), with “ch 3” behind it
-			for a channel. A dash is nothing, on purpose.
+			for a channel; several with semicolons between. A dash is nothing, on purpose.
 		</p>
 	{:else if found.assignment.empty}
 		<p>Nothing, on purpose.</p>
 	{:else if target && link}
+		{#if links.length > 1}
+			<div class="mt-1 flex flex-wrap gap-1" role="group" aria-label={`Targets of ${name}`}>
+				{#each links as each, i (i)}<button
+						class={['btn btn-xs', i === at && 'is-chosen']}
+						aria-pressed={i === at}
+						onclick={() => (wanted = i)}>{linked(open.map, each).target?.name ?? each.target}</button
+					>{/each}
+			</div>
+		{/if}
 		<p class="small-print">
 			{target.name} of {named?.list?.name}{found.everywhere ? ', the same on every page' : ''}. {fits}
 		</p>
@@ -176,12 +191,6 @@
 				/>On every page</label
 			>
 		</div>
-		{#if found.assignment.links.length > 1}<p class="small-print mt-1">
-				It tells {found.assignment.links.length} targets; the others: {found.assignment.links
-					.slice(1)
-					.map(({ target: id }) => id)
-					.join(', ')}.
-			</p>{/if}
 	{/if}
 </section>
 

@@ -57,15 +57,16 @@
 
 	/** Under a line: the message, and what the control's other gestures do. */
 	function below(control: SurfaceControl): string[] {
-		const [link] = standing(map, lineOf(control))?.assignment.links ?? [];
-		const target = link && linked(map, link).target;
-		const message = target ? addressShort(spokenFor(target.address, link.channel)) : '';
+		const messages = (standing(map, lineOf(control))?.assignment.links ?? []).flatMap((link) => {
+			const { target } = linked(map, link);
+			return target ? [addressShort(spokenFor(target.address, link.channel))] : [];
+		});
 		const others = control.gestures
 			.filter((each) => each !== gesture)
 			.map((each) => [GESTURE_WORDS[each], lineText(map, { page, control: control.id, gesture: each })])
 			.filter(([, text]) => text)
 			.map(([word, text]) => `${word}: ${text}`);
-		return [message, ...others].filter(Boolean);
+		return [...messages, ...others];
 	}
 	const howOf = (each: Gesture): Touch =>
 		each.endsWith('move') ? 'move' : each.endsWith('long') ? 'long' : 'push';

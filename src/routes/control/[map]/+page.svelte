@@ -119,6 +119,7 @@
 	<button class="btn btn-sm" onclick={walkBack}>Walk back <span class="key">W</span></button>
 	<a class="btn btn-sm" href={`/control/${open.id}/pages`}>Plan the {word}s</a>
 	<a class="btn btn-sm" href={`/control/${open.id}/strips`}>Print the strips</a>
+	<a class="btn btn-sm" href={`/control/${open.id}/table`}>Table</a>
 	<a class="btn btn-sm" href={`/api/v1/maps/${open.id}/document`} download>Map file</a>
 </div>
 
