@@ -244,6 +244,18 @@ test('targets come from a file, a page is led to them with what they lack said, 
 	await expect.poll(async () => (await kept(page)).pages[0].assignments[2].links.length).toBe(1);
 });
 
+test('what a device of Gear can be told is brought from its profile', async ({ page }) => {
+	await begin(page, 'Osier & Pike Weir 9', 'Hall');
+	await page.getByLabel('From Gear').selectOption('Umbra hall');
+	await page.getByRole('button', { name: 'Bring its targets' }).press('Enter');
+	await expect(page.getByText('Umbra hall: 7 targets, on channel 4, by DIN alone')).toBeVisible();
+	await strip(page, 'Fader 1').fill('Room size');
+	await strip(page, 'Fader 1').press('Enter');
+	await expect
+		.poll(async () => (await kept(page)).pages[0].assignments)
+		.toMatchObject([{ links: [{ list: 'umbra-hall', target: 'size', channel: 4 }] }]);
+});
+
 test('one template goes to a slot of the panel, is proved there, and plays after a restart', async ({
 	page
 }) => {

@@ -10,9 +10,9 @@ import {
 	settingsSchema,
 	versionLabelSchema
 } from '../src/lib/core/drawer';
-import { mapSchema, pageTaskSchema, surfaceSchema, targetListSchema } from '../src/lib/core/control';
+import { mapSchema, pageTaskSchema, surfaceSchema } from '../src/lib/core/control';
 import { deviceSchema } from '../src/lib/core/gear';
-import { profileSchema } from '../src/lib/core/profile';
+import { profileSchema, targetListSchema } from '../src/lib/core/profile';
 import { rigOrderSchema, rigSchema } from '../src/lib/core/rig';
 import { scopeSchema } from '../src/lib/core/transfer';
 import { appendSchema, beginSchema, finishSchema, traceSchema } from '../src/lib/core/drawer';

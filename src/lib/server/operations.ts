@@ -126,6 +126,7 @@ export const OPERATIONS: readonly Operation[] = [
 	),
 	put('/devices/[id]/reminder', 'After how many days a backup is due', reminderSchema),
 	put('/devices/[id]/settings', 'What no dump of it holds', settingsSchema),
+	get('/devices/[id]/targets', 'What a device can be told, as a silent-drawer.targets list'),
 	post('/devices/[id]/touch', 'Notes that its sounds were changed'),
 	post('/devices/[id]/unarchive', 'Brings a device back'),
 	get('/devices/[id]/way', 'The out that reaches it and the in where it comes back'),

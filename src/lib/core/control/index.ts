@@ -18,7 +18,6 @@ export * from './stream';
 export * from './strips';
 export * from './surface';
 export * from './surface-unit';
-export * from './targets';
 export * from './targets-file';
 export * from './targets-midnam';
 export * from './templates';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { CONTROL_KINDS } from './stream';
 import { GESTURES, surfaceSchema } from './surface';
-import { targetListSchema, type Target, type TargetList } from './targets';
+import { targetListSchema, type Target, type TargetList } from '../profile';
 
 /** Where a link is kept: what does not carry over is said wherever the map is used. */
 export const REACHES = {

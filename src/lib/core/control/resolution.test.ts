@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { COMFORT, hurts, oneForAll, resolutionWords, sentRange, stepOf, suits, turnsFor } from './resolution';
-import { shownOf, targetSchema, valueFor, type Target } from './targets';
+import { shownOf, targetSchema, valueFor, type Target } from '../profile';
 
 const target = (scale: object | undefined, high = 127, low = 0): Target =>
 	targetSchema.parse({ id: 't', name: 'T', address: { kind: 'cc', number: 7 }, low, high, scale });

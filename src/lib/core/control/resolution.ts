@@ -1,5 +1,5 @@
 import type { Link } from './map';
-import { shownOf, valueFor, type Target } from './targets';
+import { shownOf, valueFor, type Target } from '../profile';
 
 /** The values that are sent for a link's range, smaller first. */
 export function sentRange(target: Target, { from, to }: Pick<Link, 'from' | 'to'>): [number, number] {

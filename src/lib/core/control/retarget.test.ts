@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { assigned, LISTS } from './map.fixture';
 import { pageSchema } from './map';
 import { retarget } from './retarget';
-import { targetListSchema } from './targets';
+import { targetListSchema } from '../profile';
 import { targetsOfNameDocument } from './targets-midnam';
 
 const umbra = targetListSchema.parse(LISTS[0]);

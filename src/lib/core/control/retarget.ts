@@ -1,5 +1,5 @@
 import type { Assignment, Link, MapPage } from './map';
-import type { Target, TargetList } from './targets';
+import type { Target, TargetList } from '../profile';
 
 /** What became of a page whose links were led to another list. */
 export interface Retargeted {

@@ -1,4 +1,4 @@
-import { targetListSchema, type TargetList } from './targets';
+import { targetListSchema, type TargetList } from '../profile';
 
 /** Controllers by the names of MIDI 1.0 (tables III and IIIa, with CA-022 and CA-023 for 70–79 and 91–95). */
 const CONTROLLERS: readonly (readonly [number, string, object?])[] = [

@@ -5,7 +5,7 @@ import { uniqueId } from '../unique-id';
 import type { Edit } from './edit';
 import type { ControlMap } from './map';
 import { targetsOfNameDocument } from './targets-midnam';
-import { targetListSchema, type TargetList } from './targets';
+import { targetListSchema, type TargetList } from '../profile';
 
 /** What a file of targets holds. */
 export interface ReadTargets {
@@ -99,12 +99,29 @@ export function readTargets(text: string, file: string): ReadTargets {
 	return targetsOfCsv(text, file.replace(/\.[^.]*$/, '').slice(0, 60) || 'Targets');
 }
 
+/** A list in the place of one of its name: what a control still tells and the new one does not know stays. */
+function withStillTold({ globals, pages, songs }: ControlMap, old: TargetList, list: TargetList): TargetList {
+	const told = new Set(
+		[
+			...[...globals, ...pages.flatMap(({ assignments }) => assignments)].flatMap(({ links }) => links),
+			...songs.flatMap(({ touches }) => touches)
+		]
+			.filter((link) => link.list === old.id)
+			.map(({ target }) => target)
+	);
+	const known = new Set(list.targets.map(({ id }) => id));
+	return {
+		...list,
+		targets: [...list.targets, ...old.targets.filter(({ id }) => told.has(id) && !known.has(id))]
+	};
+}
+
 /** Brings lists into a map. One of an id that is there takes its place if it is called the same, else it gets another id. */
 export function bringLists(map: ControlMap, lists: readonly TargetList[]): Edit[] {
 	const ids = map.lists.map(({ id, name }) => ({ id, name }));
 	return lists.map((list) => {
 		const same = ids.findIndex(({ id, name }) => id === list.id && name === list.name);
-		if (same >= 0) return { path: ['lists', same], value: list };
+		if (same >= 0) return { path: ['lists', same], value: withStillTold(map, map.lists[same], list) };
 		let { id } = list;
 		for (let n = 2; ids.some((each) => each.id === id); n++) id = `${list.id.slice(0, 56)}-${n}`;
 		ids.push({ id, name: list.name });

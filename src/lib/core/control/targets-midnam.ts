@@ -1,7 +1,7 @@
 import { XMLValidator } from 'fast-xml-parser';
 import { Problem } from '../problem';
 import { nodes, xmlParser, type XmlNode as Node } from '../xml';
-import { targetListSchema, type TargetList } from './targets';
+import { targetListSchema, type TargetList } from '../profile';
 
 const parser = xmlParser();
 

@@ -4,7 +4,7 @@ import type { Edit } from './edit';
 import { linked, type Assignment, type ControlMap, type Link } from './map';
 import { GESTURE_WORDS } from './strips';
 import type { Gesture } from './surface';
-import { ADDRESS_WORDS, shownOf, valueFor, type Address, type Target } from './targets';
+import { ADDRESS_WORDS, shownOf, valueFor, type Address, type Target } from '../profile';
 import { listEdits, OWN_LIST, ownTarget, standing, targetAt, type Line } from './written';
 
 /** A line of a template: what a control is made to say. Values as they are sent, from one end to the other. */

@@ -3,7 +3,7 @@ import { linked, MOST_LINKS, type Assignment, type ControlMap, type Link, type T
 import { SPEC_TARGETS } from './spec-targets';
 import { nameOf } from './strips';
 import type { Gesture, SurfaceControl } from './surface';
-import { ADDRESS_WORDS, targetListSchema, type Address, type Target, type TargetList } from './targets';
+import { ADDRESS_WORDS, targetListSchema, type Address, type Target, type TargetList } from '../profile';
 
 /** A line of a strip: what one gesture of a control does, on a page or, as `null`, on all of them. */
 export interface Line {

@@ -12,4 +12,5 @@ export * from './recognise';
 export * from './schema';
 export * from './slots';
 export * from './split';
+export * from './targets';
 export * from './template';

@@ -13,7 +13,8 @@ export function referenceFaults(profile: Profile): ReferenceFault[] {
 		...recordFaults(profile),
 		...messageFaults(profile),
 		...wayFaults(profile),
-		...surfaceFaults(profile)
+		...surfaceFaults(profile),
+		...targetFaults(profile)
 	];
 }
 
@@ -223,3 +224,10 @@ function surfaceFaults({ surface, areas, records }: Profile): ReferenceFault[] {
 		});
 	});
 }
+
+const targetFaults = ({ targets = [] }: Profile): ReferenceFault[] =>
+	targets.flatMap(({ id }, i) =>
+		targets.findIndex((other) => other.id === id) === i
+			? []
+			: [{ path: ['targets', i, 'id'], says: `“${id}” is used twice` }]
+	);

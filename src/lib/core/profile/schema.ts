@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { targetSchema } from './targets';
 import { CHECKSUM_IDS, PACKING_IDS } from '../sysex';
 
 const id = z
@@ -281,7 +282,9 @@ export const profileShape = z.strictObject({
 	preflight: z.strictObject({ capture: z.array(check).default([]), restore: z.array(check).default([]) }),
 	/** Settings or content that the device loses at power-off. */
 	battery: z.string().max(200).optional(),
-	surface: surface.optional()
+	surface: surface.optional(),
+	/** What it can be told while it plays, for controllers. */
+	targets: z.array(targetSchema).max(4000).optional()
 });
 
 export type Profile = z.infer<typeof profileShape>;

@@ -1,11 +1,21 @@
 <script lang="ts">
 	import { bringLists, listsOf, readTargets, retargetPage } from '$lib/core/control';
+	import type { TargetList } from '$lib/core/profile';
+	import { call } from '$lib/hardware/api';
 	import { notices } from '../notices.svelte';
 	import { count } from '../words';
 	import type { OpenMap } from './open-map.svelte';
 
 	/** What this map can tell: its lists, bringing another, and leading a page from one to another. */
-	let { open, page, pageName }: { open: OpenMap; page: number; pageName: string } = $props();
+	interface Props {
+		open: OpenMap;
+		page: number;
+		pageName: string;
+		/** Devices of which a profile says what they can be told. */
+		told: readonly { id: string; name: string }[];
+	}
+	let { open, page, pageName, told }: Props = $props();
+	let device = $state('');
 	const lists = $derived(open.map.lists);
 	const used = $derived(listsOf(open.map, page).filter((id) => lists.some((list) => list.id === id)));
 	let from = $state('');
@@ -37,6 +47,12 @@
 			);
 		});
 	}
+	const fromGear = () =>
+		open.doing.run(async () => {
+			const list = await call<TargetList>('GET', `/devices/${device || told[0].id}/targets`);
+			if (await open.edit(`Targets of ${list.name}`, (map) => bringLists(map, [list])))
+				notices.say(`${count(list.targets.length, 'target')} of ${list.name} can be written now.`, 'good');
+		});
 	async function lead() {
 		const led = retargetPage(open.map, page, source, goal, channel ?? undefined);
 		const says = `${pageName} led from ${nameOf(source)} to ${nameOf(goal)}`;
@@ -74,6 +90,20 @@
 			onchange={bring}
 		/></label
 	>
+	{#if told.length > 0}
+		<div class="field">
+			<label for="told-device">From Gear</label>
+			<select
+				id="told-device"
+				class="select w-44 select-sm"
+				value={device || told[0].id}
+				onchange={(event) => (device = event.currentTarget.value)}
+			>
+				{#each told as { id, name } (id)}<option value={id}>{name}</option>{/each}
+			</select>
+		</div>
+		<button class="btn btn-sm" disabled={open.doing.busy} onclick={fromGear}>Bring its targets</button>
+	{/if}
 	{#if used.length > 0 && lists.length > 1}
 		<div class="field">
 			<label for="lead-from">Lead this page from</label>

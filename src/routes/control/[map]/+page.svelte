@@ -170,4 +170,4 @@
 
 <MapTroubles {open} />
 <MapMemory {open} {page} {view} />
-{#key page}<MapTargets {open} {page} pageName={`${word} ${page}`} />{/key}
+{#key page}<MapTargets {open} {page} told={data.told} pageName={`${word} ${page}`} />{/key}

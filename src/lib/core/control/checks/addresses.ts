@@ -1,5 +1,5 @@
 import type { Edit } from '../edit';
-import type { Address } from '../targets';
+import type { Address } from '../../profile';
 import { portOf, views, type Linked, type MapRule, type Placed } from './check';
 
 /** Controllers that a channel or device takes for something else (MIDI 1.0, table III). */

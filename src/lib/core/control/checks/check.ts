@@ -1,7 +1,7 @@
 import type { Edit } from '../edit';
 import type { Assignment, ControlMap, Link, MapPage } from '../map';
 import type { Surface, SurfaceControl } from '../surface';
-import type { Target, TargetList } from '../targets';
+import type { Target, TargetList } from '../../profile';
 
 /** Something that is wrong with a map, and what puts it right. */
 export interface MapTrouble {

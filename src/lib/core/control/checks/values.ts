@@ -1,4 +1,4 @@
-import { shownOf, valueFor, type Target } from '../targets';
+import { shownOf, valueFor, type Target } from '../../profile';
 import { stepOf } from '../resolution';
 import type { Edit } from '../edit';
 import type { Linked, MapRule, MapTrouble, Placed } from './check';

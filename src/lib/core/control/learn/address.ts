@@ -1,4 +1,4 @@
-import type { Address } from '../targets';
+import type { Address } from '../../profile';
 import { classify, type HeardControl, type HeardMessage } from '../stream';
 
 /** By what a control is known: two that speak alike are one to whoever listens. */
