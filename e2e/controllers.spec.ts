@@ -256,6 +256,44 @@ test('what a device of Gear can be told is brought from its profile', async ({ p
 		.toMatchObject([{ links: [{ list: 'umbra-hall', target: 'size', channel: 4 }] }]);
 });
 
+test('a quick map: targets first, then one control after another', async ({ page }) => {
+	await begin(page, 'Osier & Pike Weir 9', 'In a hurry');
+	await page.getByRole('heading', { level: 1 }).click();
+	await page.keyboard.press('q');
+	const quick = page.getByRole('region', { name: 'Quick map' });
+	await expect(quick.getByRole('status')).toContainText('Nothing is learnt of layer 1 yet');
+	await quick.getByRole('button', { name: 'Learn' }).press('Enter');
+	const hit = async (name: string) => {
+		await page.getByRole('button', { name: `Touch ${name}`, exact: true }).press('Enter');
+	};
+	for (const name of ['Push 1', 'Push 2', 'Push 3']) {
+		await expect(asked(page)).toContainText(`Touch ${name}.`);
+		await hit(name);
+	}
+	await page.getByRole('button', { name: 'Keep these 3, then walk back' }).press('Enter');
+	await expect(asked(page)).toHaveText(/0 of 3 heard/);
+	await page.getByRole('heading', { level: 1 }).click();
+	await page.keyboard.press('q');
+	await quick.getByRole('textbox').fill('Nonsense; CC 20');
+	await quick.getByRole('textbox').press('Enter');
+	await expect(quick.getByRole('alert')).toContainText('“Nonsense”');
+	await quick.getByRole('textbox').fill('CC 20 ch 2; Brightness ch 3');
+	await quick.getByRole('textbox').press('Enter');
+	await expect(quick.getByRole('status')).toHaveText('Touch the control for CC 20 ch 2.');
+	await hit('Push 3');
+	await expect(quick.getByRole('status')).toContainText(
+		'CC 20 ch 2 is on Push 3. Touch the control for Brightness ch 3.'
+	);
+	await hit('Push 3');
+	// Two that speak within a breath are one burst, and nobody knows which was meant.
+	await page.waitForTimeout(500);
+	await hit('Push 1');
+	await expect(quick.getByRole('status')).toContainText('All 2 are written.');
+	await expect(strip(page, 'Push 3, turn')).toHaveValue('CC 20');
+	await expect(strip(page, 'Push 1, turn')).toHaveValue('Brightness');
+	await expect(strip(page, 'Push 2, turn')).toHaveValue('');
+});
+
 test('one template goes to a slot of the panel, is proved there, and plays after a restart', async ({
 	page
 }) => {

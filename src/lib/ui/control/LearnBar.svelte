@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { beforeSweep, learntBy, openOf, unheard, keepSweep, type SweepQuestion } from '$lib/core/control';
 	import { desk } from '$lib/hardware/desk.svelte';
+	import AskBar from './AskBar.svelte';
 	import type { OpenMap } from './open-map.svelte';
 	import type { Teaching } from './teaching.svelte';
 	import { count } from '../words';
@@ -43,7 +44,7 @@
 	}
 </script>
 
-<section aria-label={teaching.at === 'learn' ? 'Learning' : 'Walking back'} class="bar">
+<AskBar label={teaching.at === 'learn' ? 'Learning' : 'Walking back'}>
 	{#if teaching.sweep}
 		{@const { sweep } = teaching}
 		<p role="status" class="text-lg">{sweep.question?.says ?? sweep.says}</p>
@@ -113,17 +114,4 @@
 			<button class="btn btn-ghost btn-sm" onclick={() => teaching.rest()}>Stop</button>
 		</div>
 	{/if}
-</section>
-
-<style>
-	.bar {
-		position: sticky;
-		z-index: 5;
-		top: -1.25rem;
-		margin-top: 0.5rem;
-		padding: 0.6rem 0.9rem;
-		border: 1px solid var(--color-line);
-		border-left: 4px solid var(--color-going);
-		background: var(--color-sheet);
-	}
-</style>
+</AskBar>

@@ -1,5 +1,6 @@
 import {
 	answerSweep,
+	beginQuick,
 	beginSweep,
 	beginWalk,
 	endOf,
@@ -8,12 +9,14 @@ import {
 	removeAt,
 	sameAddress,
 	speakersOf,
+	touchQuick,
 	toWalk,
 	undoSweep,
 	walkBurst,
 	wantedOf,
 	type ControlMap,
 	type HeardMessage,
+	type Quick,
 	type Sweep,
 	type SweepQuestion,
 	type Walk
@@ -26,8 +29,12 @@ export class Teaching {
 	/** The controls that spoke last, and on which port. */
 	spoke = $state.raw<{ controls: string[]; port: string } | null>(null);
 
-	get at(): 'rest' | 'learn' | 'walk' {
-		return this.sweep ? 'learn' : this.walk ? 'walk' : 'rest';
+	/** Quick map: asked for targets, or under way. */
+	quick = $state.raw<Quick | null>(null);
+	#asking = $state(false);
+
+	get at(): 'rest' | 'learn' | 'walk' | 'quick' {
+		return this.sweep ? 'learn' : this.walk ? 'walk' : this.#asking || this.quick ? 'quick' : 'rest';
 	}
 
 	/** The control whose turn it is. */
@@ -45,8 +52,19 @@ export class Teaching {
 		this.walk = beginWalk(toWalk(map, page));
 	}
 
+	askQuick(): void {
+		this.rest();
+		this.#asking = true;
+	}
+
+	beginQuick(words: readonly string[]): void {
+		this.rest();
+		this.quick = beginQuick(words);
+	}
+
 	rest(): void {
-		this.sweep = this.walk = this.spoke = null;
+		this.sweep = this.walk = this.spoke = this.quick = null;
+		this.#asking = false;
 	}
 
 	answer = (answer: SweepQuestion['answers'][number]) => this.#step((sweep) => answerSweep(sweep, answer));
@@ -58,7 +76,13 @@ export class Teaching {
 		if (this.sweep) this.sweep = change(this.sweep);
 	}
 
-	hear(map: ControlMap, page: number, burst: readonly HeardMessage[], port: string): void {
+	/** @returns what a quick map has given to the control that spoke */
+	hear(
+		map: ControlMap,
+		page: number,
+		burst: readonly HeardMessage[],
+		port: string
+	): ReturnType<typeof touchQuick>['write'] {
 		if (this.sweep) this.sweep = hearBurst(this.sweep, burst);
 		else if (this.walk) this.walk = walkBurst(this.walk, burst);
 		// Only who is known to speak so by now: what a sweep asks about is nobody's yet.
@@ -71,6 +95,14 @@ export class Teaching {
 		const speakers = speakersOf(burst);
 		const spoke = known.filter((each) => speakers.some((address) => sameAddress(address, each.address)));
 		this.spoke = { controls: spoke.map(({ control }) => control), port };
+		if (!this.quick) return null;
+		const nameOf = (id: string) => map.surface.controls.find((each) => each.id === id)?.name ?? id;
+		const done = touchQuick(
+			this.quick,
+			spoke.map(({ control }) => ({ control, name: nameOf(control) }))
+		);
+		this.quick = done.quick;
+		return done.write;
 	}
 
 	get end() {

@@ -12,6 +12,7 @@
 	import MapHead from '$lib/ui/control/MapHead.svelte';
 	import MapTargets from '$lib/ui/control/MapTargets.svelte';
 	import MapTroubles from '$lib/ui/control/MapTroubles.svelte';
+	import QuickBar from '$lib/ui/control/QuickBar.svelte';
 	import PageBar from '$lib/ui/control/PageBar.svelte';
 	import { openMap } from '$lib/ui/control/map-context';
 	import StripBand from '$lib/ui/control/StripBand.svelte';
@@ -63,7 +64,14 @@
 		hand?.turnTo(page);
 		return () => hand?.letGo();
 	});
-	onMount(() => hearBursts((burst, port) => teaching.hear(open.map, page, burst, port)));
+	onMount(() =>
+		hearBursts((burst, port) => {
+			const given = teaching.hear(open.map, page, burst, port);
+			if (!given) return;
+			const [gesture] = map.surface.controls.find(({ id }) => id === given.control)?.gestures ?? ['move'];
+			void open.write({ page, control: given.control, gesture }, given.name, given.words);
+		})
+	);
 	async function listen() {
 		await midiDesk.ask();
 		midiDesk.monitor(midiDesk.present.filter(({ direction }) => direction === 'in').map(({ id }) => id));
@@ -97,6 +105,11 @@
 	$effect(() =>
 		pageKeys.add([
 			{ key: 'l', says: 'Learn what the controls say', run: learn },
+			{
+				key: 'q',
+				says: 'Quick map: targets first, then one control after another',
+				run: () => teaching.askQuick()
+			},
 			{ key: 'w', says: 'Walk back: touch every control once more', run: walkBack }
 		])
 	);
@@ -116,6 +129,7 @@
 	<button class={['btn btn-sm', map.learnt.length === 0 && 'btn-primary']} onclick={learn}
 		>Learn <span class="key">L</span></button
 	>
+	<button class="btn btn-sm" onclick={() => teaching.askQuick()}>Quick map <span class="key">Q</span></button>
 	<button class="btn btn-sm" onclick={walkBack}>Walk back <span class="key">W</span></button>
 	<a class="btn btn-sm" href={`/control/${open.id}/pages`}>Plan the {word}s</a>
 	<a class="btn btn-sm" href={`/control/${open.id}/strips`}>Print the strips</a>
@@ -133,7 +147,8 @@
 		and to see which strip is touched.
 	</p>
 {/if}
-{#if teaching.at !== 'rest'}<LearnBar {open} {teaching} {page} />{/if}
+{#if teaching.at === 'quick'}<QuickBar {open} {teaching} {page} {learn} />
+{:else if teaching.at !== 'rest'}<LearnBar {open} {teaching} {page} />{/if}
 
 <datalist id="targets">
 	{#each targets as { says, list, target } (`${list} ${target}`)}<option value={says}></option>{/each}

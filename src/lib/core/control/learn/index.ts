@@ -2,3 +2,4 @@ export * from './address';
 export * from './learnt';
 export * from './sweep';
 export * from './walk';
+export * from './quick';
