@@ -17,6 +17,10 @@ async function begin(page: Page, controller: string, name: string): Promise<void
 const kept = async (page: Page) =>
 	(await (await page.request.get(`/api/v1/maps/${page.url().split('/').at(-1)}`)).json()).document;
 
+/** The map of a page below the strips. */
+const keptAbove = async (page: Page) =>
+	(await (await page.request.get(`/api/v1/maps/${page.url().split('/').at(-2)}`)).json()).document;
+
 test('the demo’s maps have three faults, each found and put right', async ({ page }) => {
 	await page.goto('/');
 	await page.keyboard.press('3');
@@ -294,6 +298,56 @@ test('a quick map: targets first, then one control after another', async ({ page
 	await expect(strip(page, 'Push 2, turn')).toHaveValue('');
 });
 
+test('pads are set to a scale, and what a host’s buttons do is tried one by one', async ({ page }) => {
+	await begin(page, 'Quillon Sluice 16', 'In key');
+	await page.getByText('Pads to a scale').click();
+	await page.getByLabel('Key', { exact: true }).fill('H');
+	await page.getByRole('button', { name: 'Write the pads' }).press('Enter');
+	await expect(page.getByText('“H” is no key note.')).toBeVisible();
+	await page.getByLabel('Key', { exact: true }).fill('Eb');
+	await page.getByLabel('Scale', { exact: true }).selectOption('minor pentatonic');
+	await page.getByLabel(/^Lowest octave/).fill('8');
+	await page.getByRole('button', { name: 'Write the pads' }).press('Enter');
+	await expect(page.getByRole('status').filter({ hasText: /are in Eb minor pentatonic/ })).toBeVisible();
+	await expect(page.getByText(/Beyond the range of notes, and silent on purpose: Pad \d+/)).toBeVisible();
+	const written = (await kept(page)).pages[0].assignments;
+	expect(written[0]).toMatchObject({ name: 'Eb8', links: [{ target: 'note-111', channel: 10 }] });
+	expect(written.filter(({ empty }: { empty: boolean }) => empty).length).toBeGreaterThan(0);
+
+	await begin(page, 'Osier & Pike Tarn Panel', 'Dome host');
+	await page.getByRole('link', { name: 'Host', exact: true }).click();
+	await page.getByLabel('Host', { exact: true }).fill('Dome computer');
+	await page.getByLabel('Its version').fill('12.1');
+	await page.getByLabel('Its version').press('Tab');
+	await page.getByRole('button', { name: 'Try the 36 untried' }).press('Enter');
+	await page.getByLabel('Press A1. What does Dome computer do?').fill('starts the show');
+	await page.keyboard.press('Enter');
+	// Straight on: the next one is asked, and the focus is there.
+	await expect(page.getByLabel('Press A1, long. What does Dome computer do?')).toBeFocused();
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('2 of 36 tried with this version.')).toBeVisible();
+	await page.getByLabel(/^A step/).fill('Remote on, for Tarn');
+	await page.getByLabel(/^A step/).press('Enter');
+	const step = page.getByRole('checkbox', { name: 'Remote on, for Tarn' });
+	await step.press('Space');
+	await expect(page.getByText('done, just now, version 12.1')).toBeVisible();
+	// The map moves, and it is asked again; so does the host.
+	await page.getByRole('link', { name: 'Back to the strips' }).click();
+	await strip(page, 'A1, push').fill('CC 20 ch 1');
+	await strip(page, 'A1, push').press('Enter');
+	await expect(strip(page, 'A1, push')).toHaveValue('CC 20');
+	await page.getByRole('link', { name: 'Host', exact: true }).click();
+	await expect(page.getByText(/the map changed since: look at it again/)).toBeVisible();
+	await expect(step).not.toBeChecked();
+	await page.getByLabel('Its version').fill('13');
+	await page.getByLabel('Its version').press('Tab');
+	await expect(page.getByText('0 of 36 tried with this version.')).toBeVisible();
+	expect((await keptAbove(page)).host.buttons.map(({ does }: { does: string }) => does)).toEqual([
+		'starts the show',
+		'nothing'
+	]);
+});
+
 test('one template goes to a slot of the panel, is proved there, and plays after a restart', async ({
 	page
 }) => {
@@ -470,6 +524,17 @@ test('a control tells several targets; the map goes out as a table and comes bac
 }) => {
 	await page.goto('/control');
 	await page.getByRole('link', { name: 'Star show, faders' }).click();
+	// What is being typed stays while the line before it is saved, also where the server drew the page.
+	await expect(page.getByRole('heading', { level: 1, name: 'Star show, faders' })).toBeVisible();
+	await page.reload();
+	await strip(page, 'Fader 5').fill('CC 90');
+	await strip(page, 'Fader 5').press('Enter');
+	await page.keyboard.type('CC 9');
+	await expect.poll(async () => (await kept(page)).pages[0].assignments[4].links[0].target).toBe('cc-90');
+	await expect(page.getByRole('button', { name: 'Undo: Fader 5: CC 90' })).toBeVisible();
+	await expect(strip(page, 'Fader 6')).toHaveValue('OrbitCC 9');
+	await page.keyboard.press('Escape');
+	await strip(page, 'Fader 6').fill('Orbit');
 	await strip(page, 'Fader 4').fill('Attack; Orbit ch 1; Nonsense');
 	await strip(page, 'Fader 4').press('Enter');
 	await expect(page.getByText('Nothing that this map can tell is called “Nonsense”.')).toBeVisible();

@@ -170,6 +170,33 @@ describe('a map as a table', () => {
 		});
 	});
 
+	it('whatever it holds, is read or refused, and starts no formula', () => {
+		const cells = fc.array(
+			fc.array(fc.oneof(fc.string(), fc.constantFrom('1', 'every', 'Fader 1', 'Cutoff', '—')), {
+				maxLength: 6
+			}),
+			{ maxLength: 6 }
+		);
+		fc.assert(
+			fc.property(
+				fc.oneof(
+					fc.string(),
+					cells.map((rows) => Papa.unparse([['Page', 'Control', 'Target', 'Channel', 'From'], ...rows]))
+				),
+				(text) => {
+					const found = readTable(base, text);
+					if ('edits' in found) mapSchema.parse(applyEdits(base, found.edits));
+					else expect(found.faults.length).toBeGreaterThan(0);
+				}
+			)
+		);
+		const formula = mapOf('osier-weir-9', {
+			lists: [...LISTS, HARD],
+			pages: [{ number: 1, assignments: [assigned('fader-1', 'cutoff', { name: '=1+1' })] }]
+		});
+		expect(tableCsv(formula)).not.toMatch(/(^|,)"?[=+@]/m);
+	});
+
 	it('has every gesture that a surface can have', () => {
 		for (const gesture of GESTURES) {
 			const body = {

@@ -77,7 +77,13 @@ export function tableOf(map: ControlMap): TableRow[] {
 
 /** A map as CSV (RFC 4180, with a byte-order mark). */
 export const tableCsv = (map: ControlMap): string =>
-	`\uFEFF${Papa.unparse({ fields: [...TABLE_COLUMNS], data: tableOf(map).map((row) => TABLE_COLUMNS.map((column) => row[column])) })}\r\n`;
+	`\uFEFF${Papa.unparse(
+		{
+			fields: [...TABLE_COLUMNS],
+			data: tableOf(map).map((row) => TABLE_COLUMNS.map((column) => row[column]))
+		},
+		{ escapeFormulae: true }
+	)}\r\n`;
 
 /** What is wrong with a table: the line of the file, from 1, and the column. */
 export interface TableFault {
@@ -124,6 +130,9 @@ export function readTable(map: ControlMap, text: string): { edits: Edit[] } | { 
 	};
 }
 
+/** A cell without the mark that keeps a spreadsheet from working it out. */
+const plain = (text: string | undefined): string => (text?.trim() ?? '').replace(/^'(?=[=+\-@])/, '');
+
 /** Reads row after row; rows of one line go together. */
 class TableReader {
 	readonly faults: TableFault[] = [];
@@ -142,7 +151,7 @@ class TableReader {
 	}
 
 	read(row: Partial<TableRow>, line: number): void {
-		const cell = (column: TableColumn) => row[column]?.trim() ?? '';
+		const cell = (column: TableColumn) => plain(row[column]);
 		const before = this.faults.length;
 		const fault = (column: TableColumn, says: string) => void this.faults.push({ line, column, says });
 		const one = <T extends string>(column: TableColumn, of: readonly T[], otherwise: T): T => {
@@ -213,7 +222,7 @@ class TableReader {
 			number: (column: TableColumn, least?: number, most?: number) => number | undefined;
 		}
 	): Link[] {
-		const meant = meantBy(this.#map, row.Target ?? '');
+		const meant = meantBy(this.#map, plain(row.Target));
 		if (meant.is !== 'target' || meant.also) {
 			fault('Target', meant.is === 'unknown' ? meant.says : 'One target a row.');
 			return [];
@@ -223,7 +232,7 @@ class TableReader {
 		this.#map = applyEdits(this.#map, added);
 		const told = number('Channel', 1, 16);
 		const channel = told ?? meant.channel ?? 0;
-		const said = (row.Channel?.trim() ?? '') !== '' && told === undefined;
+		const said = plain(row.Channel) !== '' && told === undefined;
 		if (!said && (channel < 1 || !Number.isInteger(channel)))
 			fault('Channel', 'It is a whole number from 1 to 16.');
 		const [from, to] = [number('From'), number('To')];

@@ -161,6 +161,46 @@ export const mapSchema = z.object({
 		)
 		.max(600)
 		.default([]),
+	/** What the surface does in a host, and what has to be set there for this map. */
+	host: z
+		.object({
+			name: z.string().max(60).default(''),
+			version: z.string().max(40).default(''),
+			/** What its buttons really do there, tried on a day with a version. */
+			buttons: z
+				.array(
+					z.object({
+						control: z.string().min(1).max(60),
+						gesture: z.enum(GESTURES),
+						does: z.string().max(200).default(''),
+						remark: z.string().max(200).default(''),
+						tried: z
+							.object({ at: z.string().min(1).max(40), version: z.string().max(40) })
+							.nullable()
+							.default(null)
+					})
+				)
+				.max(800)
+				.default([]),
+			/** Steps, each ticked on a day, with a version, for what the map came to then. */
+			recipe: z
+				.array(
+					z.object({
+						says: z.string().min(1).max(200),
+						ticked: z
+							.object({
+								at: z.string().min(1).max(40),
+								version: z.string().max(40),
+								of: z.string().min(1).max(20)
+							})
+							.nullable()
+							.default(null)
+					})
+				)
+				.max(60)
+				.default([])
+		})
+		.prefault({}),
 	/** A jump of more than so many dB is told. */
 	loudestStepDb: z.number().min(0.1).max(60).default(3)
 });

@@ -1,10 +1,11 @@
+import fc from 'fast-check';
 import loadHighs, { type Highs } from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { checkMap } from './checks';
 import { applyEdits } from './edit';
 import { mapSchema, type ControlMap } from './map';
 import { assigned, mapOf } from './map.fixture';
-import { countPages, faultsOfLayout, planPages, stoppedPlan, type PageLayout } from './pages';
+import { countPages, faultsOfLayout, pageTaskSchema, planPages, stoppedPlan, type PageLayout } from './pages';
 import { plannableRows, planEdits, setPlan } from './set-plan';
 import { songsMeant, songsText } from './songs';
 
@@ -59,6 +60,45 @@ describe('songs are written a line each', () => {
 			]
 		});
 	});
+});
+
+it('songs of any text are read or refused', () => {
+	const map = mapOf('osier-weir-9');
+	fc.assert(
+		fc.property(
+			fc.oneof(
+				fc.string(),
+				fc
+					.array(fc.constantFrom('Cutoff', ';', ':', '\n', 'CC 20', '-', ' ch 99', 'note 5 ch 3'))
+					.map((all) => all.join(''))
+			),
+			(text) => {
+				const meant = songsMeant(map, text);
+				if ('edits' in meant) mapSchema.parse(applyEdits(map, meant.edits));
+				else expect(meant.faults.length).toBeGreaterThan(0);
+			}
+		)
+	);
+});
+
+it('names that are long or alike are told apart, whatever their number', () => {
+	const long = 'A target with quite a long name, so that whatever is behind it is cut off';
+	const list = {
+		...mapOf('osier-weir-9').lists[0],
+		targets: [1, 2, 3].map((i) => ({
+			...mapOf('osier-weir-9').lists[0].targets[0],
+			id: `t${i}`,
+			name: long.padEnd(78, 'x')
+		}))
+	};
+	const map = mapOf('osier-weir-9', {
+		lists: [list],
+		pages: [{ number: 1, assignments: [1, 2, 3].map((i) => assigned(`fader-${i}`, `t${i}`)) }]
+	});
+	const set = setPlan(map, ['faders']);
+	expect(new Set(set.units.map(({ name }) => name)).size).toBe(3);
+	expect(pageTaskSchema.safeParse(set.task).success).toBe(true);
+	expect(planned(map, ['faders']).plan.goals[0].value).toBe(0);
 });
 
 describe('pages planned for a set', () => {

@@ -32,6 +32,9 @@ export interface SetPlan {
 	left: string[];
 }
 
+/** So many pages are planned at most. */
+const MOST_PAGES = 64;
+
 /** What is planned of a control: the first that a hand does with it. */
 const gestureOf = ({ gestures }: SurfaceControl): Gesture => gestures[0];
 
@@ -59,15 +62,17 @@ function unitsOf(map: ControlMap, controls: readonly SurfaceControl[]): Unit[] {
 		controls.some((each) => each.id === assignment.control && gestureOf(each) === assignment.gesture);
 	const taken = new Set<string>();
 	const nameFor = (links: readonly Link[], assignment: Assignment | null): string => {
-		const base =
+		// Short enough for what tells two apart behind it.
+		const base = (
 			(assignment && nameOf(map, { ...assignment, name: '' })) ||
-			links.map((link) => linked(map, link).target?.name ?? link.target).join(' + ');
+			links.map((link) => linked(map, link).target?.name ?? link.target).join(' + ')
+		).slice(0, 70);
 		const names = [base, `${base} ch ${links[0].channel}`];
 		const name =
 			names.find((each) => !taken.has(each)) ??
-			Array.from({ length: 999 }, (_, i) => `${base} (${i + 2})`).find((each) => !taken.has(each))!;
+			Array.from({ length: 9999 }, (_, i) => `${base} (${i + 2})`).find((each) => !taken.has(each))!;
 		taken.add(name);
-		return name.slice(0, 80);
+		return name;
 	};
 	const wishOf = (links: readonly Link[]) =>
 		map.wishes.find((wish) => links.some((link) => toldKey(link) === toldKey(wish)));
@@ -143,7 +148,7 @@ export function setPlan(map: ControlMap, rows: readonly string[]): SetPlan {
 			format: 'silent-drawer.page-task',
 			version: 1,
 			controls: [...controls.keys()],
-			pages: { count: Math.min(count, 64), direct, step, round },
+			pages: { count: Math.min(count, MOST_PAGES), direct, step, round },
 			targets: [
 				...units.map((unit) => {
 					const fit = suiting(unit);
@@ -189,10 +194,11 @@ const heldPlaces = (
 		chosen
 			.filter(
 				(control) =>
-					like !== undefined ||
-					assignments.some(
-						(each) => each.control === control.id && each.gesture === gestureOf(control) && each.empty
-					)
+					number <= MOST_PAGES &&
+					(like !== undefined ||
+						assignments.some(
+							(each) => each.control === control.id && each.gesture === gestureOf(control) && each.empty
+						))
 			)
 			.map(({ id }) => ({ page: number, control: id }))
 	);

@@ -348,6 +348,7 @@ export const emptyMap = (surface: ControlMap['surface'], name: string): ControlM
 	walked: [],
 	songs: [],
 	wishes: [],
+	host: { name: '', version: '', buttons: [], recipe: [] },
 	loudestStepDb: 3
 });
 

@@ -108,7 +108,7 @@
 					</select>
 				</div>
 				<button
-					class={['btn btn-sm', !(exact && held.state === 'proved') && 'btn-primary']}
+					class={['btn btn-sm', held.at !== null && !(exact && held.state === 'proved') && 'btn-primary']}
 					disabled={doing.busy}
 					onclick={send}>Send to {label}</button
 				>
@@ -117,8 +117,9 @@
 						disabled={open.doing.busy}
 						onclick={takeOver}>Take over what {label} holds</button
 					>{/if}
-				{#if held.at === null}<button class="btn btn-sm" onclick={() => tray.add([`device=${told.device}`])}
-						>Back it up</button
+				{#if held.at === null}<button
+						class="btn btn-primary btn-sm"
+						onclick={() => tray.add([`device=${told.device}`])}>Back it up</button
 					>{/if}
 				{#if desk.world === 'bench' && view.controller?.benchUnit}<button
 						class="btn btn-ghost btn-sm"
@@ -152,6 +153,10 @@
 					{#if others.length > 0}This {word} was in {others.join(', ')}.{/if}
 				</span>
 			</p>
+			{#if held.at === null}<p class="small-print mt-1">
+					What a map says nothing of, such as lamps, would be nought in {label}. Back the {surface.model} up first,
+					and it stays as it is.
+				</p>{/if}
 			{#if exact && surface.template.restart}<p class="small-print mt-1">
 					It plays what it was sent only after it was switched off and on. Then learn, and walk back: only
 					that shows that it does.

@@ -11,6 +11,7 @@
 		removePage,
 		swapPages
 	} from '$lib/core/control';
+	import KeptField from '../KeptField.svelte';
 	import { notices } from '../notices.svelte';
 	import { count } from '../words';
 	import type { OpenMap } from './open-map.svelte';
@@ -103,13 +104,13 @@
 	</div>
 	<div class="field">
 		<label for="page-name">Name of {word} {page}</label>
-		<input
-			id="page-name"
-			class="input w-40 input-sm"
-			maxlength="60"
-			value={here?.name ?? ''}
-			onchange={(event) => void rename(event.currentTarget.value.trim())}
-		/>
+		{#key page}<KeptField
+				id="page-name"
+				class="input w-40 input-sm"
+				maxlength={60}
+				value={here?.name ?? ''}
+				save={rename}
+			/>{/key}
 	</div>
 	<button class="btn btn-ghost btn-sm" aria-expanded={more} onclick={() => (more = !more)}
 		>Channels, programs, order</button
@@ -130,7 +131,7 @@
 						aria-describedby={channelsFault ? 'copy-fault' : undefined}
 					/>
 				</div>
-				<button class="btn btn-sm" disabled={open.doing.busy}>Make the copies</button>
+				<button class="btn btn-sm">Make the copies</button>
 			</form>
 		{/if}
 		<div class="field">

@@ -34,7 +34,8 @@
 		chosen: Line | null;
 		/** On the bench, a hand for the drawn controls. */
 		touch: ((control: string, how: Touch) => void) | null;
-		write: (line: Line, name: string, text: string) => void;
+		/** Ends when it is kept, or said that it is not understood. */
+		write: (line: Line, name: string, text: string) => Promise<unknown>;
 		choose: (line: Line) => void;
 	}
 	let { map, page, row, controls, kept, spoke, due, walk, chosen, touch, write, choose }: Props = $props();
@@ -70,6 +71,12 @@
 	}
 	const howOf = (each: Gesture): Touch =>
 		each.endsWith('move') ? 'move' : each.endsWith('long') ? 'long' : 'push';
+	/** What is being typed: it stays while the line before it is saved. */
+	let typed = $state.raw<{ control: string; text: string } | null>(null);
+	async function keep(line: Line, name: string, text: string) {
+		await write(line, name, text);
+		if (typed?.control === line.control && typed.text === text) typed = null;
+	}
 	const TICKS = {
 		spoke: { glyph: '●', word: 'spoke for itself' },
 		open: { glyph: '○', word: 'not heard yet' },
@@ -165,10 +172,11 @@
 					aria-invalid={mine ? 'true' : undefined}
 					aria-describedby={mine ? 'not-understood' : undefined}
 					placeholder={control.name}
-					value={mine?.text ?? lineText(map, line)}
+					value={typed?.control === control.id ? typed.text : (mine?.text ?? lineText(map, line))}
+					oninput={(event) => (typed = { control: control.id, text: event.currentTarget.value })}
 					onfocus={() => choose(line)}
 					onkeydown={(event) => keys(event, control)}
-					onchange={(event) => write(line, says(control), event.currentTarget.value)}
+					onchange={(event) => void keep(line, says(control), event.currentTarget.value)}
 				/>
 				{#each below(control) as text (text)}<span class="also">{text}</span>{/each}
 			</li>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
-	import { candidates, fitPage, type ControlMap, type Line } from '$lib/core/control';
+	import { candidates, fitPage, padRows, type ControlMap, type Line } from '$lib/core/control';
 	import { BenchHand } from '$lib/hardware/bench-hand';
 	import { hearBursts } from '$lib/hardware/controller-ear';
 	import { desk } from '$lib/hardware/desk.svelte';
@@ -13,6 +13,7 @@
 	import MapTargets from '$lib/ui/control/MapTargets.svelte';
 	import MapTroubles from '$lib/ui/control/MapTroubles.svelte';
 	import QuickBar from '$lib/ui/control/QuickBar.svelte';
+	import PadScaleForm from '$lib/ui/control/PadScaleForm.svelte';
 	import PageBar from '$lib/ui/control/PageBar.svelte';
 	import { openMap } from '$lib/ui/control/map-context';
 	import StripBand from '$lib/ui/control/StripBand.svelte';
@@ -133,6 +134,7 @@
 	<button class="btn btn-sm" onclick={walkBack}>Walk back <span class="key">W</span></button>
 	<a class="btn btn-sm" href={`/control/${open.id}/pages`}>Plan the {word}s</a>
 	<a class="btn btn-sm" href={`/control/${open.id}/strips`}>Print the strips</a>
+	<a class="btn btn-sm" href={`/control/${open.id}/host`}>Host</a>
 	<a class="btn btn-sm" href={`/control/${open.id}/table`}>Table</a>
 	<a class="btn btn-sm" href={`/api/v1/maps/${open.id}/document`} download>Map file</a>
 </div>
@@ -174,7 +176,7 @@
 			walk={teaching.walk}
 			{chosen}
 			touch={hand && ((control, how) => void attempt(() => hand.touch(control, how)))}
-			write={(line, name, text) => void open.write(line, name, text)}
+			write={(line, name, text) => open.write(line, name, text)}
 			choose={(line) => (chosen = line)}
 		/>
 		{#if chosen && controls.some(({ id }) => id === chosen?.control)}
@@ -185,4 +187,5 @@
 
 <MapTroubles {open} />
 <MapMemory {open} {page} {view} />
+{#if padRows(map).length > 0}{#key page}<PadScaleForm {open} {page} />{/key}{/if}
 {#key page}<MapTargets {open} {page} told={data.told} pageName={`${word} ${page}`} />{/key}

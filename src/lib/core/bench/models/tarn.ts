@@ -37,7 +37,7 @@ export class Tarn extends SimulatedDevice {
 	readonly #on = new Set<number>();
 
 	get switches() {
-		return [this.dial('deviceId', 'Device ID', 0, 0, 15)];
+		return [this.flag('protect', 'Memory protect', 0), this.dial('deviceId', 'Device ID', 0, 0, 15)];
 	}
 
 	protected handle(message: Uint8Array): void {
@@ -49,6 +49,7 @@ export class Tarn extends SimulatedDevice {
 			);
 		}
 		if (message[4] !== 0x11 || message.length !== 7 + packing.packedLength(SIZE * TEMPLATES)) return;
+		if (this.isOn('protect')) return this.say('LOCKED');
 		const body = message.subarray(5, message.length - 2);
 		if (checksum.of(body)[0] !== message[message.length - 2]) return this.say('SUM?');
 		this.store('templates', 0, cutRecords(packing.unpack(body), SIZE));

@@ -49,12 +49,14 @@
 	async function note(text: string) {
 		const meant = songsMeant(map, text);
 		faults = 'faults' in meant ? meant.faults : [];
-		written = faults.length > 0 ? text : null;
-		if ('faults' in meant || text === songsText(map)) return;
-		await open.edit('Songs of the set', (now) => {
-			const again = songsMeant(now, text);
-			return 'edits' in again ? again.edits : [];
-		});
+		if ('faults' in meant) return;
+		if (text !== songsText(map))
+			await open.edit('Songs of the set', (now) => {
+				const again = songsMeant(now, text);
+				return 'edits' in again ? again.edits : [];
+			});
+		// What was typed meanwhile stays.
+		if (written === text) written = null;
 	}
 	const run = () =>
 		doing.run(async () => {
@@ -93,6 +95,7 @@
 		aria-invalid={faults.length > 0 ? 'true' : undefined}
 		aria-describedby={faults.length > 0 ? 'song-faults' : undefined}
 		value={written ?? songsText(map)}
+		oninput={(event) => (written = event.currentTarget.value)}
 		onchange={(event) => void note(event.currentTarget.value)}
 	></textarea>
 </div>
