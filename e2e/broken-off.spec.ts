@@ -109,11 +109,6 @@ test.describe('at half the speed of the wire', () => {
 		await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
 		await expect(row).not.toContainText('broke off');
 	});
-});
-
-// The second tab must be there before the first one is done, on a busy machine too; it is stopped, so slowness costs nothing.
-test.describe('at a tenth of the speed of the wire', () => {
-	test.use({ speed: 0.1 });
 
 	test('a second tab follows a backup, stops it, and what has come is kept', async ({ page, context }) => {
 		const { id } = await addDevice(page, 'Vellbrook Orrery — synthesiser', 'Cancelled Orrery');
