@@ -121,3 +121,31 @@ describe('the bench of a tab', () => {
 		expect(faults).toHaveLength(1);
 	});
 });
+
+describe('a tab that was frozen', () => {
+	/** A bench whose machine slept for so long, and what it did at each tick afterwards. */
+	function slept(ms: number) {
+		let now = 1000;
+		vi.spyOn(performance, 'now').mockImplementation(() => now);
+		const room = new BenchRoom();
+		now += ms;
+		const times: number[] = [];
+		for (let i = 0; i < 200; i++) {
+			vi.advanceTimersByTime(8);
+			times.push(room.clock.now());
+		}
+		vi.restoreAllMocks();
+		return times;
+	}
+
+	it('catches up in slices, so that what was asked of it meanwhile is heard on the way', () => {
+		const times = slept(6000);
+		expect(times[0]).toBeLessThanOrEqual(100);
+		for (const [i, time] of times.entries()) expect(time - (times[i - 1] ?? 0)).toBeLessThanOrEqual(100);
+		expect(times.at(-1), 'and loses nothing').toBe(6000);
+	});
+
+	it('does not make up for a night', () => {
+		expect(slept(8 * 3_600_000).at(-1)).toBe(10_000);
+	});
+});

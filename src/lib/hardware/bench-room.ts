@@ -73,6 +73,9 @@ function samplerLine(clock: VirtualClock): BenchLine {
 }
 
 const TICK_MS = 8;
+/** So much time is made up for at one go. */
+const SLICE_MS = 100;
+const BEHIND_MS = 10_000;
 const SAVE_MS = 250;
 const LOCK = 'silent-drawer-bench';
 
@@ -101,10 +104,13 @@ export class BenchRoom {
 	}
 
 	#tick(): void {
+		// A tab that was throttled or frozen catches up in slices: what was asked of it meanwhile is heard between two of them.
+		// What it slept longer is no time of the bench: it then runs late, never wrong.
 		const now = performance.now();
-		// A tab in the background is throttled; its bench then runs late, never wrong.
-		this.clock.runUntil(this.clock.now() + (now - this.#last) * (this.waitsForHands() ? 1 : this.speed));
-		this.#last = now;
+		this.#last = Math.max(this.#last, now - BEHIND_MS);
+		const passed = Math.min(now - this.#last, SLICE_MS);
+		this.clock.runUntil(this.clock.now() + passed * (this.waitsForHands() ? 1 : this.speed));
+		this.#last += passed;
 	}
 
 	/** Holds the bench for `work`. @throws Problem `bench.elsewhere` when another tab has it */
