@@ -5,7 +5,8 @@ import { applyEdits, type Edit } from './edit';
 import { mapSchema, type ControlMap } from './map';
 import { assigned, mapOf } from './map.fixture';
 import { channelsMeant, programsMeant, programsText, removePage, swapPages } from './page-edits';
-import { meantBy, writeLine } from './written';
+import { meantBy } from './target-words';
+import { writeLine } from './written';
 
 const made = (map: ControlMap, edits: readonly Edit[]) => mapSchema.parse(applyEdits(map, edits));
 /** A change as the server makes it: copies follow. */

@@ -21,6 +21,7 @@ export * from './strips';
 export * from './surface';
 export * from './surface-unit';
 export * from './targets-file';
+export * from './target-words';
 export * from './targets-midnam';
 export * from './templates';
 export * from './written';

@@ -2,7 +2,8 @@ import Papa from 'papaparse';
 import { applyEdits, type Edit } from './edit';
 import { linkSchema, MOST_LINKS, REACHES, type Assignment, type ControlMap, type Link } from './map';
 import { GESTURES, type Gesture } from './surface';
-import { listEdits, meantBy, targetWords } from './written';
+import { meantBy, targetWords } from './target-words';
+import { listEdits } from './written';
 
 /** Columns of a map as a table, in their order: a row for each target of a line. */
 export const TABLE_COLUMNS = [

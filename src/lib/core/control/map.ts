@@ -89,6 +89,15 @@ export const pageSchema = z.object({
 });
 export type MapPage = z.infer<typeof pageSchema>;
 
+/** Everything that the lines of a map tell, what is the same on every page first. */
+export const linksOf = ({
+	globals,
+	pages
+}: {
+	globals: Assignment[];
+	pages: { assignments: Assignment[] }[];
+}): Link[] => [...globals, ...pages.flatMap(({ assignments }) => assignments)].flatMap(({ links }) => links);
+
 /** Where a controller was heard: simulated, or over real ports. */
 const heardIn = z.enum(['bench', 'hardware']);
 

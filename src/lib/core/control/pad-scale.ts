@@ -2,7 +2,8 @@ import { applyEdits, type Edit } from './edit';
 import type { Assignment, ControlMap } from './map';
 import { padsInScale, type ScaleLayout, type ScalePad } from './scales';
 import type { SurfaceControl } from './surface';
-import { meantBy, writeLine, written } from './written';
+import { meantBy } from './target-words';
+import { writeLine, written } from './written';
 
 /** Pads by rows, the lowest first, each from the left. */
 export function padRows({ surface }: Pick<ControlMap, 'surface'>): SurfaceControl[][] {

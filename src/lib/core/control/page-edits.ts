@@ -93,31 +93,34 @@ export const programsText = ({ programs }: Pick<MapPage, 'programs'>): string =>
 		})
 		.join('; ');
 
+/** Numbers that were written in ranges, from 1 to `most`: `1–8, 12`. Null where they are none. */
+function rangesMeant(text: string, most: number): { from: number; to: number }[] | null {
+	const ranges = text.split(',').map((range) => {
+		const ends = /^\s*(\d{1,3})(?:\s*[-–—]\s*(\d{1,3}))?\s*$/.exec(range);
+		return ends && { from: Number(ends[1]), to: Number(ends[2] ?? ends[1]) };
+	});
+	const all = ranges.filter(
+		(range) => range !== null && range.from >= 1 && range.to >= range.from && range.to <= most
+	);
+	return all.length === ranges.length ? (all as { from: number; to: number }[]) : null;
+}
+
 /** What was meant by programs that were written; a channel that is not told is the page's own. Null where they are none. */
 export function programsMeant(page: MapPage, text: string): MapPage['programs'] | null {
 	const programs: MapPage['programs'] = [];
 	for (const part of text.split(';').map((each) => each.trim())) {
 		if (part === '') continue;
-		const told = /^(?:ch\s*(\d{1,2})\s*:)?\s*(.*)$/i.exec(part);
-		const channel = told?.[1] ? Number(told[1]) : (mainChannel(page) ?? 1);
-		for (const range of (told?.[2] ?? '').split(',')) {
-			const ends = /^\s*(\d{1,3})(?:\s*[-–—]\s*(\d{1,3}))?\s*$/.exec(range);
-			const [from, to] = ends ? [Number(ends[1]) - 1, Number(ends[2] ?? ends[1]) - 1] : [-1, -1];
-			if (from < 0 || to < from || to > 127 || channel < 1 || channel > 16) return null;
-			programs.push({ channel, from, to });
-		}
+		const [, told, written] = /^(?:ch\s*(\d{1,2})\s*:)?\s*(.*)$/i.exec(part)!;
+		const channel = told ? Number(told) : (mainChannel(page) ?? 1);
+		const ranges = rangesMeant(written, 128);
+		if (!ranges || channel < 1 || channel > 16) return null;
+		programs.push(...ranges.map(({ from, to }) => ({ channel, from: from - 1, to: to - 1 })));
 	}
 	return programs;
 }
 
 /** Channels that were written: `2–6, 9`. Null where they are none. */
-export function channelsMeant(text: string): number[] | null {
-	const channels: number[] = [];
-	for (const range of text.split(',')) {
-		const ends = /^\s*(\d{1,2})(?:\s*[-–—]\s*(\d{1,2}))?\s*$/.exec(range);
-		const [from, to] = ends ? [Number(ends[1]), Number(ends[2] ?? ends[1])] : [0, 0];
-		if (from < 1 || to < from || to > 16) return null;
-		for (let channel = from; channel <= to; channel++) channels.push(channel);
-	}
-	return channels;
-}
+export const channelsMeant = (text: string): number[] | null =>
+	rangesMeant(text, 16)?.flatMap(({ from, to }) =>
+		Array.from({ length: to - from + 1 }, (_, i) => from + i)
+	) ?? null;

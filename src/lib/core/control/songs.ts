@@ -1,6 +1,7 @@
-import type { Edit } from './edit';
-import type { ControlMap, Told } from './map';
-import { listEdits, meantBy, toldWords, usualChannel } from './written';
+import { applyEdits, type Edit } from './edit';
+import { linksOf, type ControlMap, type Told } from './map';
+import { meantBy, toldWords } from './target-words';
+import { listEdits, usualChannel } from './written';
 
 export const toldKey = ({ list, target, channel }: Told): string => JSON.stringify([list, target, channel]);
 
@@ -12,9 +13,7 @@ export const songsText = (map: ControlMap): string =>
 
 /** The channel on which a target is told already. */
 const toldOn = (map: ControlMap, list: string, target: string): number | undefined =>
-	[...map.globals, ...map.pages.flatMap(({ assignments }) => assignments)]
-		.flatMap(({ links }) => links)
-		.find((link) => link.list === list && link.target === target)?.channel;
+	linksOf(map).find((link) => link.list === list && link.target === target)?.channel;
 
 /** What was meant by written songs: the edits that note them, or what is not understood of which line. */
 export type SongsMeant = { edits: Edit[] } | { faults: string[] };
@@ -23,7 +22,8 @@ export type SongsMeant = { edits: Edit[] } | { faults: string[] };
 export function songsMeant(map: ControlMap, text: string): SongsMeant {
 	const faults: string[] = [];
 	const edits: Edit[] = [];
-	let lists = map.lists;
+	/** The map with what its lists gain on the way. */
+	let now = map;
 	const songs: ControlMap['songs'] = [];
 	text.split('\n').forEach((line, i) => {
 		if (line.trim() === '') return;
@@ -36,7 +36,6 @@ export function songsMeant(map: ControlMap, text: string): SongsMeant {
 			.map((word) => word.trim())
 			.filter(Boolean)
 			.flatMap((word): Told[] => {
-				const now = { ...map, lists };
 				const meant = meantBy(now, word);
 				if (meant.is !== 'target') {
 					faults.push(
@@ -46,17 +45,7 @@ export function songsMeant(map: ControlMap, text: string): SongsMeant {
 				}
 				const added = listEdits(now, meant.list, meant.adds);
 				edits.push(...added);
-				for (const { path, value } of added)
-					lists =
-						path.length === 2
-							? [...lists, value as ControlMap['lists'][number]]
-							: lists.with(Number(path[1]), {
-									...lists[Number(path[1])],
-									targets: [
-										...lists[Number(path[1])].targets,
-										value as ControlMap['lists'][number]['targets'][number]
-									]
-								});
+				now = applyEdits(now, added);
 				const { list, target } = meant;
 				const channel = meant.channel ?? toldOn(map, list, target) ?? usualChannel(now, list, null);
 				return [{ list, target, channel }];

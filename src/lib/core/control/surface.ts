@@ -127,6 +127,10 @@ export const surfaceSchema = z.object({
 export type Surface = z.infer<typeof surfaceSchema>;
 export type SurfaceControl = z.infer<typeof surfaceControlSchema>;
 
+/** What a control is called; its id where the surface has none of it. */
+export const controlName = ({ controls }: Pick<Surface, 'controls'>, id: string): string =>
+	controls.find((control) => control.id === id)?.name ?? id;
+
 /** Presses from one page to another, by number or by steps, whichever is fewer; null where there is no way. Pages count from 1. */
 export function pressesBetween({ count, direct, step, round }: Surface['pages'], from: number, to: number) {
 	if (from === to) return 0;

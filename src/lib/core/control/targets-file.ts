@@ -3,7 +3,7 @@ import { Problem } from '../problem';
 import { readDocument } from '../reading';
 import { uniqueId } from '../unique-id';
 import type { Edit } from './edit';
-import type { ControlMap } from './map';
+import { linksOf, type ControlMap } from './map';
 import { targetsOfNameDocument } from './targets-midnam';
 import { targetListSchema, type TargetList } from '../profile';
 
@@ -100,12 +100,9 @@ export function readTargets(text: string, file: string): ReadTargets {
 }
 
 /** A list in the place of one of its name: what a control still tells and the new one does not know stays. */
-function withStillTold({ globals, pages, songs }: ControlMap, old: TargetList, list: TargetList): TargetList {
+function withStillTold(map: ControlMap, old: TargetList, list: TargetList): TargetList {
 	const told = new Set(
-		[
-			...[...globals, ...pages.flatMap(({ assignments }) => assignments)].flatMap(({ links }) => links),
-			...songs.flatMap(({ touches }) => touches)
-		]
+		[...linksOf(map), ...map.songs.flatMap(({ touches }) => touches)]
 			.filter((link) => link.list === old.id)
 			.map(({ target }) => target)
 	);

@@ -4,7 +4,8 @@ import { checkMap } from './checks';
 import { applyEdits, inverseEdits, type Edit } from './edit';
 import { mapSchema, type ControlMap } from './map';
 import { mapOf, shippedSurface } from './map.fixture';
-import { emptyMap, lineText, meantBy, spread, standing, writeLine, type Line } from './written';
+import { meantBy } from './target-words';
+import { emptyMap, lineText, spread, standing, writeLine, type Line } from './written';
 
 const weir = () => mapOf('osier-weir-9');
 const on = (control: string, more: Partial<Line> = {}): Line => ({

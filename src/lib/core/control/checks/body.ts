@@ -190,30 +190,28 @@ export const bodyRules: readonly MapRule[] = [
 				const room = checked.surface.display?.characters ?? 64;
 				const all = named(placed);
 				const shown = (each: Placed) => sameInTheEye(each.assignment.name.slice(0, room));
-				return (
-					all
-						// Two that tell the very same, as pads of overlapping rows do, may be called the same.
-						.filter((each, i) =>
-							all.some((other, j) => j < i && shown(other) === shown(each) && !sameLinks(other, each))
-						)
-						.map((each) => {
-							const others = new Set(all.filter((other) => other !== each).map(shown));
-							const base = each.assignment.name.slice(0, Math.max(1, room - 1));
-							const digit = [2, 3, 4, 5, 6, 7, 8, 9].find((n) => !others.has(sameInTheEye(`${base}${n}`)));
-							return {
-								severity: 'warning' as const,
-								says: `“${each.assignment.name}” stands on ${each.words} and on another control of the page.`,
-								at: each.path,
-								cure:
-									digit === undefined
-										? { says: 'Write another name.', edits: [] }
-										: {
-												says: `Write “${base}${digit}”.`,
-												edits: [{ path: [...each.path, 'name'], value: `${base}${digit}` }]
-											}
-							};
-						})
-				);
+				// Two that tell the very same, as pads of overlapping rows do, may be called the same.
+				return all
+					.filter((each, i) =>
+						all.some((other, j) => j < i && shown(other) === shown(each) && !sameLinks(other, each))
+					)
+					.map((each) => {
+						const others = new Set(all.filter((other) => other !== each).map(shown));
+						const base = each.assignment.name.slice(0, Math.max(1, room - 1));
+						const digit = [2, 3, 4, 5, 6, 7, 8, 9].find((n) => !others.has(sameInTheEye(`${base}${n}`)));
+						return {
+							severity: 'warning' as const,
+							says: `“${each.assignment.name}” stands on ${each.words} and on another control of the page.`,
+							at: each.path,
+							cure:
+								digit === undefined
+									? { says: 'Write another name.', edits: [] }
+									: {
+											says: `Write “${base}${digit}”.`,
+											edits: [{ path: [...each.path, 'name'], value: `${base}${digit}` }]
+										}
+						};
+					});
 			})
 	},
 	{

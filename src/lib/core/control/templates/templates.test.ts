@@ -1,14 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { factoryState, MODELS, seededRandom, type Touch } from '../bench';
-import { profileNamed } from '../bench/bench.fixture';
-import { writeParameter } from '../profile';
-import { VirtualClock } from '../transfer';
-import { applyEdits } from './edit';
-import { mapSchema, type ControlMap } from './map';
-import { assigned, LISTS, mapOf, shippedSurface } from './map.fixture';
-import { compilePage, memoryOf, readTemplate, takeTemplate, unlike } from './templates';
-import { meantBy, writeLine } from './written';
+import { factoryState, MODELS, seededRandom, type Touch } from '../../bench';
+import { profileNamed } from '../../bench/bench.fixture';
+import { writeParameter } from '../../profile';
+import { VirtualClock } from '../../transfer';
+import { applyEdits } from '../edit';
+import { mapSchema, type ControlMap } from '../map';
+import { assigned, LISTS, mapOf, shippedSurface } from '../map.fixture';
+import { compilePage, memoryOf, readTemplate, takeTemplate, unlike } from '.';
+import { meantBy } from '../target-words';
+import { writeLine } from '../written';
 
 const tarn = profileNamed('osier-tarn');
 const { surface, record } = memoryOf(tarn)!;

@@ -1,0 +1,3 @@
+export * from './cells';
+export * from './compile';
+export * from './take';
