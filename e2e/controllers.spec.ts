@@ -291,6 +291,14 @@ test('a quick map: targets first, then one control after another', async ({ page
 	await hit('Push 3');
 	// Two that speak within a breath are one burst, and nobody knows which was meant.
 	await page.waitForTimeout(500);
+	// What could not be kept is not called written.
+	const problem = { code: 'disk.full', message: 'The disk is full.', remedy: 'Make room.' };
+	await page.route('**/api/v1/maps/*/edits', (route) => route.fulfill({ status: 507, json: { problem } }), {
+		times: 1
+	});
+	await hit('Push 1');
+	await expect(page.getByText('The disk is full.')).toBeVisible();
+	await expect(quick.getByRole('status')).toContainText('Touch the control for Brightness ch 3.');
 	await hit('Push 1');
 	await expect(quick.getByRole('status')).toContainText('All 2 are written.');
 	await expect(strip(page, 'Push 3, turn')).toHaveValue('CC 20');
@@ -529,6 +537,7 @@ test('a control tells several targets; the map goes out as a table and comes bac
 	await page.reload();
 	await strip(page, 'Fader 5').fill('CC 90');
 	await strip(page, 'Fader 5').press('Enter');
+	await page.keyboard.press('End');
 	await page.keyboard.type('CC 9');
 	await expect.poll(async () => (await kept(page)).pages[0].assignments[4].links[0].target).toBe('cc-90');
 	await expect(page.getByRole('button', { name: 'Undo: Fader 5: CC 90' })).toBeVisible();

@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink';
 import { z } from 'zod';
-import { Problem, problemOf, type ProblemData } from '../core/problem';
+import { answered, type Answered } from '../core/answered';
+import { Problem } from '../core/problem';
 import type { Device } from '../core/gear';
 import {
 	audition,
@@ -36,18 +37,8 @@ const sessions = new Map<string, TransferSession>();
 // Hands are not faster because the line is: while the app waits for somebody, time runs as it does.
 room.waitsForHands = () => [...sessions.values()].some(({ state }) => state.hands !== null);
 
-/** Problems cross to the page as data: an Error would lose its code on the way. */
-export type Answer<T> = { ok: T } | { problem: ProblemData };
-
-async function safely<T>(work: () => Promise<T>): Promise<Answer<T>> {
-	try {
-		return { ok: await work() };
-	} catch (error) {
-		return {
-			problem: problemOf(error, 'Reload the page and try again. What was confirmed is stored.').toJSON()
-		};
-	}
-}
+const safely = <T>(work: () => Promise<T>): Promise<Answered<T>> =>
+	answered(work, 'Reload the page and try again. What was confirmed is stored.');
 
 /** What a bench unit's panel showed while it was played. */
 export interface Heard {
@@ -72,7 +63,7 @@ const bench = {
 	},
 
 	/** Calls the roll at bench units, one after another as on one port each. */
-	rollCall: (unitIds: string[]): Promise<Answer<{ unitId: string; answers: RollAnswer[] }[]>> =>
+	rollCall: (unitIds: string[]): Promise<Answered<{ unitId: string; answers: RollAnswer[] }[]>> =>
 		safely(() =>
 			room.hold(async () => {
 				const heard = [];
@@ -86,7 +77,7 @@ const bench = {
 		),
 
 	/** Judges the adapter of a bench unit by what its device sends. */
-	testAdapter: (unitId: string, target: Target): Promise<Answer<AdapterVerdict>> =>
+	testAdapter: (unitId: string, target: Target): Promise<Answered<AdapterVerdict>> =>
 		safely(() =>
 			room.hold(async () => {
 				const seat = await room.seat(unitId);
@@ -103,17 +94,17 @@ const bench = {
 		room.panelChanged = changed;
 	},
 
-	panel: (unitId: string): Promise<Answer<PanelState>> => safely(() => room.panel(unitId)),
+	panel: (unitId: string): Promise<Answered<PanelState>> => safely(() => room.panel(unitId)),
 
-	act: (unitId: string, action: PanelAction): Promise<Answer<PanelState>> =>
+	act: (unitId: string, action: PanelAction): Promise<Answered<PanelState>> =>
 		safely(() => room.act(unitId, action)),
 
 	/** What a unit that is a controller says when it is touched. */
-	touch: (unitId: string, control: string, how: Touch, template: number): Promise<Answer<Spoken[]>> =>
+	touch: (unitId: string, control: string, how: Touch, template: number): Promise<Answered<Spoken[]>> =>
 		safely(() => room.hold(async () => (await room.seat(unitId)).station.unit.touch(control, how, template))),
 
 	/** Runs a transfer; `show` is told of its progress, a dozen times a second at most. */
-	transfer: (order: TransferOrder, show: (state: SessionState) => void): Promise<Answer<SessionState>> =>
+	transfer: (order: TransferOrder, show: (state: SessionState) => void): Promise<Answered<SessionState>> =>
 		safely(() =>
 			room.hold(async () => {
 				const device = await call<Device>('GET', `/devices/${order.deviceId}`);
@@ -146,7 +137,7 @@ const bench = {
 		),
 
 	/** Sends messages to a bench unit; what it answers passes the monitor. */
-	sendTo: (unitId: string, messages: Uint8Array[]): Promise<Answer<number>> =>
+	sendTo: (unitId: string, messages: Uint8Array[]): Promise<Answered<number>> =>
 		safely(() =>
 			room.hold(async () => {
 				const seat = await room.seat(unitId);
@@ -156,7 +147,7 @@ const bench = {
 		),
 
 	/** Plays something on a bench unit; tells what its panel showed while it did. */
-	audition: (unitId: string, order: Audition): Promise<Answer<{ left: boolean; shown: Heard }>> =>
+	audition: (unitId: string, order: Audition): Promise<Answered<{ left: boolean; shown: Heard }>> =>
 		safely(() =>
 			room.hold(async () => {
 				const seat = await room.seat(unitId);
@@ -182,7 +173,7 @@ const bench = {
 		),
 
 	/** Silences all units of the bench that are in use, but those whose line a dump passes. */
-	panic: (): Promise<Answer<number>> =>
+	panic: (): Promise<Answered<number>> =>
 		safely(() =>
 			room.hold(async () => {
 				const seats = room.seated().filter(({ busy }) => busy === 0);
@@ -197,7 +188,7 @@ const bench = {
 		deviceId: number,
 		number: number,
 		progress: (packets: number, of: number) => void
-	): Promise<Answer<SampleOutcome>> =>
+	): Promise<Answered<SampleOutcome>> =>
 		safely(() =>
 			carryOut(receiveSample(deviceId, number, progress), watched('Sampler', room.sampler), room.clock)
 		),
@@ -207,7 +198,7 @@ const bench = {
 		deviceId: number,
 		sample: Sample,
 		progress: (packets: number, of: number) => void
-	): Promise<Answer<SampleOutcome>> =>
+	): Promise<Answered<SampleOutcome>> =>
 		safely(() =>
 			carryOut(sendSample(deviceId, sample, progress), watched('Sampler', room.sampler), room.clock)
 		),

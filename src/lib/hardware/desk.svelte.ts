@@ -1,12 +1,13 @@
 import * as Comlink from 'comlink';
 import { browser } from '$app/environment';
+import { opened } from '../core/answered';
 import type { Spoken, Touch } from '../core/bench';
 import type { Device } from '../core/gear';
 import { Problem, problemOf, type ProblemData } from '../core/problem';
 import type { Sample } from '../core/sysex';
 import type { AdapterVerdict, Audition, RollAnswer, SampleOutcome, Target } from '../core/transfer';
 import { call } from './api';
-import type { Answer, BenchWorker, Heard } from './bench.worker';
+import type { BenchWorker, Heard } from './bench.worker';
 import type { PanelAction, PanelState } from './bench-room';
 import { midiDesk, type Socket } from './midi-desk.svelte';
 import type { LiveWorld } from '../core/drawer';
@@ -15,22 +16,18 @@ import { otherTabs } from './other-tabs.svelte';
 import { traffic } from './traffic.svelte';
 
 export const SPEEDS = [
+	{ factor: 0.2, title: 'A fifth of wire speed' },
 	{ factor: 1, title: 'Wire speed' },
 	{ factor: 20, title: '20 × wire speed' },
 	{ factor: 200, title: '200 × wire speed' }
 ] as const;
+export type Speed = (typeof SPEEDS)[number]['factor'];
 
 /** What a page asks of the desk: the world is the one that the line goes to. */
 export type DeskOrder = Omit<TransferOrder, 'world'>;
 
 const SPEED_KEY = 'silent-drawer.bench-speed';
 const WORLD_KEY = 'silent-drawer.world';
-
-function unwrap<T>(answer: Answer<T>): T {
-	if ('ok' in answer) return answer.ok;
-	const { code, message, remedy, detail } = answer.problem;
-	throw new Problem(code, message, remedy, detail);
-}
 
 /** How a device is reached over the computer's ports. */
 interface Way {
@@ -119,39 +116,39 @@ class Desk {
 	}
 
 	async panel(unitId: string): Promise<PanelState> {
-		return unwrap(await this.bench.panel(unitId));
+		return opened(await this.bench.panel(unitId));
 	}
 
 	async act(unitId: string, action: PanelAction): Promise<PanelState> {
-		return unwrap(await this.bench.act(unitId, action));
+		return opened(await this.bench.act(unitId, action));
 	}
 
 	/** What a bench unit that is a controller says when it is touched, while a template plays. */
 	async touchOnBench(unitId: string, control: string, how: Touch, template: number): Promise<Spoken[]> {
-		return unwrap(await this.bench.touch(unitId, control, how, template));
+		return opened(await this.bench.touch(unitId, control, how, template));
 	}
 
 	async rollCallOnBench(unitIds: string[]): Promise<{ unitId: string; answers: RollAnswer[] }[]> {
-		return unwrap(await this.bench.rollCall(unitIds));
+		return opened(await this.bench.rollCall(unitIds));
 	}
 
 	async testOnBench(unitId: string, target: Target): Promise<AdapterVerdict> {
-		return unwrap(await this.bench.testAdapter(unitId, target));
+		return opened(await this.bench.testAdapter(unitId, target));
 	}
 
 	/** Sends universal messages to a bench unit; gives how many left. */
 	async sendOnBench(unitId: string, messages: Uint8Array[]): Promise<number> {
-		return unwrap(await this.bench.sendTo(unitId, messages));
+		return opened(await this.bench.sendTo(unitId, messages));
 	}
 
 	/** Plays something on a bench unit; tells what its panel showed while it did. */
 	async auditionOnBench(unitId: string, order: Audition): Promise<{ left: boolean; shown: Heard }> {
-		return unwrap(await this.bench.audition(unitId, order));
+		return opened(await this.bench.audition(unitId, order));
 	}
 
 	/** Silences the bench; gives how many units it was sent to. */
 	async panicOnBench(): Promise<number> {
-		return unwrap(await this.bench.panic());
+		return opened(await this.bench.panic());
 	}
 
 	async receiveSampleOnBench(
@@ -159,7 +156,7 @@ class Desk {
 		number: number,
 		progress: (packets: number, of: number) => void
 	): Promise<SampleOutcome> {
-		return unwrap(await this.bench.receiveSample(deviceId, number, Comlink.proxy(progress)));
+		return opened(await this.bench.receiveSample(deviceId, number, Comlink.proxy(progress)));
 	}
 
 	async sendSampleOnBench(
@@ -167,7 +164,7 @@ class Desk {
 		sample: Sample,
 		progress: (packets: number, of: number) => void
 	): Promise<SampleOutcome> {
-		return unwrap(await this.bench.sendSample(deviceId, sample, Comlink.proxy(progress)));
+		return opened(await this.bench.sendSample(deviceId, sample, Comlink.proxy(progress)));
 	}
 
 	/** Starts a transfer; resolves with its id as soon as it runs. The rest is told through `runs` and `last`. */
@@ -235,7 +232,7 @@ class Desk {
 	}
 
 	async #onBench(order: TransferOrder, show: (state: SessionState) => void): Promise<SessionState> {
-		return unwrap(await this.bench.transfer(order, Comlink.proxy(show)));
+		return opened(await this.bench.transfer(order, Comlink.proxy(show)));
 	}
 
 	async #onPorts(order: TransferOrder, show: (state: SessionState) => void): Promise<SessionState> {

@@ -16,7 +16,15 @@ import { Problem } from '../core/problem';
 import { areaLabels, areaOf, makeSlot, readName, type Profile } from '../core/profile';
 import { putUnit } from './bench';
 import type { Studio } from './db/connection';
-import { addDevice, factsOfModel, getDevice, listDevices, plugDevice, simulatedProfiles } from './gear';
+import {
+	addDevice,
+	factsOfModel,
+	freeName,
+	getDevice,
+	listDevices,
+	plugDevice,
+	simulatedProfiles
+} from './gear';
 import { hashOf } from './hash';
 import { editMap, getMap, type OpenMap } from './maps';
 import { knownProfiles } from './profiles';
@@ -217,12 +225,8 @@ export async function addController(studio: Studio, mapId: string): Promise<Devi
 	const { document: map } = await getMap(studio, mapId);
 	const profile = memoryProfile(studio, map.surface);
 	if (!profile) throw none(map.surface);
-	const names = new Set((await listDevices(studio, { archived: true })).map(({ name }) => name));
-	const name = [profile.model, ...Array.from({ length: 99 }, (_, i) => `${profile.model} ${i + 2}`)].find(
-		(one) => !names.has(one)
-	);
 	const device = await addDevice(studio, {
-		...factsOfModel(studio, profile.id, name ?? profile.model),
+		...factsOfModel(studio, profile.id, await freeName(studio, profile.model)),
 		ports: socketsOf(map.surface)
 	});
 	if (device.benchUnit !== null || studio.world !== 'bench' || !simulatedProfiles().includes(profile.id))

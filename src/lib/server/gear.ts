@@ -123,15 +123,21 @@ export async function plugDeviceIn(
 	return (await deviceRow(studio, id, transaction))!;
 }
 
+/** A name for a further device: this one, or with the first number behind it that no other device has. */
+export async function freeName(studio: Studio, name: string): Promise<string> {
+	const names = new Set((await listDevices(studio, { archived: true })).map((device) => device.name));
+	if (!names.has(name)) return name;
+	const base = name.slice(0, 55);
+	let n = 2;
+	while (names.has(`${base} ${n}`)) n++;
+	return `${base} ${n}`;
+}
+
 /** A second device like this one, without serial number, history or cable. */
 export async function duplicateDevice(studio: Studio, id: string): Promise<Device> {
 	const device = await getDevice(studio, id);
 	const facts = deviceSchema.parse(device);
-	const names = new Set((await listDevices(studio, { archived: true })).map(({ name }) => name));
-	let n = 2;
-	const base = facts.name.slice(0, 55);
-	while (names.has(`${base} ${n}`)) n++;
-	return addDevice(studio, { ...facts, name: `${base} ${n}`, serial: '' });
+	return addDevice(studio, { ...facts, name: await freeName(studio, facts.name), serial: '' });
 }
 
 /** Models that the bench can simulate. */

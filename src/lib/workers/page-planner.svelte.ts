@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink';
 import { stoppedPlan, type PageGoals, type PageLayout, type PagePlan, type PageTask } from '../core/control';
 import { Problem } from '../core/problem';
-import { opened } from './answered';
+import { opened } from '../core/answered';
 import { openPagesWorker } from './open-pages-worker';
 import type { PageWorkshop } from './pages.worker';
 

@@ -2,7 +2,7 @@ import * as Comlink from 'comlink';
 import loadHighs from 'highs';
 import wasmUrl from 'highs/runtime?url';
 import { planPages, type PageGoals, type PageLayout, type PagePlan, type PageTask } from '$lib/core/control';
-import { answered, type Answered } from './answered';
+import { answered, type Answered } from '$lib/core/answered';
 
 const workshop = {
 	/** `show` is told of each better layout, a few times a second at most. */

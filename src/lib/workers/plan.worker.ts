@@ -15,7 +15,7 @@ import {
 	type SolveProgress
 } from '$lib/core/plan';
 import type { Rig } from '$lib/core/rig';
-import { answered, type Answered } from './answered';
+import { answered, type Answered } from '$lib/core/answered';
 
 let highs: Promise<Highs> | null = null;
 const solver = () => (highs ??= loadHighs({ locateFile: () => wasmUrl }));

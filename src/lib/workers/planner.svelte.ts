@@ -2,7 +2,7 @@ import * as Comlink from 'comlink';
 import type { LatenessReport, MadePlan, Plan, Policy, SolveProgress } from '../core/plan';
 import { Problem } from '../core/problem';
 import type { Rig } from '../core/rig';
-import { opened } from './answered';
+import { opened } from '../core/answered';
 import type { Music, PlanWorkshop } from './plan.worker';
 
 /** The planner and the wire's simulation in their worker. */

@@ -94,18 +94,18 @@
 							><KeptField
 								class="input w-full min-w-40 input-xs"
 								maxlength={200}
-								says={`What ${nameOf(row)} does`}
+								aria-label={`What ${nameOf(row)} does`}
 								value={row.noted?.does ?? ''}
-								save={(does) => note(row, 'what it does', { does })}
+								save={(does) => note(row, 'what it does', { does: does.trim() })}
 							/></td
 						>
 						<td
 							><KeptField
 								class="input w-full min-w-32 input-xs"
 								maxlength={200}
-								says={`Remark on ${nameOf(row)}`}
+								aria-label={`Remark on ${nameOf(row)}`}
 								value={row.noted?.remark ?? ''}
-								save={(remark) => note(row, 'remark', { remark })}
+								save={(remark) => note(row, 'remark', { remark: remark.trim() })}
 							/></td
 						>
 						<td

@@ -1,5 +1,13 @@
 <script lang="ts">
-	import { beforeSweep, learntBy, openOf, unheard, keepSweep, type SweepQuestion } from '$lib/core/control';
+	import {
+		beforeSweep,
+		controlName,
+		learntBy,
+		openOf,
+		unheard,
+		keepSweep,
+		type SweepQuestion
+	} from '$lib/core/control';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import AskBar from './AskBar.svelte';
 	import type { OpenMap } from './open-map.svelte';
@@ -17,9 +25,7 @@
 	const found = $derived(teaching.sweep ? learntBy(teaching.sweep, page, desk.world) : []);
 	const doubts = $derived(
 		found.flatMap(({ control, doubt }) =>
-			doubt
-				? [`${open.map.surface.controls.find(({ id }) => id === control)?.name ?? control}: ${doubt}`]
-				: []
+			doubt ? [`${controlName(open.map.surface, control)}: ${doubt}`] : []
 		)
 	);
 	const silent = $derived(unheard(open.map, page));

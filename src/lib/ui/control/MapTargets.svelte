@@ -1,4 +1,5 @@
 <script lang="ts">
+	import FilePick from '../FilePick.svelte';
 	import { bringLists, listsOf, readTargets, retargetPage } from '$lib/core/control';
 	import type { TargetList } from '$lib/core/profile';
 	import { call } from '$lib/hardware/api';
@@ -31,10 +32,7 @@
 	/** What the page that is led lacks, in words. */
 	let lacks = $state.raw<string[]>([]);
 
-	async function bring(event: Event & { currentTarget: HTMLInputElement }) {
-		const [file] = event.currentTarget.files ?? [];
-		if (!file) return;
-		event.currentTarget.value = '';
+	async function bring(file: File) {
 		const text = await file.text();
 		await open.doing.run(async () => {
 			const { lists: found, left } = readTargets(text, file.name);
@@ -82,14 +80,11 @@
 	</ul>
 {/if}
 <div class="mt-2 flex flex-wrap items-end gap-3">
-	<label class="btn btn-sm"
-		>Bring a list of targets<input
-			type="file"
-			class="sr-only"
-			accept=".midnam,.csv,.json,text/csv,application/json"
-			onchange={bring}
-		/></label
-	>
+	<FilePick
+		title="Bring a list of targets"
+		accept=".midnam,.csv,.json,text/csv,application/json"
+		picked={bring}
+	/>
 	{#if told.length > 0}
 		<div class="field">
 			<label for="told-device">From Gear</label>

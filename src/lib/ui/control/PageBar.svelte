@@ -2,6 +2,7 @@
 	import {
 		asFirst,
 		channelsMeant,
+		controlName,
 		copiesFor,
 		differencesOf,
 		GESTURE_WORDS,
@@ -33,7 +34,6 @@
 	);
 	const own = $derived(here ? mainChannel(here) : null);
 	const unlike = $derived(differencesOf(map, page));
-	const nameOf = (id: string) => map.surface.controls.find((each) => each.id === id)?.name ?? id;
 	let more = $state(false);
 	let programsFault = $state('');
 	let channelsFault = $state('');
@@ -54,7 +54,7 @@
 		const programs = here && programsMeant(here, text);
 		programsFault = programs ? '' : `“${text}” names no programs. Write ch 1: 1–8, 12.`;
 		if (programs)
-			void open.edit(`Programs of ${word} ${page}`, () => [
+			return open.edit(`Programs of ${word} ${page}`, () => [
 				{ path: ['pages', at, 'programs'], value: programs }
 			]);
 	}
@@ -109,7 +109,7 @@
 				class="input w-40 input-sm"
 				maxlength={60}
 				value={here?.name ?? ''}
-				save={rename}
+				save={(text) => rename(text.trim())}
 			/>{/key}
 	</div>
 	<button class="btn btn-ghost btn-sm" aria-expanded={more} onclick={() => (more = !more)}
@@ -136,14 +136,14 @@
 		{/if}
 		<div class="field">
 			<label for="page-programs">Opens with programs, counted from 1</label>
-			<input
+			<KeptField
 				id="page-programs"
 				class="input w-56 input-sm"
 				placeholder="ch 1: 1–8, 12"
 				value={programsText(here)}
 				aria-invalid={programsFault ? 'true' : undefined}
 				aria-describedby={programsFault ? 'programs-fault' : undefined}
-				onchange={(event) => openWith(event.currentTarget.value)}
+				save={openWith}
 			/>
 		</div>
 		<div class="flex gap-1">
@@ -171,8 +171,8 @@
 			{#if unlike.length > 0}It differs in {unlike
 					.map(({ control, gesture }) =>
 						gesture === 'move' || gesture === 'push'
-							? nameOf(control)
-							: `${nameOf(control)} ${GESTURE_WORDS[gesture]}`
+							? controlName(map.surface, control)
+							: `${controlName(map.surface, control)} ${GESTURE_WORDS[gesture]}`
 					)
 					.join(', ')}.{/if}</span
 		>

@@ -1,11 +1,11 @@
 <script lang="ts">
-	import { toldKey, type ControlMap, type SetPlan, type Unit } from '$lib/core/control';
+	import { controlName, toldKey, type ControlMap, type SetPlan, type Unit } from '$lib/core/control';
+	import KeptField from '../KeptField.svelte';
 	import type { OpenMap } from './open-map.svelte';
 
 	/** What is wanted of each target's place: on every page, with others, where it is. */
 	let { open, set }: { open: OpenMap; set: SetPlan } = $props();
 	const { word } = $derived(open.map.surface.pages);
-	const nameOf = (id: string) => open.map.surface.controls.find((each) => each.id === id)?.name ?? id;
 	const songs = $derived(
 		new Map(
 			set.units.map(({ name }) => [
@@ -48,7 +48,7 @@
 							>{unit.today
 								.map(
 									({ page, control }) =>
-										`${page === null ? `every ${word}` : `${word} ${page}`}, ${nameOf(control)}`
+										`${page === null ? `every ${word}` : `${word} ${page}`}, ${controlName(open.map.surface, control)}`
 								)
 								.join('; ') || 'nowhere yet'}</td
 						>
@@ -65,15 +65,14 @@
 							/></td
 						>
 						<td
-							><input
+							><KeptField
 								class="input w-28 input-xs"
-								maxlength="40"
+								maxlength={40}
 								placeholder="a word"
 								aria-label={`${unit.name} on one ${word} with`}
 								value={unit.together}
 								disabled={unit.everywhere}
-								onchange={(event) =>
-									void wish(unit, 'together with others', { together: event.currentTarget.value.trim() })}
+								save={(text) => wish(unit, 'together with others', { together: text.trim() })}
 							/></td
 						>
 						<td

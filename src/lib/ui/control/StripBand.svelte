@@ -17,6 +17,7 @@
 	} from '$lib/core/control';
 	import type { Touch } from '$lib/core/bench';
 	import { roving } from '../roving';
+	import KeptField from '../KeptField.svelte';
 	import ControlShape from './ControlShape.svelte';
 
 	interface Props {
@@ -71,12 +72,6 @@
 	}
 	const howOf = (each: Gesture): Touch =>
 		each.endsWith('move') ? 'move' : each.endsWith('long') ? 'long' : 'push';
-	/** What is being typed: it stays while the line before it is saved. */
-	let typed = $state.raw<{ control: string; text: string } | null>(null);
-	async function keep(line: Line, name: string, text: string) {
-		await write(line, name, text);
-		if (typed?.control === line.control && typed.text === text) typed = null;
-	}
 	const TICKS = {
 		spoke: { glyph: '●', word: 'spoke for itself' },
 		open: { glyph: '○', word: 'not heard yet' },
@@ -165,18 +160,17 @@
 							>{control.name}: {mark.word}</span
 						></span
 					>{/if}
-				<input
+				<KeptField
 					class="on-strip"
 					list="targets"
 					aria-label={says(control)}
 					aria-invalid={mine ? 'true' : undefined}
 					aria-describedby={mine ? 'not-understood' : undefined}
 					placeholder={control.name}
-					value={typed?.control === control.id ? typed.text : (mine?.text ?? lineText(map, line))}
-					oninput={(event) => (typed = { control: control.id, text: event.currentTarget.value })}
+					value={mine?.text ?? lineText(map, line)}
 					onfocus={() => choose(line)}
 					onkeydown={(event) => keys(event, control)}
-					onchange={(event) => void keep(line, says(control), event.currentTarget.value)}
+					save={(text) => write(line, says(control), text)}
 				/>
 				{#each below(control) as text (text)}<span class="also">{text}</span>{/each}
 			</li>
@@ -239,26 +233,26 @@
 	.paper li.chosen {
 		background: var(--color-ground);
 	}
-	.on-strip {
+	.paper :global(.on-strip) {
 		width: 100%;
 		min-height: 1.75rem;
 		text-align: center;
 		font-family: var(--font-slab);
 		text-overflow: ellipsis;
 	}
-	.on-strip:focus {
+	.paper :global(.on-strip:focus) {
 		outline: none;
 	}
 	.paper li:focus-within {
 		outline: 2px solid var(--color-chosen);
 		outline-offset: 1px;
 	}
-	.on-strip::placeholder {
+	.paper :global(.on-strip::placeholder) {
 		color: var(--color-slate);
 		font-family: var(--font-sans);
 		font-size: 0.85rem;
 	}
-	.on-strip[aria-invalid] {
+	.paper :global(.on-strip[aria-invalid]) {
 		color: var(--color-rust);
 		text-decoration: underline wavy;
 	}

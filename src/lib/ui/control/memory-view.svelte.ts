@@ -14,6 +14,8 @@ export class MemoryView {
 
 	/** Asks again; only the last answer counts. */
 	async look(mapId: string, page: number): Promise<void> {
+		// No profile speaks for this surface: a change of the map makes no difference to that.
+		if (this.told?.model === null) return;
 		const query = [
 			`page=${page}`,
 			`world=${desk.world}`,

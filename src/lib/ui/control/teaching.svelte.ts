@@ -1,6 +1,7 @@
 import {
 	answerSweep,
 	beginQuick,
+	controlName,
 	beginSweep,
 	beginWalk,
 	endOf,
@@ -96,10 +97,9 @@ export class Teaching {
 		const spoke = known.filter((each) => speakers.some((address) => sameAddress(address, each.address)));
 		this.spoke = { controls: spoke.map(({ control }) => control), port };
 		if (!this.quick) return null;
-		const nameOf = (id: string) => map.surface.controls.find((each) => each.id === id)?.name ?? id;
 		const done = touchQuick(
 			this.quick,
-			spoke.map(({ control }) => ({ control, name: nameOf(control) }))
+			spoke.map(({ control }) => ({ control, name: controlName(map.surface, control) }))
 		);
 		this.quick = done.quick;
 		return done.write;

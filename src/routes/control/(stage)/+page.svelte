@@ -1,4 +1,5 @@
 <script lang="ts">
+	import FilePick from '$lib/ui/FilePick.svelte';
 	import { goto } from '$app/navigation';
 	import { call } from '$lib/hardware/api';
 	import { attempt } from '$lib/ui/attempt';
@@ -26,10 +27,7 @@
 		event.preventDefault();
 		if (chosen) void make({ from: 'surface', surface, name: name.trim() || `Map of ${chosen.title}` });
 	}
-	async function takeOver(event: Event & { currentTarget: HTMLInputElement }) {
-		const [file] = event.currentTarget.files ?? [];
-		event.currentTarget.value = '';
-		if (!file) return;
+	async function takeOver(file: File) {
 		const text = await file.text();
 		let document: unknown;
 		try {
@@ -133,14 +131,7 @@
 		/>
 	</div>
 	<button class="btn btn-primary btn-sm" disabled={doing.busy || !chosen}>Begin a map</button>
-	<label class="btn btn-sm"
-		>Take over a map file<input
-			type="file"
-			class="sr-only"
-			accept=".json,application/json"
-			onchange={takeOver}
-		/></label
-	>
+	<FilePick title="Take over a map file" accept=".json,application/json" picked={takeOver} />
 </form>
 {#if chosen}<p class="small-print mt-1">{chosen.says}</p>{/if}
 {#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}

@@ -67,10 +67,14 @@
 	});
 	onMount(() =>
 		hearBursts((burst, port) => {
+			const before = teaching.quick;
 			const given = teaching.hear(open.map, page, burst, port);
 			if (!given) return;
 			const [gesture] = map.surface.controls.find(({ id }) => id === given.control)?.gestures ?? ['move'];
-			void open.write({ page, control: given.control, gesture }, given.name, given.words);
+			// What was not kept is not called written: its turn comes again.
+			void open.write({ page, control: given.control, gesture }, given.name, given.words).then((kept) => {
+				if (!kept) teaching.quick = before;
+			});
 		})
 	);
 	async function listen() {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import FilePick from '$lib/ui/FilePick.svelte';
 	import Papa from 'papaparse';
 	import { cableList, channelChart, frontView, roleOf, settingsList, type Table } from '$lib/core/rig';
 	import { call } from '$lib/hardware/api';
@@ -45,10 +46,8 @@
 		}
 		return answer;
 	}
-	async function choose(event: Event & { currentTarget: HTMLInputElement }) {
-		const [chosen] = event.currentTarget.files ?? [];
+	async function choose(chosen: File) {
 		preview = problem = file = null;
-		if (!chosen) return;
 		const text = await chosen.text();
 		preview = (await send('/rig/import?preview', text)) as Preview | null;
 		if (preview) file = { name: chosen.name, text };
@@ -79,14 +78,7 @@
 		>
 	{/each}
 	<button class="btn btn-sm" onclick={exportRig}>Rig file (JSON)</button>
-	<label class="btn btn-sm"
-		>Open a rig file<input
-			type="file"
-			accept=".json,application/json"
-			class="sr-only"
-			onchange={choose}
-		/></label
-	>
+	<FilePick title="Open a rig file" accept=".json,application/json" picked={choose} />
 </div>
 {#if problem}
 	<div class="mb-4">

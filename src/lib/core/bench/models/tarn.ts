@@ -114,28 +114,29 @@ export class Tarn extends SimulatedDevice {
 	}
 }
 
-/** A value as the messages of a cell's kind. */
-function tell({ kind, channel, number }: Cell, value: number, afterMs: number, off = false): Spoken[] {
-	const high = value >> 7;
-	const low = value & 127;
+/** A value as the messages of a cell's kind, in its time. */
+const tell = (cell: Cell, value: number, afterMs: number, off = false): Spoken[] =>
+	messagesOf(cell, value, off).map((bytes, i) => ({ afterMs: afterMs + i, bytes }));
+
+function messagesOf({ kind, channel, number }: Cell, value: number, off: boolean): number[][] {
+	const [high, low] = [value >> 7, value & 127];
 	const cc = (controller: number, data: number): number[] => [0xb0 | channel, controller & 127, data & 127];
-	const messages: number[][] =
-		kind === 1
-			? [cc(number, value)]
-			: kind === 2
-				? [cc(number & 31, high), cc((number & 31) + 32, low)]
-				: kind === 3
-					? [cc(101, number >> 7), cc(100, number), cc(6, high), cc(38, low)]
-					: kind === 4
-						? [cc(99, number >> 7), cc(98, number), cc(6, high), cc(38, low)]
-						: kind === 5
-							? [[(off ? 0x80 : 0x90) | channel, number & 127, value & 127]]
-							: kind === 6
-								? off
-									? []
-									: [[0xc0 | channel, low]]
-								: kind === 7
-									? [[0xe0 | channel, low, high & 127]]
-									: [[0xd0 | channel, low]];
-	return messages.map((bytes, i) => ({ afterMs: afterMs + i, bytes }));
+	switch (kind) {
+		case 1:
+			return [cc(number, value)];
+		case 2:
+			return [cc(number & 31, high), cc((number & 31) + 32, low)];
+		case 3:
+			return [cc(101, number >> 7), cc(100, number), cc(6, high), cc(38, low)];
+		case 4:
+			return [cc(99, number >> 7), cc(98, number), cc(6, high), cc(38, low)];
+		case 5:
+			return [[(off ? 0x80 : 0x90) | channel, number & 127, low]];
+		case 6:
+			return off ? [] : [[0xc0 | channel, low]];
+		case 7:
+			return [[0xe0 | channel, low, high & 127]];
+		default:
+			return [[0xd0 | channel, low]];
+	}
 }

@@ -27,7 +27,7 @@
 			maxlength={60}
 			placeholder="The computer’s program"
 			value={host.name}
-			save={(text) => set('Host named', 'name', text)}
+			save={(text) => set('Host named', 'name', text.trim())}
 		/>
 	</div>
 	<div class="field">
@@ -37,7 +37,7 @@
 			class="input w-32 input-sm"
 			maxlength={40}
 			value={host.version}
-			save={(text) => set('Host’s version', 'version', text)}
+			save={(text) => set('Host’s version', 'version', text.trim())}
 		/>
 	</div>
 	<p class="small-print">What was tried counts for the version that it was tried with.</p>

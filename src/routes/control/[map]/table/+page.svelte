@@ -1,4 +1,5 @@
 <script lang="ts">
+	import FilePick from '$lib/ui/FilePick.svelte';
 	import { readTable, tableOf, TABLE_COLUMNS, type TableFault } from '$lib/core/control';
 	import MapHead from '$lib/ui/control/MapHead.svelte';
 	import { openMap } from '$lib/ui/control/map-context';
@@ -16,10 +17,7 @@
 	);
 	let faults = $state.raw<TableFault[]>([]);
 
-	async function bring(event: Event & { currentTarget: HTMLInputElement }) {
-		const [file] = event.currentTarget.files ?? [];
-		event.currentTarget.value = '';
-		if (!file) return;
+	async function bring(file: File) {
 		const text = await file.text();
 		const read = readTable(open.map, text);
 		faults = 'faults' in read ? read.faults : [];
@@ -35,14 +33,7 @@
 <p class="mb-3"><a class="link" href={`/control/${open.id}`}>Back to the strips</a></p>
 <div class="flex flex-wrap items-center gap-2">
 	<a class="btn btn-sm" href={`/api/v1/maps/${open.id}/table`} download>As CSV</a>
-	<label class="btn btn-sm"
-		>Take over a changed CSV<input
-			type="file"
-			class="sr-only"
-			accept=".csv,text/csv"
-			onchange={bring}
-		/></label
-	>
+	<FilePick title="Take over a changed CSV" accept=".csv,text/csv" picked={bring} />
 	<p class="small-print">
 		{count(rows.length, 'row')}: one for each target. A range, curve or way that is left blank is what is
 		usual.

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import FilePick from '$lib/ui/FilePick.svelte';
 	import { Doing } from '$lib/ui/doing.svelte';
 	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
@@ -84,14 +85,9 @@
 		});
 	}
 
-	async function open(event: Event & { currentTarget: HTMLInputElement }) {
-		const input = event.currentTarget;
-		const file = input.files?.[0];
-		if (file) {
-			text = await file.text();
-			opened++;
-		}
-		input.value = '';
+	async function open(file: File) {
+		text = await file.text();
+		opened++;
 	}
 </script>
 
@@ -139,14 +135,7 @@
 				onclick={() => saveFile(`${read.profile?.id ?? 'profile'}.json`, text, 'application/json')}
 				>Save to a file</button
 			>
-			<label class="btn btn-sm"
-				>Open a file<input
-					type="file"
-					class="sr-only"
-					accept=".json,application/json"
-					onchange={open}
-				/></label
-			>
+			<FilePick title="Open a file" accept=".json,application/json" picked={open} />
 			{#if text !== data.json}<button class="btn btn-ghost btn-sm" onclick={discard}
 					>Discard what is not saved</button
 				>{/if}
