@@ -1,14 +1,26 @@
-import { addDevice, backUp, device, expect, goButton, result, start, test, trayOf } from './studio';
+import {
+	addDevice,
+	backUp,
+	device,
+	expect,
+	goButton,
+	nextSpeed,
+	result,
+	start,
+	test,
+	trayOf
+} from './studio';
 
-test.describe('at half the speed of the wire', () => {
-	// What is to be caught in the middle lasts long enough beside another worker: 33 messages in some five seconds.
-	test.use({ speed: 0.5 });
+test.describe('at a fifth of the wire’s speed', () => {
+	// What is to be caught in the middle lasts long enough beside another worker: 33 messages in some twelve seconds.
+	test.use({ speed: 0.2 });
 
 	test('a capture that a reload interrupted is resumed', async ({ page }) => {
 		const { id } = await addDevice(page, 'Tarnow Parallax — sound module', 'Interrupted Parallax');
 		await page.goto(`/transfers/new?device=${id}`);
 		await start(page);
 		await expect(page.getByText(/\b([5-9]|1\d) messages safely stored/)).toBeVisible();
+		await nextSpeed(page, 20);
 		await page.reload();
 		await expect(page.getByRole('heading', { name: 'This backup broke off' })).toBeVisible();
 		const stored = Number(
@@ -33,7 +45,7 @@ test.describe('at half the speed of the wire', () => {
 		await expect(page.getByText(/\b([3-9]|1\d) messages safely stored/)).toBeVisible();
 		await page.getByRole('button', { name: 'Pull the cable' }).click();
 		await page.getByRole('button', { name: 'Put the cable back' }).click();
-		await expect(result(page)).toContainText('33 slots', { timeout: 20_000 });
+		await expect(result(page)).toContainText('33 slots', { timeout: 40_000 });
 		await page.getByRole('link', { name: 'Its log, with every byte' }).click();
 		await page.getByText('every byte that was sent').click();
 		await expect(page.getByText('The port is back.')).toBeVisible();
@@ -64,6 +76,7 @@ test.describe('at half the speed of the wire', () => {
 		await expect(page.getByText(/Incomplete: \d+ slots missing/)).toBeVisible();
 		await expect(page.getByText(/A part: \d+ of 33 slots/)).toBeVisible();
 		await breakOff();
+		await nextSpeed(page, 20);
 		await backUp(page, id);
 		await page.goto('/transfers');
 		await expect(page.getByRole('heading', { name: 'What came in and went out' })).toBeVisible();
@@ -82,11 +95,14 @@ test.describe('at half the speed of the wire', () => {
 			}[]
 		).filter(({ versionId, direction }) => versionId !== null && direction === 'capture');
 		const { id } = await addDevice(page, 'Tarnow Parallax — sound module', 'Torn Parallax');
+		await nextSpeed(page, 20);
 		await backUp(page, id);
+		await nextSpeed(page, 0.2);
 		await page.goto(`/transfers/new?version=${first.versionId}&device=${id}`);
 		await start(page);
 		await expect(page.getByRole('heading', { name: 'Sending' })).toBeVisible({ timeout: 20_000 });
 		await expect(page.getByText(/^[2-9] of 3\d$/)).toBeVisible();
+		await nextSpeed(page, 20);
 		const row = page
 			.getByRole('region', { name: 'What is at risk' })
 			.getByRole('listitem')

@@ -113,7 +113,7 @@ test('a slot is heard on the bench, and a kept sound tried without storing it', 
 });
 
 test.describe('while a dump passes', () => {
-	test.use({ speed: 0.25 });
+	test.use({ speed: 1 });
 
 	test('no note breaks into it, and panic leaves it alone', async ({ page }) => {
 		const orrery = await device(page, 'Orrery');

@@ -2,6 +2,7 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test as base, type Page } from '@playwright/test';
+import type { Speed } from '../src/lib/hardware/desk.svelte';
 import { template } from './prepare';
 import { serve, type Served } from './server-process';
 
@@ -16,7 +17,7 @@ interface Studios {
  * A page whose console must stay silent, with a fast bench, on a demo studio that the file's tests have for themselves: no
  * journey depends on what another one left behind.
  */
-export const test = base.extend<{ speed: number; demoStudio: string }, { studios: Studios }>({
+export const test = base.extend<{ speed: Speed; demoStudio: string }, { studios: Studios }>({
 	studios: [
 		// eslint-disable-next-line no-empty-pattern
 		async ({}, use, { parallelIndex }) => {
@@ -66,10 +67,10 @@ export const test = base.extend<{ speed: number; demoStudio: string }, { studios
 			await ready();
 			return response;
 		};
-		await page.addInitScript(
-			(factor) => localStorage.setItem('silent-drawer.bench-speed', String(factor)),
-			speed
-		);
+		await page.addInitScript((factor) => {
+			if (localStorage.getItem('silent-drawer.bench-speed') === null)
+				localStorage.setItem('silent-drawer.bench-speed', String(factor));
+		}, speed);
 		await use(page);
 		expect(complaints).toEqual([]);
 	}
@@ -90,6 +91,10 @@ export function ownStudio(port: number): void {
 		rmSync(data, { recursive: true, force: true });
 	});
 }
+
+/** How fast the bench is from the next load of the page on. */
+export const nextSpeed = (page: Page, factor: Speed) =>
+	page.evaluate((told) => localStorage.setItem('silent-drawer.bench-speed', String(told)), factor);
 
 interface Device {
 	id: string;
