@@ -6,7 +6,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
-const cache = join(root, '.cache');
+export const cache = join(root, '.cache');
 
 /**
  * Runs a program and ends this one with its code when it fails.
@@ -41,8 +41,11 @@ export const runLocal = (script, args, options) =>
 export const tsx = (file, args, options) =>
 	run(process.execPath, ['--import', 'tsx', join(root, file), ...args], options);
 
-/** @param {string[]} paths */
-function digest(paths) {
+/**
+ * What the files of some folders hold, as one number in hex.
+ * @param {string[]} paths
+ */
+export function digest(paths) {
 	const hash = createHash('sha256');
 	const add = (/** @type {string} */ path) => {
 		if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) add(join(path, name));
