@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { pagesOf, rectanglesOf } from './printed';
 import { injectMidi, standIn, useHardware } from './stand-in/inject';
@@ -102,6 +103,10 @@ test('all pads are learnt with one hit twice and one missed, and walked back ove
 	await hit('Pad 2');
 	await page.waitForTimeout(300);
 	await expect(asked(page)).toContainText('Touch Pad 3.');
+	// A reload in the middle loses nothing of it.
+	await page.reload();
+	await expect(asked(page)).toContainText('Touch Pad 3.');
+	await expect(page.getByText(/^10 of 24 heard/)).toBeVisible();
 	// One missed: asked about at once.
 	await hit('Pad 4');
 	await expect(asked(page)).toHaveText(
@@ -354,6 +359,23 @@ test('pads are set to a scale, and what a host’s buttons do is tried one by on
 		'starts the show',
 		'nothing'
 	]);
+	// What the host itself keeps for the map is attached; the next one of its name takes the place of none.
+	const attach = (text: string) =>
+		page
+			.getByLabel('Attach a file')
+			.setInputFiles({ name: 'dome.remote', mimeType: '', buffer: Buffer.from(text) });
+	await attach('first');
+	await expect(page.getByText('“dome.remote” is kept.')).toBeVisible();
+	await attach('second, longer');
+	await expect(
+		page.getByText('“dome.remote” is kept; the one before stays as an older version.')
+	).toBeVisible();
+	const files = page.getByRole('region', { name: /^Files that the host/ });
+	await expect(files.getByText('14 bytes')).toBeVisible();
+	await files.getByText('1 older version').click();
+	const older = page.waitForEvent('download');
+	await files.getByRole('link', { name: /^Save/ }).nth(1).press('Enter');
+	expect(readFileSync((await (await older).path())!, 'utf8')).toBe('first');
 });
 
 test('one template goes to a slot of the panel, is proved there, and plays after a restart', async ({

@@ -1,15 +1,19 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { factoryState, seededRandom } from '../core/bench';
 import { compilePage, type ControlMap } from '../core/control';
+import { finishSchema } from '../core/drawer';
+import { toHex } from '../core/midi';
 import { makeSlot, type Profile } from '../core/profile';
 import { addController, controllerMemory, preparePage, takeOver } from './controllers';
-import { keep } from './heart.fixture';
+import { dumpOf, keep } from './heart.fixture';
 import { addDevice, factsOfModel, touchDevice } from './gear';
 import { settleWorld } from './indexing';
+import { listVersions } from './drawer';
 import { createMap, editMap, getMap, moveMap } from './maps';
 import { shippedProfile } from './profiles';
 import { freshStudio } from './studio.fixture';
 import { checkTransfer } from './transfer-check';
+import { beginTransfer, finishTransfer, keepSafetyCopy } from './transfers';
 
 const here = freshStudio();
 beforeEach(() => settleWorld(here.studio, 'bench'));
@@ -171,5 +175,122 @@ describe('one page for one slot', () => {
 		expect((await memory(id)).exact).toEqual([4]);
 		const back = await moveMap(here.studio, id, { move: 'undo', step: taken.steps.undo!.id });
 		expect(back.document).toEqual(before);
+	});
+});
+
+describe('a walk', () => {
+	/** Pages of the map that count as walked. */
+	const walks = async (id: string) =>
+		(await getMap(here.studio, id)).document.walked.map(({ page, world }) => `${page} ${world}`);
+
+	/** A map of three pages, each walked in both worlds, and a panel whose slots were read. */
+	async function walked() {
+		const id = await begin();
+		const map = await write(id, 20);
+		const templates = factory();
+		const device = await read(templates);
+		const { revision } = await getMap(here.studio, id);
+		const pages = [1, 2, 3].map((number) => ({ ...map.pages[0], number }));
+		const walks = pages.flatMap(({ number: page }) =>
+			['bench', 'hardware'].map((world) => ({ page, at: '2031-01-01T00:00:00.000Z', world }))
+		);
+		const edited = await editMap(here.studio, id, {
+			revision,
+			says: 'Walked',
+			edits: [
+				{ path: ['pages'], value: pages },
+				{ path: ['walked'], value: walks }
+			]
+		});
+		return { id, edited, templates, device, map };
+	}
+	const hexOf = (templates: Uint8Array[]) =>
+		dumpOf(
+			profile,
+			templates.map((bytes, i) => makeSlot(profile, 'templates', i, bytes))
+		).map((bytes) => toHex(bytes));
+
+	/** Sends the page to a slot, up to its safety copy. */
+	async function sending({ id, device, templates }: Awaited<ReturnType<typeof walked>>, slot: number) {
+		const { ask } = await preparePage(here.studio, id, { page: 1, device: device.id, slot, world: 'bench' });
+		const record = ask.split('&')[0].split(':')[2];
+		const transfer = await beginTransfer(here.studio, {
+			world: 'bench',
+			deviceId: device.id,
+			direction: 'restore',
+			scope: { kind: 'slots', slots: [{ area: 'templates', index: slot }] },
+			kind: 'routine',
+			title: 'T',
+			source: { from: 'sounds', sounds: [{ area: 'templates', index: slot, record }] }
+		});
+		await keepSafetyCopy(here.studio, transfer.id, { messages: hexOf(templates), firmware: null });
+		return transfer;
+	}
+
+	it('is noted at the server’s time, whatever a tablet’s clock says', async () => {
+		const { edited } = await walked();
+		for (const { at } of edited.document.walked) expect(at).toMatch(/^2026-01-01/);
+	});
+
+	it('counts no more once its page is written into the controller, also where that broke off, and undo brings none back', async () => {
+		const made = await walked();
+		const { id } = made;
+		expect(await walks(id)).toHaveLength(6);
+		// Slot 3 is what page 3 stands for by its number; page 1 is not in there before it was sent.
+		await sending(made, 2);
+		expect(await walks(id)).not.toContain('3 bench');
+		expect(await walks(id)).toEqual(expect.arrayContaining(['3 hardware', '2 bench', '2 hardware']));
+		// An older step is undone and made again: what it says of walks is no newer for that.
+		const before = await getMap(here.studio, id);
+		await moveMap(here.studio, id, { move: 'undo', step: before.steps.undo!.id });
+		const again = await getMap(here.studio, id);
+		await moveMap(here.studio, id, { move: 'redo', step: again.steps.redo!.id });
+		expect(await walks(id)).not.toContain('3 bench');
+	});
+
+	it('of a page that a slot held or holds counts no more; one whose slot went along unchanged does', async () => {
+		const made = await walked();
+		const { id, map, templates } = made;
+		const transfer = await sending(made, 6);
+		const now = [...templates];
+		now[6] = compilePage(profile, map, 1, templates[6]).bytes;
+		await finishTransfer(
+			here.studio,
+			transfer.id,
+			finishSchema.parse({
+				status: 'verified',
+				reason: null,
+				readBack: hexOf(now),
+				touched: now.map((_, index) => ({ area: 'templates', index }))
+			})
+		);
+		// All three pages are alike here: the slot holds each of them now.
+		expect(await walks(id)).toEqual(['1 hardware', '2 hardware', '3 hardware']);
+	});
+
+	it('stays where a slot was written with what it held', async () => {
+		const made = await walked();
+		const { id, device, templates } = made;
+		const transfer = await beginTransfer(here.studio, {
+			world: 'bench',
+			deviceId: device.id,
+			direction: 'restore',
+			scope: { kind: 'all' },
+			kind: 'routine',
+			title: 'T',
+			sourceVersionId: (await listVersions(here.studio, device.id))[0].id
+		});
+		await keepSafetyCopy(here.studio, transfer.id, { messages: hexOf(templates), firmware: null });
+		await finishTransfer(
+			here.studio,
+			transfer.id,
+			finishSchema.parse({
+				status: 'verified',
+				reason: null,
+				readBack: hexOf(templates),
+				touched: templates.map((_, index) => ({ area: 'templates', index }))
+			})
+		);
+		expect(await walks(id)).toHaveLength(6);
 	});
 });

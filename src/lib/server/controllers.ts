@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import {
 	compilePage,
@@ -9,7 +10,15 @@ import {
 	type Lost,
 	type Surface
 } from '../core/control';
-import { lastSeen, liveWorldSchema, stateOf, type Knowledge, type LiveWorld } from '../core/drawer';
+import {
+	lastSeen,
+	liveWorldSchema,
+	seenOf,
+	stateOf,
+	type Knowledge,
+	type LiveWorld,
+	type SlotRef
+} from '../core/drawer';
 import type { Device } from '../core/gear';
 import { sameBytes } from '../core/midi';
 import { Problem } from '../core/problem';
@@ -29,6 +38,7 @@ import { hashOf } from './hash';
 import { editMap, getMap, type OpenMap } from './maps';
 import { knownProfiles } from './profiles';
 import { readKnowledge } from './store/knowledge';
+import { mapsOfSurface, noteSent } from './store/maps';
 import { getRecords, keepRecords } from './store/records';
 
 /** Which slot of which controller a page is about. */
@@ -60,15 +70,16 @@ const none = (surface: Surface) =>
 async function heldBy(
 	studio: Studio,
 	profile: Profile,
-	knowledge: Knowledge
+	knowledge: Knowledge,
+	sightOf = lastSeen,
+	transaction?: Transaction
 ): Promise<Map<number, Uint8Array>> {
 	const area = areaOf(profile, profile.surface!.area);
-	const seen = Array.from({ length: area.slots }, (_, index) =>
-		lastSeen(knowledge, { area: area.id, index })
-	);
+	const seen = Array.from({ length: area.slots }, (_, index) => sightOf(knowledge, { area: area.id, index }));
 	const records = await getRecords(
 		studio,
-		seen.flatMap((sight) => (sight ? [sight.record] : []))
+		seen.flatMap((sight) => (sight ? [sight.record] : [])),
+		transaction
 	);
 	return new Map(
 		seen.flatMap((sight, slot) => {
@@ -209,6 +220,52 @@ export async function takeOver(
 	const edits = takeTemplate(profile, map.document, order.page, held);
 	const { word } = map.document.surface.pages;
 	return editMap(studio, mapId, { revision, says: `${word} ${order.page} as ${label} holds it`, edits });
+}
+
+/**
+ * Notes that templates of a controller were written: a page that one of these slots held before, holds now, or stands for by
+ * its number was not walked since. A slot that was sent along and holds what it held before is as it was.
+ * @param before what was known before anything was written
+ */
+export async function noteTemplatesSent(
+	studio: Studio,
+	{
+		deviceId,
+		profile,
+		world,
+		before,
+		touched
+	}: { deviceId: string; profile: Profile; world: LiveWorld; before: Knowledge; touched: readonly SlotRef[] },
+	transaction: Transaction
+): Promise<void> {
+	const { area, body } = profile.surface!;
+	const after = await readKnowledge(studio, deviceId, world, transaction);
+	const was = await heldBy(studio, profile, before, seenOf, transaction);
+	const is = await heldBy(studio, profile, after, seenOf, transaction);
+	const other = [...new Set(touched.filter((ref) => ref.area === area).map(({ index }) => index))].filter(
+		(slot) => {
+			const [one, now] = [was.get(slot), is.get(slot)];
+			return !one || !now || !sameBytes(one, now) || stateOf(after, { area, index: slot }) !== 'proved';
+		}
+	);
+	if (other.length === 0) return;
+	const at = studio.now().toISOString();
+	for (const { id, document } of await mapsOfSurface(studio, body, transaction)) {
+		const pages = document.pages.filter(({ number }) =>
+			other.some(
+				(slot) =>
+					number === slot + 1 ||
+					[was.get(slot), is.get(slot)].some((held) => held && isExactly(profile, document, number, held))
+			)
+		);
+		if (pages.length > 0)
+			await noteSent(
+				studio,
+				id,
+				pages.map(({ number }) => ({ page: number, world, at })),
+				transaction
+			);
+	}
 }
 
 /** Sockets of a surface, as a device of the catalogue has them. */

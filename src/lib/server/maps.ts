@@ -9,6 +9,7 @@ import {
 	lostWalks,
 	mapSchema,
 	readTable,
+	stampWalks,
 	walkedWords,
 	walksOf,
 	type ControlMap,
@@ -184,12 +185,17 @@ export async function editMap(
 		const asked = made(now.document, edits);
 		const follow = followFirst(now.document, asked);
 		const edited = applyEdits(asked, follow);
-		const lost = lostWalks(now.document, edited);
-		const all = [...edits, ...follow, ...lost];
 		const at = studio.now().toISOString();
+		const lost = lostWalks(now.document, edited);
+		const stamp = stampWalks(now.document, applyEdits(edited, lost), at);
+		const all = [...edits, ...follow, ...lost, ...stamp];
 		const step = { mapId: id, at, says, edits: all, undo: inverseEdits(now.document, all) };
 		await addMapStep(studio, step, transaction);
-		await putDocument(studio, { id, document: applyEdits(edited, lost), updatedAt: at }, transaction);
+		await putDocument(
+			studio,
+			{ id, document: applyEdits(edited, [...lost, ...stamp]), updatedAt: at },
+			transaction
+		);
 		return opened(studio, id, transaction);
 	});
 }

@@ -144,6 +144,9 @@ export const OPERATIONS: readonly Operation[] = [
 		query: { q: 'Words of the name; one slip is forgiven.' }
 	}),
 	get('/find/texts', 'Versions and banks by what is written on them', { query: { q: 'Words.' } }),
+	get('/map-files/[id]', 'A file of a map, byte for byte', { gives: 'file' }),
+	{ method: 'DELETE', path: '/map-files/[id]', says: 'Takes a file of a map away; it can be brought back' },
+	post('/map-files/[id]/back', 'Brings a file of a map back'),
 	get('/maps', 'Maps of controllers, the one that was changed last first'),
 	post('/maps', 'Begins a map of a surface, or takes one over from a file', newMapSchema),
 	get('/maps/[id]', 'A map, with the steps that would be undone and redone next'),
@@ -151,6 +154,15 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/maps/[id]/back', 'Brings a map back'),
 	post('/maps/[id]/controller', 'Adds the controller of a map to the catalogue'),
 	get('/maps/[id]/document', 'A map as a silent-drawer.map file', { gives: 'file' }),
+	get('/maps/[id]/files', 'Files that a host or an editor keeps for a map, newest first'),
+	post(
+		'/maps/[id]/files',
+		'Keeps a file with a map; one of the same name stays as an older version',
+		undefined,
+		{
+			file: ['note']
+		}
+	),
 	post('/maps/[id]/edits', 'Makes edits of a map as one step', editMapSchema),
 	get('/maps/[id]/memory', 'How a page of a map stands to the memory of its controller', {
 		query: {

@@ -3,6 +3,7 @@ import {
 	beginSchema,
 	proofOf,
 	finishSchema,
+	seenOf,
 	traceSchema,
 	type AppendOrder,
 	type SafetyOrder,
@@ -17,6 +18,7 @@ import { notThere, type Reason } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { keepVersionIn, openVersion } from './drawer';
 import { noteHeard } from './contact';
+import { noteTemplatesSent } from './controllers';
 import { getDevice } from './gear';
 import { keepCaptured } from './captured';
 import { noteRestored } from './restored';
@@ -25,6 +27,7 @@ import { newId } from './new-id';
 import { currentProfile } from './profiles';
 import { noteSnapshotItem } from './snapshots';
 import { getObjects, putObjects, similarObjects } from './store/objects';
+import { readKnowledge } from './store/knowledge';
 import { getRecords } from './store/records';
 import { addTrace, packTrace } from './store/traces';
 import {
@@ -274,6 +277,13 @@ export async function keepSafetyCopy(studio: Studio, id: string, order: SafetyOr
 			{ kind: 'unknown', at: studio.now().toISOString(), by: id, slots },
 			transaction
 		);
+		if (profile?.surface) {
+			const before = await readKnowledge(studio, device.id, world, transaction);
+			const touched = (now?.wanted ?? slots).filter(
+				(slot) => !('record' in slot) || seenOf(before, slot)?.record !== slot.record
+			);
+			await noteTemplatesSent(studio, { deviceId: device.id, profile, world, before, touched }, transaction);
+		}
 		return version.id;
 	});
 }
@@ -311,8 +321,17 @@ export async function finishTransfer(
 		let versionId = now.versionId;
 		if (now.direction === 'capture' && order.status === 'complete' && !versionId)
 			versionId = await keepCaptured(studio, { transfer: now, device, profile, world, order }, transaction);
-		if (now.direction === 'restore')
+		if (now.direction === 'restore') {
+			const before = await readKnowledge(studio, device.id, world, transaction);
 			versionId = await noteRestored(studio, { transfer: now, device, profile, world, order }, transaction);
+			const touched = order.touched ?? now.wanted ?? [];
+			if (profile?.surface)
+				await noteTemplatesSent(
+					studio,
+					{ deviceId: device.id, profile, world, before, touched },
+					transaction
+				);
+		}
 		await updateTransfer(
 			studio,
 			id,

@@ -33,7 +33,7 @@
 		<p class="mt-3 flex items-center gap-2" role="status">
 			<StateMark state={report.damage.length === 0 ? 'verified' : 'danger'} />
 			{report.damage.length === 0
-				? `Everything is whole: ${count(report.objects, 'message')} in ${count(report.versions, 'version')}, ${report.decoded} decoded; ${count(report.records, 'sound')}.`
+				? `Everything is whole: ${count(report.objects, 'message')} in ${count(report.versions, 'version')}, ${report.decoded} decoded; ${count(report.records, 'sound')}${report.files > 0 ? `; ${count(report.files, 'file')} of maps` : ''}.`
 				: `${count(report.damage.length, 'fault')} found.`}
 		</p>
 		{#if report.healed > 0}<p>

@@ -1,7 +1,8 @@
 <script lang="ts">
 	interface Props {
 		title: string;
-		accept: string;
+		/** Endings or types; left out, any file. */
+		accept?: string;
 		picked: (file: File) => unknown;
 	}
 	/** A button that has a file chosen; the same file can be chosen again. */

@@ -7,7 +7,7 @@
 	import ProblemNote from './ProblemNote.svelte';
 	import { refresh } from './refresh';
 	import When from './When.svelte';
-	import { count } from './words';
+	import { count, weight } from './words';
 
 	/** Which old versions may go, with a look first. */
 	let { rules: given }: { rules: Retention } = $props();
@@ -39,12 +39,8 @@
 			);
 			preview = null;
 			await refresh();
-			notices.say(`${count(gone, 'version')} let go, ${kilo(freedBytes)} free.`, 'good');
+			notices.say(`${count(gone, 'version')} let go, ${weight(freedBytes)} free.`, 'good');
 		});
-	const kilo = (bytes: number) =>
-		bytes < 1_000_000
-			? `${Math.round(bytes / 1000).toLocaleString('en')} kB`
-			: `${(bytes / 1e6).toFixed(1)} MB`;
 </script>
 
 <section aria-label="Old versions">
@@ -78,7 +74,7 @@
 		<p class="mt-3" role="status">
 			{preview.going.length === 0
 				? `Nothing would go; all ${preview.staying} versions stay.`
-				: `${count(preview.going.length, 'version')} would go and free ${kilo(preview.freedBytes)}; ${preview.staying} stay.${preview.soundsLost > 0 ? ` ${count(preview.soundsLost, 'sound')} would then be found only in the versions that remain, if they are there.` : ''}`}
+				: `${count(preview.going.length, 'version')} would go and free ${weight(preview.freedBytes)}; ${preview.staying} stay.${preview.soundsLost > 0 ? ` ${count(preview.soundsLost, 'sound')} would then be found only in the versions that remain, if they are there.` : ''}`}
 		</p>
 		{#if preview.going.length > 0}
 			<ul class="mt-2 max-h-56 overflow-y-auto text-sm md:columns-2">

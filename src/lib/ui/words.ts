@@ -21,6 +21,14 @@ export function duration(ms: number): string {
 }
 
 /** Bytes in hexadecimal, in groups of four. */
+/** So many bytes, in decimal units. */
+export const weight = (bytes: number): string =>
+	bytes < 1000
+		? count(bytes, 'byte')
+		: bytes < 1_000_000
+			? `${Math.round(bytes / 1000)} kB`
+			: `${(bytes / 1_000_000).toFixed(1)} MB`;
+
 export const groupHex = (hex: string): string =>
 	(hex.match(/.{1,8}/g) ?? []).map((part) => part.match(/../g)!.join(' ')).join('  ');
 

@@ -5,6 +5,7 @@ export * from './edit';
 export * from './host-table';
 export * from './learn';
 export * from './map';
+export * from './map-file';
 export * from './map-table';
 export * from './names';
 export * from './page-edits';

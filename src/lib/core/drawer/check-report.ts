@@ -1,6 +1,8 @@
 /** What a look at everything that is stored found. */
 export interface CheckReport {
 	objects: number;
+	/** Files that are kept with maps. */
+	files: number;
 	/** Sounds that are kept by themselves. */
 	records: number;
 	versions: number;

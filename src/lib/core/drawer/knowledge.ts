@@ -141,6 +141,10 @@ export function lastSeen(knowledge: Knowledge, { area, index }: SlotRef): Sight 
 	return slot?.unread.length === 0 ? slot.seen : null;
 }
 
+/** The content that a slot was last seen to hold, whatever was written to it since. */
+export const seenOf = (knowledge: Knowledge, { area, index }: SlotRef): Sight | null =>
+	knowledge.slots.get(slotKey(area, index))?.seen ?? null;
+
 /** The transfers that left slots of which nobody knows what they hold, with how many each. */
 export function tornBy(knowledge: Knowledge): Map<string, number> {
 	const torn = new Map<string, number>();

@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import { mapSchema, type ControlMap, type Edit } from '../../core/control';
+import { mapSchema, walksSince, type ControlMap, type Edit, type SentPage } from '../../core/control';
 import type { Studio } from '../db/connection';
 import { all, one, parsed, run } from './sql';
 
@@ -18,15 +18,57 @@ export interface KeptMap {
 	removedAt: string | null;
 }
 
-type Row = Omit<KeptMap, 'document'> & { document: string };
+type Row = Omit<KeptMap, 'document'> & { document: string; sent: string };
 
-const told = (row: Row): KeptMap => ({ ...row, document: mapSchema.parse(parsed(row.document)) });
+/** Of its walks, only those count that no page was sent after. */
+function told({ sent, ...row }: Row): KeptMap {
+	const document = mapSchema.parse(parsed(row.document));
+	return {
+		...row,
+		document: { ...document, walked: walksSince(document.walked, parsed(sent) as SentPage[]) }
+	};
+}
+
+/** Notes that pages of a map were written into a controller. */
+export async function noteSent(
+	studio: Studio,
+	id: string,
+	pages: readonly SentPage[],
+	transaction: Transaction
+): Promise<void> {
+	const row = await one<{ sent: string }>(studio, 'SELECT sent FROM maps WHERE id = ?', [id], transaction);
+	const before = row ? (parsed(row.sent) as SentPage[]) : [];
+	const stays = before.filter(
+		({ page, world }) => !pages.some((each) => each.page === page && each.world === world)
+	);
+	await run(
+		studio,
+		'UPDATE maps SET sent = ?, revision = revision + 1 WHERE id = ?',
+		[JSON.stringify([...stays, ...pages]), id],
+		transaction
+	);
+}
 
 /** Maps that were not taken away, the one that was changed last first. */
 export async function mapRows(studio: Studio): Promise<KeptMap[]> {
 	const rows = await all<Row>(
 		studio,
 		'SELECT * FROM maps WHERE removedAt IS NULL ORDER BY updatedAt DESC, id DESC'
+	);
+	return rows.map(told);
+}
+
+/** All maps of a surface, those that were taken away, too: they can be brought back. */
+export async function mapsOfSurface(
+	studio: Studio,
+	surface: string,
+	transaction: Transaction
+): Promise<KeptMap[]> {
+	const rows = await all<Row>(
+		studio,
+		`SELECT * FROM maps WHERE json_extract(document, '$.surface.id') = ?`,
+		[surface],
+		transaction
 	);
 	return rows.map(told);
 }

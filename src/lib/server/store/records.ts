@@ -145,11 +145,12 @@ const damaged = (hash: string) =>
 /** Contents by hash, each checked against it. Hashes that are not kept are left out. @throws Problem `record.damaged` */
 export async function getRecords(
 	studio: Studio,
-	hashes: readonly string[]
+	hashes: readonly string[],
+	transaction?: Transaction
 ): Promise<Map<string, Uint8Array>> {
 	const wanted = new Set(hashes);
 	const found = new Map<string, Uint8Array>();
-	const rows = await load(studio, byHash, [...wanted]);
+	const rows = await load(studio, byHash, [...wanted], transaction);
 	const known = new Map<number, Uint8Array>();
 	for (const row of rows.values()) {
 		const hash = row.hash.toString('hex');

@@ -70,11 +70,11 @@
 		</ul>
 	{/if}
 	<form class="mt-2 flex flex-wrap items-end gap-2" onsubmit={add}>
-		<div class="field min-w-0 flex-1">
+		<div class="field max-w-xl min-w-0 flex-1">
 			<label for="recipe-step"
 				>A step: a switch, a mode, which {open.map.surface.pages.word} is expected where, what to load</label
 			>
-			<input id="recipe-step" name="step" class="input w-full max-w-xl input-sm" maxlength="200" />
+			<input id="recipe-step" name="step" class="input w-full input-sm" maxlength="200" />
 		</div>
 		<button class="btn btn-sm">Add the step</button>
 	</form>

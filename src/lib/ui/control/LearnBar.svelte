@@ -22,7 +22,7 @@
 		'it-is-right': 'It is right'
 	};
 	const word = $derived(open.map.surface.pages.word);
-	const found = $derived(teaching.sweep ? learntBy(teaching.sweep, page, desk.world) : []);
+	const found = $derived(teaching.sweep ? learntBy(teaching.sweep, page, teaching.world) : []);
 	const doubts = $derived(
 		found.flatMap(({ control, doubt }) =>
 			doubt ? [`${controlName(open.map.surface, control)}: ${doubt}`] : []
@@ -31,19 +31,19 @@
 	const silent = $derived(unheard(open.map, page));
 
 	async function keep() {
-		const { sweep } = teaching;
+		const { sweep, world } = teaching;
 		if (!sweep) return;
 		const kept = await open.edit(`Learnt ${count(found.length, 'control')} of ${word} ${page}`, (map) =>
-			keepSweep(map, page, sweep, desk.world)
+			keepSweep(map, page, sweep, world)
 		);
-		if (kept) teaching.walkBack(open.map, page);
+		if (kept) teaching.walkBack(open.map, page, world);
 	}
 	async function noteWalk() {
 		const at = new Date().toISOString();
 		const kept = await open.edit(`Walked ${word} ${page}`, (map) => [
 			{
 				path: ['walked'],
-				value: [...map.walked.filter((walked) => walked.page !== page), { page, at, world: desk.world }]
+				value: [...map.walked.filter((walked) => walked.page !== page), { page, at, world: teaching.world }]
 			}
 		]);
 		if (kept) teaching.rest();
@@ -112,9 +112,9 @@
 			{#if teaching.end.walked && teaching.walk.controls.length > 0 && silent.length === 0}<button
 					class="btn btn-primary btn-sm"
 					disabled={open.doing.busy}
-					onclick={noteWalk}>Note the walk{desk.world === 'bench' ? ' (on the bench)' : ''}</button
+					onclick={noteWalk}>Note the walk{teaching.world === 'bench' ? ' (on the bench)' : ''}</button
 				>{/if}
-			<button class="btn btn-sm" onclick={() => teaching.walkBack(open.map, page)}
+			<button class="btn btn-sm" onclick={() => teaching.walkBack(open.map, page, desk.world)}
 				>Begin the walk again</button
 			>
 			<button class="btn btn-ghost btn-sm" onclick={() => teaching.rest()}>Stop</button>

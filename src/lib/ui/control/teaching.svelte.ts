@@ -10,6 +10,8 @@ import {
 	removeAt,
 	sameAddress,
 	speakersOf,
+	sweepFrom,
+	sweepText,
 	touchQuick,
 	toWalk,
 	undoSweep,
@@ -22,11 +24,14 @@ import {
 	type SweepQuestion,
 	type Walk
 } from '../../core/control';
+import type { LiveWorld } from '../../core/drawer';
 
 /** What is done with what is heard of a surface: nothing but to show who spoke; learning; walking back. */
 export class Teaching {
 	sweep = $state.raw<Sweep | null>(null);
 	walk = $state.raw<Walk | null>(null);
+	/** Where the sweep or the walk was begun: what is heard in the other world is no part of it. */
+	world: LiveWorld = 'bench';
 	/** The controls that spoke last, and on which port. */
 	spoke = $state.raw<{ controls: string[]; port: string } | null>(null);
 
@@ -43,13 +48,33 @@ export class Teaching {
 		return this.sweep?.wanted[this.sweep.next]?.control ?? null;
 	}
 
-	learn(map: ControlMap): void {
+	/** A sweep that is not kept yet, as it outlives a reload: its steps before that are not taken back one by one. */
+	draft(page: number): string | null {
+		const { sweep, world } = this;
+		return sweep?.taken.some((taken) => taken !== null)
+			? JSON.stringify({ page, world, text: sweepText(sweep) })
+			: null;
+	}
+
+	/** Goes on with a sweep of this surface that a reload broke off. @returns its page; null where there is none */
+	goOn(map: ControlMap, draft: string | null): number | null {
+		if (draft === null) return null;
+		const { page, world, text } = JSON.parse(draft) as { page: number; world: LiveWorld; text: string };
+		const sweep = sweepFrom(text);
+		if (JSON.stringify(sweep.wanted) !== JSON.stringify(wantedOf(map.surface))) return null;
+		[this.sweep, this.world] = [sweep, world];
+		return page;
+	}
+
+	learn(map: ControlMap, world: LiveWorld): void {
 		this.rest();
+		this.world = world;
 		this.sweep = beginSweep(wantedOf(map.surface));
 	}
 
-	walkBack(map: ControlMap, page: number): void {
+	walkBack(map: ControlMap, page: number, world: LiveWorld): void {
 		this.rest();
+		this.world = world;
 		this.walk = beginWalk(toWalk(map, page));
 	}
 
@@ -82,8 +107,10 @@ export class Teaching {
 		map: ControlMap,
 		page: number,
 		burst: readonly HeardMessage[],
-		port: string
+		port: string,
+		world: LiveWorld
 	): ReturnType<typeof touchQuick>['write'] {
+		if ((this.sweep || this.walk) && world !== this.world) return null;
 		if (this.sweep) this.sweep = hearBurst(this.sweep, burst);
 		else if (this.walk) this.walk = walkBurst(this.walk, burst);
 		// Only who is known to speak so by now: what a sweep asks about is nobody's yet.

@@ -21,6 +21,7 @@
 	import { attempt } from '$lib/ui/attempt';
 	import { pageKeys } from '$lib/ui/keys.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
+	import { readDraft, writeDraft } from '$lib/ui/remembered.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { count } from '$lib/ui/words';
 
@@ -65,10 +66,16 @@
 		hand?.turnTo(page);
 		return () => hand?.letGo();
 	});
+	// A sweep that a reload broke off goes on.
+	const draftKey = $derived(`sweep.${open.id}`);
+	onMount(() => {
+		wanted = teaching.goOn(open.map, readDraft(draftKey)) ?? wanted;
+	});
+	$effect(() => writeDraft(draftKey, teaching.draft(page)));
 	onMount(() =>
 		hearBursts((burst, port) => {
 			const before = teaching.quick;
-			const given = teaching.hear(open.map, page, burst, port);
+			const given = teaching.hear(open.map, page, burst, port, desk.world);
 			if (!given) return;
 			const [gesture] = map.surface.controls.find(({ id }) => id === given.control)?.gestures ?? ['move'];
 			// What was not kept is not called written: its turn comes again.
@@ -105,8 +112,8 @@
 					'good'
 				);
 		});
-	const learn = () => teaching.learn(map);
-	const walkBack = () => teaching.walkBack(map, page);
+	const learn = () => teaching.learn(map, desk.world);
+	const walkBack = () => teaching.walkBack(map, page, desk.world);
 	$effect(() =>
 		pageKeys.add([
 			{ key: 'l', says: 'Learn what the controls say', run: learn },

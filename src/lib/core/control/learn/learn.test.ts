@@ -10,6 +10,8 @@ import {
 	insertAt,
 	openOf,
 	removeAt,
+	sweepFrom,
+	sweepText,
 	tickOf,
 	undoSweep,
 	walkBurst,
@@ -28,6 +30,14 @@ const turn = (number: number): HeardMessage[] =>
 const notes = ({ taken }: Sweep) => taken.map((each) => each?.address.number ?? null);
 
 describe('sweep learning', () => {
+	it('goes on from what was written down, in all but the steps before', () => {
+		const asked = [36, 37, 39].map((note) => hit(note)).reduce(hearBurst, beginSweep(pads(4)));
+		expect(asked.question).not.toBeNull();
+		const again = sweepFrom(sweepText(asked));
+		expect(again).toEqual({ ...asked, before: null });
+		expect(notes(answerSweep(again, 'one-was-missed'))).toEqual(notes(answerSweep(asked, 'one-was-missed')));
+	});
+
 	it('takes each control when it speaks, and says what to touch next', () => {
 		let sweep = beginSweep(pads(2));
 		expect(sweep.says).toBe('Touch Pad 1.');

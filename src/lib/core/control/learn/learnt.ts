@@ -138,6 +138,24 @@ export function lostWalks(map: ControlMap, after: ControlMap): Edit[] {
 	return walked.length === after.walked.length ? [] : [{ path: ['walked'], value: walked }];
 }
 
+/** When a page was last written into a controller, in a world: what was walked before that is not there any more. */
+export interface SentPage extends Pick<ControlMap['walked'][number], 'page' | 'world'> {
+	at: string;
+}
+
+/** The walks that still count after pages were sent. */
+export const walksSince = (walked: ControlMap['walked'], sent: readonly SentPage[]): ControlMap['walked'] =>
+	walked.filter((walk) =>
+		sent.every(({ page, world, at }) => page !== walk.page || world !== walk.world || at < walk.at)
+	);
+
+/** Walks that were not noted before get the time at which they are noted, by one clock. */
+export const stampWalks = (before: ControlMap, after: ControlMap, at: string): Edit[] => {
+	const known = new Set(before.walked.map((walk) => JSON.stringify(walk)));
+	const walked = after.walked.map((walk) => (known.has(JSON.stringify(walk)) ? walk : { ...walk, at }));
+	return JSON.stringify(walked) === JSON.stringify(after.walked) ? [] : [{ path: ['walked'], value: walked }];
+};
+
 /** How far a map is walked. */
 export interface Walks {
 	pages: number;

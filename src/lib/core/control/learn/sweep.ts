@@ -1,3 +1,4 @@
+import { fromHex, toHex } from '../../midi';
 import type { HeardMessage } from '../stream';
 import { addressWords, sameAddress, speakersOf, type SpokenAddress } from './address';
 
@@ -158,6 +159,19 @@ export function removeAt(sweep: Sweep, at: number): Sweep {
 
 /** As it was before the last step. */
 export const undoSweep = (sweep: Sweep): Sweep => sweep.before ?? sweep;
+
+/** A sweep as text, without the steps that led to it. */
+export const sweepText = (sweep: Sweep): string =>
+	JSON.stringify({ ...sweep, before: null }, (_, value: unknown) =>
+		value instanceof Uint8Array ? { hex: toHex(value) } : value
+	);
+
+/** The sweep that was written as text. */
+export const sweepFrom = (text: string): Sweep =>
+	JSON.parse(text, (_, value: unknown) => {
+		const { hex } = (value ?? {}) as { hex?: unknown };
+		return typeof hex === 'string' ? fromHex(hex) : value;
+	}) as Sweep;
 
 /** Controls that have not spoken. */
 export const openOf = ({ wanted, taken }: Sweep): Wanted[] => wanted.filter((_, i) => taken[i] === null);

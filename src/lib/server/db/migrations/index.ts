@@ -4,6 +4,7 @@ import * as contacts from './0006-contacts';
 import * as history from './0007-wiring-history';
 import * as marks from './0008-sound-marks';
 import * as maps from './0009-maps';
+import * as mapFiles from './0010-map-files';
 import * as first from './0001-first-slice';
 import * as heart from './0003-dump-heart';
 import * as knowledge from './0004-knowledge';
@@ -19,5 +20,6 @@ export const migrations: Migration[] = [
 	{ name: '0006-contacts', up: contacts.up },
 	{ name: '0007-wiring-history', up: history.up },
 	{ name: '0008-sound-marks', up: marks.up },
-	{ name: '0009-maps', up: maps.up }
+	{ name: '0009-maps', up: maps.up },
+	{ name: '0010-map-files', up: mapFiles.up }
 ];

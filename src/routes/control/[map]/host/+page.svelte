@@ -1,12 +1,14 @@
 <script lang="ts">
 	import { hostRows } from '$lib/core/control';
 	import HostButtons from '$lib/ui/control/HostButtons.svelte';
+	import MapFiles from '$lib/ui/control/MapFiles.svelte';
 	import HostRecipe from '$lib/ui/control/HostRecipe.svelte';
 	import MapHead from '$lib/ui/control/MapHead.svelte';
 	import { openMap } from '$lib/ui/control/map-context';
 	import KeptField from '$lib/ui/KeptField.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 
+	let { data } = $props();
 	const open = openMap();
 	const host = $derived(open.map.host);
 	const buttons = $derived(hostRows(open.map).length > 0);
@@ -45,3 +47,4 @@
 {#if open.doing.problem}<div class="mt-2"><ProblemNote problem={open.doing.problem} /></div>{/if}
 <HostRecipe {open} />
 {#if buttons}<HostButtons {open} />{/if}
+<MapFiles mapId={open.id} files={data.files} />
