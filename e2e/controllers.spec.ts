@@ -15,8 +15,9 @@ async function begin(page: Page, controller: string, name: string): Promise<void
 	await page.getByRole('button', { name: 'Begin a map' }).click();
 	await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
 }
-const kept = async (page: Page) =>
-	(await (await page.request.get(`/api/v1/maps/${page.url().split('/').at(-1)}`)).json()).document;
+const opened = async (page: Page) =>
+	(await page.request.get(`/api/v1/maps/${page.url().split('/').at(-1)}`)).json();
+const kept = async (page: Page) => (await opened(page)).document;
 
 /** The map of a page below the strips. */
 const keptAbove = async (page: Page) =>
@@ -547,6 +548,67 @@ test('layers are planned for a set, proved, taken over and taken back', async ({
 	await page.getByRole('link', { name: 'Plan the layers' }).click();
 	await expect(songs).toHaveValue(/^Eclipse: Cutoff ch 4; Orbit ch 1/);
 	await expect(page.getByText('layer 1, Fader 6; layer 2, Fader 1')).toBeVisible();
+});
+
+test('what a fader finds on another layer is seen on its strip, and in the songs', async ({ page }) => {
+	await begin(page, 'Osier & Pike Weir 9', 'Two layers');
+	for (const [control, text] of [
+		['Fader 1', 'CC 20'],
+		['Fader 2', 'CC 22']
+	]) {
+		await strip(page, control).fill(text);
+		await strip(page, control).press('Enter');
+		await expect(strip(page, control)).toHaveValue(text);
+	}
+	await page.getByRole('button', { name: 'Copy as layer 2' }).press('Enter');
+	await expect.poll(async () => (await kept(page)).pages).toHaveLength(2);
+	await page.getByRole('button', { name: 'Layer 2', exact: true }).press('Enter');
+	await strip(page, 'Fader 1').fill('CC 21');
+	await strip(page, 'Fader 1').press('Enter');
+	await expect(strip(page, 'Fader 1')).toHaveValue('CC 21');
+	// What the controller says is learnt: on both layers, by touching the one fader.
+	const touch = page.getByRole('button', { name: 'Touch Fader 1', exact: true });
+	const said = async () => {
+		await touch.press('Enter');
+		await expect(page.getByText(/^The bench plays.*Heard on/)).toBeVisible();
+	};
+	const { revision, id } = await opened(page);
+	const learnt = [1, 2].map((number) => ({
+		...{ control: 'fader-1', page: number, kind: 'absolute', channel: 1, encoding: null },
+		...{ number: number === 1 ? 23 : 52, low: 0, high: 127, doubt: null, world: 'bench' }
+	}));
+	await page.request.post(`/api/v1/maps/${id}/edits`, {
+		data: { revision, says: 'Learnt', edits: [{ path: ['learnt'], value: learnt }] }
+	});
+	await page.reload();
+	await said();
+	await page.getByRole('button', { name: 'Layer 2', exact: true }).press('Enter');
+	await said();
+	await said();
+	// Left at 40; the other layer's value was left at nought.
+	await expect(page.getByText(/^Fader 1: /)).toHaveCount(0);
+	await page.getByRole('button', { name: 'Layer 1', exact: true }).press('Enter');
+	const says = 'CC 20 is at 0, it stands at ';
+	await expect(page.getByText(`Fader 1: ${says}`)).toBeAttached();
+	await strip(page, 'Fader 1').focus();
+	await expect(page.getByText(new RegExp(`^${says}\\d+: moved, it jumps\\.$`))).toBeVisible();
+	// In the songs: which touches find it so, and what another order of the layers saves.
+	await page.getByRole('link', { name: 'Plan the layers' }).click();
+	const songs = page.getByLabel('Songs of the set, a line each: what is touched, in its order');
+	await songs.fill('Dusk: CC 20; CC 21; CC 20; CC 21');
+	await songs.press('Tab');
+	const found = page.getByRole('region', { name: 'Where controls stand elsewhere than their values' });
+	await expect(found.getByRole('status')).toContainText(
+		'3 touches of this set find their control elsewhere.'
+	);
+	await expect(found.getByText('Fader 1 on layer 2, for CC 21: it moved CC 20 (layer 1) last.')).toHaveCount(
+		2
+	);
+	await expect(found.getByText('All of a layer at once, in the order 1, 2: 1 instead of 3')).toBeVisible();
+	await found
+		.getByLabel('Moved then, on the Weir 9')
+		.selectOption({ label: 'nothing moves until the control has passed the value' });
+	await expect.poll(async () => (await keptAbove(page)).pickUp).toBe('wait');
 });
 
 test('a control tells several targets; the map goes out as a table and comes back changed', async ({

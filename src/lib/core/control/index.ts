@@ -11,6 +11,7 @@ export * from './names';
 export * from './page-edits';
 export * from './pad-scale';
 export * from './pages';
+export * from './pick-up';
 export * from './resolution';
 export * from './retarget';
 export * from './scales';

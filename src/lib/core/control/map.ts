@@ -210,6 +210,8 @@ export const mapSchema = z.object({
 				.default([])
 		})
 		.prefault({}),
+	/** What happens where a control stands elsewhere than the value that it takes hold of: jump, wait for it, or go on from there. */
+	pickUp: z.enum(['jump', 'wait', 'scale']).default('jump'),
 	/** A jump of more than so many dB is told. */
 	loudestStepDb: z.number().min(0.1).max(60).default(3)
 });

@@ -4,6 +4,8 @@ import type { Surface, SurfaceControl } from './surface';
 const STEP_MS = 12;
 /** A control is moved from end to end in so many messages. */
 const STRIDE = 8;
+/** A control is left at its end, then so many steps further each time. */
+const LEFT_STRIDES = 5;
 const FIRST_CONTROLLER = 14;
 const FIRST_NOTE = 36;
 /** Controllers that mean something else wherever they arrive. */
@@ -18,6 +20,8 @@ export class SurfaceUnit {
 	readonly #surface: Surface;
 	/** Where each fader or knob stands, and what a hand has pressed in. */
 	readonly #stands = new Map<string, number>();
+	/** How often each was moved: a hand leaves it somewhere else each time. */
+	readonly #moved = new Map<string, number>();
 	page = 1;
 
 	constructor(surface: Surface) {
@@ -47,10 +51,14 @@ export class SurfaceUnit {
 			values.map((value, i) => ({ afterMs: i * STEP_MS, bytes: [0xb0, number, value] }));
 		if (control.sends[0] === 'relative') return tell([1, 1, 2, 3, 2, 1, 1, 127, 126, 126, 127, 127]);
 		// There and to the other end: whoever listens hears both.
+		const all = Array.from({ length: 128 / STRIDE }, (_, i) => i * STRIDE);
 		const from = this.#stands.get(id) ?? 0;
-		const up = Array.from({ length: 128 / STRIDE }, (_, i) => i * STRIDE).filter((value) => value > from);
-		this.#stands.set(id, 0);
-		return tell([...up, 127, ...up.reverse(), 0]);
+		const times = this.#moved.get(id) ?? 0;
+		const left = all[(times * LEFT_STRIDES) % all.length];
+		this.#moved.set(id, times + 1);
+		this.#stands.set(id, left);
+		const up = all.filter((value) => value > from);
+		return tell([...up, 127, ...all.slice(1).reverse(), 0, ...all.filter((value) => value > 0 && value <= left)]);
 	}
 
 	#hit(control: SurfaceControl): Spoken[] {

@@ -112,6 +112,11 @@ export const surfaceSchema = z.object({
 		.default([]),
 	transport: z.enum(['none', 'machine-control', 'cc', 'host']).default('none'),
 	followsClock: z.boolean().default(false),
+	/** What its controls with a position do where that and the value are apart; mostly there is no choice. */
+	pickUp: z
+		.array(z.enum(['jump', 'wait', 'scale']))
+		.min(1)
+		.default(['jump']),
 	/** What a map needs to get into it. */
 	template: z
 		.object({ send: z.enum(['none', 'sysex', 'file', 'by-hand']), restart: z.boolean() })

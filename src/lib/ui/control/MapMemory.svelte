@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { KnownState, Proof } from '$lib/core/drawer';
+	import { loudOf } from '$lib/core/control';
 	import { call } from '$lib/hardware/api';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import { tray } from '$lib/hardware/tray.svelte';
@@ -30,6 +31,7 @@
 	const { surface } = $derived(open.map);
 	const { word } = $derived(surface.pages);
 	const told = $derived(view.told);
+	const loud = $derived(loudOf(open.map, page));
 	const held = $derived(view.held);
 	const label = $derived(held?.label ?? '');
 	const exact = $derived(told !== null && told.slot !== null && told.exact.includes(told.slot));
@@ -127,6 +129,16 @@
 						onclick={restart}>Switch the bench’s panel off and on</button
 					>{/if}
 			</div>
+			{#if loud.length > 0}
+				<div class="mt-2">
+					<p class="flex items-baseline gap-1.5">
+						<StateMark state="attention" size={11} /> Turn down before you play what is sent:
+					</p>
+					<ul class="small-print list-inside list-disc">
+						{#each loud as says (says)}<li>{says}</li>{/each}
+					</ul>
+				</div>
+			{/if}
 			<p class="mt-2 flex items-baseline gap-1.5" role="status">
 				<StateMark
 					state={exact && held.state === 'proved' ? 'verified' : held.at === null ? 'quiet' : 'attention'}

@@ -12,6 +12,7 @@
 		type ControlMap,
 		type Gesture,
 		type Line,
+		type Standing,
 		type SurfaceControl,
 		type Walk
 	} from '$lib/core/control';
@@ -19,12 +20,15 @@
 	import { roving } from '../roving';
 	import KeptField from '../KeptField.svelte';
 	import ControlShape from './ControlShape.svelte';
+	import StandMark from './StandMark.svelte';
 
 	interface Props {
 		map: ControlMap;
 		page: number;
 		row: string;
 		controls: SurfaceControl[];
+		/** Where controls stand, and where their values are. */
+		standings: readonly Standing[];
 		/** What stands in a field though it was not understood. */
 		kept: { line: Line; text: string } | null;
 		/** Controls that spoke last. */
@@ -39,7 +43,8 @@
 		write: (line: Line, name: string, text: string) => Promise<unknown>;
 		choose: (line: Line) => void;
 	}
-	let { map, page, row, controls, kept, spoke, due, walk, chosen, touch, write, choose }: Props = $props();
+	let { map, page, row, controls, standings, kept, spoke, due, walk, chosen, touch, write, choose }: Props =
+		$props();
 
 	/** Taller bodies are drawn broken off: their strip must stay in sight. */
 	const TALLEST = 30;
@@ -50,6 +55,9 @@
 	const height = $derived(
 		Math.min(TALLEST, Math.max(...controls.map((control) => control.y + control.height - top)))
 	);
+	/** How a control stands whose value is elsewhere. */
+	const apart = (id: string) =>
+		standings.find(({ control, does }) => control === id && does !== 'fits' && does !== 'unknown');
 	const gestures = $derived([...new Set(controls.flatMap((control) => control.gestures))]);
 	let wanted = $state<Gesture | null>(null);
 	const gesture = $derived(wanted && gestures.includes(wanted) ? wanted : gestures[0]);
@@ -172,6 +180,7 @@
 					onkeydown={(event) => keys(event, control)}
 					save={(text) => write(line, says(control), text)}
 				/>
+				{#if apart(control.id)}<StandMark standing={apart(control.id)!} name={control.name} />{/if}
 				{#each below(control) as text (text)}<span class="also">{text}</span>{/each}
 			</li>
 		{/each}

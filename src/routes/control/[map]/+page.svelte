@@ -1,6 +1,15 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
-	import { candidates, fitPage, padRows, type ControlMap, type Line } from '$lib/core/control';
+	import {
+		candidates,
+		fitPage,
+		hearStands,
+		nothingHeard,
+		padRows,
+		standingsOf,
+		type ControlMap,
+		type Line
+	} from '$lib/core/control';
 	import { BenchHand } from '$lib/hardware/bench-hand';
 	import { hearBursts } from '$lib/hardware/controller-ear';
 	import { desk } from '$lib/hardware/desk.svelte';
@@ -66,6 +75,13 @@
 		hand?.turnTo(page);
 		return () => hand?.letGo();
 	});
+	// Where controls stand, as far as they were heard in this world since the page was opened.
+	let heard = $state.raw(nothingHeard);
+	const standings = $derived(standingsOf(map, page, heard));
+	$effect(() => {
+		void desk.world;
+		heard = nothingHeard;
+	});
 	// A sweep that a reload broke off goes on.
 	const draftKey = $derived(`sweep.${open.id}`);
 	onMount(() => {
@@ -74,6 +90,7 @@
 	$effect(() => writeDraft(draftKey, teaching.draft(page)));
 	onMount(() =>
 		hearBursts((burst, port) => {
+			heard = hearStands(heard, open.map, page, burst);
 			const before = teaching.quick;
 			const given = teaching.hear(open.map, page, burst, port, desk.world);
 			if (!given) return;
@@ -181,6 +198,7 @@
 			{page}
 			{row}
 			{controls}
+			{standings}
 			kept={open.said}
 			spoke={teaching.spoke?.controls ?? []}
 			due={teaching.due}
@@ -191,6 +209,11 @@
 			choose={(line) => (chosen = line)}
 		/>
 		{#if chosen && controls.some(({ id }) => id === chosen?.control)}
+			{#each standings.filter(({ control, says }) => control === chosen?.control && says) as { says } (says)}<p
+					class="w-full"
+				>
+					{says}
+				</p>{/each}
 			{#key `${chosen.control} ${chosen.gesture}`}<LineSlip {open} line={chosen} name={chosenName} />{/key}
 		{/if}
 	{/each}

@@ -63,6 +63,14 @@ const CASES: Record<string, ReturnType<typeof mapOf>> = {
 	'outside-the-range': weir(assigned('fader-1', 'resonance', {}, { from: -5, to: 120 })),
 	'toggle-where-held': weir(assigned('key-1', 'sustain', { gesture: 'push', way: 'toggle' })),
 	'value-not-stated': weir(assigned('key-1', 'resonance', { gesture: 'push', way: 'value' })),
+	'pick-up-not-offered': mapOf('osier-weir-9', {
+		surface: { ...shippedSurface('osier-weir-9'), pickUp: ['jump'] },
+		pickUp: 'wait'
+	}),
+	'loud-jump': mapOf('osier-weir-9', {
+		loudestStepDb: 6,
+		pages: [page(1, assigned('fader-1', 'volume')), page(2, assigned('fader-1', 'cutoff'))]
+	}),
 	'loud-step': weir(assigned('push-1', 'volume', { acceleration: 20 })),
 	'wrong-port': mapOf('quillon-gantry-49', {
 		pages: [page(1, { control: 'knob-1', links: [{ list: 'host', target: 'level', channel: 1 }] })]

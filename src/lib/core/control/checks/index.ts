@@ -3,6 +3,7 @@ import { addressRules } from './addresses';
 import { bodyRules } from './body';
 import { heardRules } from './heard';
 import { follow, type MapRule, type MapTrouble } from './check';
+import { LOUD_RULES, pickUpRules } from './pick-up';
 import { valueRules } from './values';
 import { wayRules } from './way';
 
@@ -13,6 +14,7 @@ export const MAP_RULES: readonly MapRule[] = [
 	...bodyRules,
 	...addressRules,
 	...valueRules,
+	...pickUpRules,
 	...wayRules,
 	...heardRules
 ];
@@ -26,3 +28,12 @@ export function checkMap(map: ControlMap): MapTrouble[] {
 		(a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity)
 	);
 }
+
+/** What of a page, or of what is the same on every page, can get loud at once, in words. */
+export const loudOf = (map: ControlMap, page: number): string[] =>
+	checkMap(map)
+		.filter(
+			({ rule, at }) =>
+				LOUD_RULES.includes(rule) && (at[0] === 'globals' || map.pages[Number(at[1])]?.number === page)
+		)
+		.map(({ says }) => says);

@@ -9,6 +9,7 @@
 		type PagePlan
 	} from '$lib/core/control';
 	import PagePlanResult from '$lib/ui/control/PagePlanResult.svelte';
+	import SetPickUps from '$lib/ui/control/SetPickUps.svelte';
 	import SetWishes from '$lib/ui/control/SetWishes.svelte';
 	import MapHead from '$lib/ui/control/MapHead.svelte';
 	import { openMap } from '$lib/ui/control/map-context';
@@ -157,3 +158,4 @@
 		>
 	</PagePlanResult>
 {/if}
+<SetPickUps {open} />

@@ -1,0 +1,3 @@
+export * from './hand';
+export * from './set-walk';
+export * from './standing';
