@@ -20,7 +20,7 @@ import { rigOrderSchema, rigSchema } from '../core/rig';
 import { addToBankSchema, mergeSchema, newBankSchema, saveBankSchema } from './bank-orders';
 import { checkOrderSchema } from './check';
 import { contactSchema, undoTakeSchema } from './contact';
-import { fitNamesSchema } from './control-orders';
+import { fitNamesSchema, planPagesSchema } from './control-orders';
 import { previewSchema } from './dry-run';
 import { EXPORT_FORMATS } from './exports';
 import { applyRetentionSchema } from './keeping';
@@ -109,6 +109,11 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/control/check', 'What is wrong with a controller map', mapSchema),
 	post('/control/learn', 'What controls a recording (.mid) holds', undefined, { file: [] }),
 	post('/control/names', 'Short names for a display, distinct and the most readable', fitNamesSchema),
+	post(
+		'/control/pages',
+		'Plans pages, proved best or with its gap; one at a time, ended by hanging up',
+		planPagesSchema
+	),
 	post('/control/strips', 'The paper strips of a map in true size, as SVG', mapSchema, { gives: 'file' }),
 	get('/copy', 'A copy of the whole studio as one SQLite file', { gives: 'file' }),
 	get('/devices', 'The catalogue', { query: { archived: 'With archived devices too.' } }),

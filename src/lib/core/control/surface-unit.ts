@@ -58,7 +58,13 @@ export class SurfaceUnit {
 		this.#moved.set(id, times + 1);
 		this.#stands.set(id, left);
 		const up = all.filter((value) => value > from);
-		return tell([...up, 127, ...all.slice(1).reverse(), 0, ...all.filter((value) => value > 0 && value <= left)]);
+		return tell([
+			...up,
+			127,
+			...all.slice(1).reverse(),
+			0,
+			...all.filter((value) => value > 0 && value <= left)
+		]);
 	}
 
 	#hit(control: SurfaceControl): Spoken[] {
