@@ -360,6 +360,13 @@ test('pads are set to a scale, and what a host’s buttons do is tried one by on
 		'starts the show',
 		'nothing'
 	]);
+	// What the map needs of the host's ports, and whether the wiring has it so.
+	const ports = page.getByRole('region', { name: 'Ports that this map needs of it' });
+	await expect(ports.getByText(/^Nothing: /)).toBeVisible();
+	await ports.getByLabel('Between the controller and what it tells').selectOption('a computer');
+	await expect(ports.getByText(/input for playing: not looked up\./)).toBeVisible();
+	await ports.getByLabel('The Tarn Panel in Gear').selectOption('Tiles');
+	await expect(ports.getByText(/input for playing: \d+ “.+” is on for playing\./)).toBeVisible();
 	// What the host itself keeps for the map is attached; the next one of its name takes the place of none.
 	const attach = (text: string) =>
 		page

@@ -2,11 +2,13 @@ import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import {
 	compilePage,
+	hostNeedStates,
 	takeTemplate,
 	unlike,
 	type ControlMap,
 	type ControllerMemory,
 	type HeldTemplate,
+	type HostNeedState,
 	type Lost,
 	type Surface
 } from '../core/control';
@@ -37,6 +39,7 @@ import {
 import { hashOf } from './hash';
 import { editMap, getMap, type OpenMap } from './maps';
 import { knownProfiles } from './profiles';
+import { readStudioRig } from './rig';
 import { readKnowledge } from './store/knowledge';
 import { mapsOfSurface, noteSent } from './store/maps';
 import { getRecords, keepRecords } from './store/records';
@@ -294,3 +297,16 @@ export async function addController(studio: Studio, mapId: string): Promise<Devi
 
 /** A number that a unit's made-up memory is made from. */
 const seedOf = (id: string): number => parseInt(hashOf(Buffer.from(id)).slice(0, 8), 16);
+
+/** What a map needs of its host's ports, and how these are for each controller of Gear. @throws Problem `map.not-found` */
+export async function mapHostNeeds(
+	studio: Studio,
+	mapId: string
+): Promise<{ id: string; name: string; needs: HostNeedState[] }[]> {
+	const { document: map } = await getMap(studio, mapId);
+	const { rig } = await readStudioRig(studio);
+	const model = `${map.surface.maker} ${map.surface.model}`.trim();
+	return rig.devices
+		.filter((device) => device.kind === 'controller' || device.model === model || device.id === map.gear)
+		.map((device) => ({ id: device.id, name: device.name, needs: hostNeedStates(map, rig, device.id) }));
+}

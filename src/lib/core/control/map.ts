@@ -125,6 +125,8 @@ export const mapSchema = z.object({
 	name: z.string().min(1).max(80),
 	surface: surfaceSchema,
 	lists: z.array(targetListSchema).max(60),
+	/** The device of Gear that it is for; null where nobody said. */
+	gear: z.string().min(1).max(60).nullable().default(null),
 	/** The same on every page. */
 	globals: z.array(assignmentSchema).max(400).default([]),
 	pages: z.array(pageSchema).max(128),

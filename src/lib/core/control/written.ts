@@ -157,6 +157,7 @@ export const emptyMap = (surface: ControlMap['surface'], name: string): ControlM
 	name,
 	surface,
 	lists: [],
+	gear: null,
 	globals: [],
 	pages: [{ number: 1, name: '', programs: [], assignments: [] }],
 	reserved: [],

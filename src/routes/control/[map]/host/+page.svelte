@@ -2,6 +2,7 @@
 	import { hostRows } from '$lib/core/control';
 	import HostButtons from '$lib/ui/control/HostButtons.svelte';
 	import MapFiles from '$lib/ui/control/MapFiles.svelte';
+	import HostPorts from '$lib/ui/control/HostPorts.svelte';
 	import HostRecipe from '$lib/ui/control/HostRecipe.svelte';
 	import MapHead from '$lib/ui/control/MapHead.svelte';
 	import { openMap } from '$lib/ui/control/map-context';
@@ -45,6 +46,7 @@
 	<p class="small-print">What was tried counts for the version that it was tried with.</p>
 </div>
 {#if open.doing.problem}<div class="mt-2"><ProblemNote problem={open.doing.problem} /></div>{/if}
+<HostPorts {open} controllers={data.controllers} />
 <HostRecipe {open} />
 {#if buttons}<HostButtons {open} />{/if}
 <MapFiles mapId={open.id} files={data.files} />
