@@ -579,6 +579,17 @@ test('what a fader finds on another layer is seen on its strip, and in the songs
 		await touch.press('Enter');
 		await expect(page.getByText(/^The bench plays.*Heard on/)).toBeVisible();
 	};
+	// Where schools differ: what is meant is said, and the lines are held against it.
+	await page.getByText('Ways of working').click();
+	await page.getByLabel('The map has: what is meant').selectOption('one page');
+	await expect(rule(page, 'not-as-meant')).toContainText(
+		'It is meant: The map has one page. 2 pages are used'
+	);
+	await rule(page, 'not-as-meant')
+		.getByRole('button', { name: 'Mean what it does: The map has many pages' })
+		.press('Enter');
+	await expect(rule(page, 'not-as-meant')).toHaveCount(0);
+	await expect.poll(async () => (await kept(page)).schools).toEqual({ pages: 'many' });
 	const { revision, id } = await opened(page);
 	const learnt = [1, 2].map((number) => ({
 		...{ control: 'fader-1', page: number, kind: 'absolute', channel: 1, encoding: null },

@@ -16,6 +16,7 @@ export * from './pick-up';
 export * from './resolution';
 export * from './retarget';
 export * from './scales';
+export * from './schools';
 export * from './set-plan';
 export * from './songs';
 export * from './spec-targets';

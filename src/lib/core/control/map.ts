@@ -172,6 +172,17 @@ export const mapSchema = z.object({
 		)
 		.max(600)
 		.default([]),
+	/** What the map means to be, where schools differ: see `schools.ts`. */
+	schools: z
+		.object({
+			pads: z.enum(['selected', 'own']).optional(),
+			protocol: z.enum(['midi', 'host']).optional(),
+			knobs: z.enum(['absolute', 'relative']).optional(),
+			spread: z.enum(['part', 'across']).optional(),
+			pages: z.enum(['one', 'many']).optional(),
+			amount: z.enum(['few', 'all']).optional()
+		})
+		.prefault({}),
 	/** What the surface does in a host, and what has to be set there for this map. */
 	host: z
 		.object({

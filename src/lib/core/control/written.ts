@@ -168,6 +168,7 @@ export const emptyMap = (surface: ControlMap['surface'], name: string): ControlM
 	walked: [],
 	songs: [],
 	wishes: [],
+	schools: {},
 	host: { name: '', version: '', buttons: [], recipe: [] },
 	pickUp: surface.pickUp[0],
 	loudestStepDb: 3

@@ -19,6 +19,7 @@
 	import MapMemory from '$lib/ui/control/MapMemory.svelte';
 	import { MemoryView } from '$lib/ui/control/memory-view.svelte';
 	import MapHead from '$lib/ui/control/MapHead.svelte';
+	import MapSchools from '$lib/ui/control/MapSchools.svelte';
 	import MapTargets from '$lib/ui/control/MapTargets.svelte';
 	import MapTroubles from '$lib/ui/control/MapTroubles.svelte';
 	import QuickBar from '$lib/ui/control/QuickBar.svelte';
@@ -220,6 +221,7 @@
 </div>
 
 <MapTroubles {open} />
+<MapSchools {open} />
 <MapMemory {open} {page} {view} />
 {#if padRows(map).length > 0}{#key page}<PadScaleForm {open} {page} />{/key}{/if}
 {#key page}<MapTargets {open} {page} told={data.told} pageName={`${word} ${page}`} />{/key}

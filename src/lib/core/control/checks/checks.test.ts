@@ -67,6 +67,7 @@ const CASES: Record<string, ReturnType<typeof mapOf>> = {
 		surface: { ...shippedSurface('osier-weir-9'), pickUp: ['jump'] },
 		pickUp: 'wait'
 	}),
+	'not-as-meant': mapOf('osier-weir-9', { schools: { protocol: 'host' } }),
 	'loud-jump': mapOf('osier-weir-9', {
 		loudestStepDb: 6,
 		pages: [page(1, assigned('fader-1', 'volume')), page(2, assigned('fader-1', 'cutoff'))]

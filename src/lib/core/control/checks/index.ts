@@ -4,6 +4,7 @@ import { bodyRules } from './body';
 import { heardRules } from './heard';
 import { follow, type MapRule, type MapTrouble } from './check';
 import { LOUD_RULES, pickUpRules } from './pick-up';
+import { schoolRules } from './schools';
 import { valueRules } from './values';
 import { wayRules } from './way';
 
@@ -15,6 +16,7 @@ export const MAP_RULES: readonly MapRule[] = [
 	...addressRules,
 	...valueRules,
 	...pickUpRules,
+	...schoolRules,
 	...wayRules,
 	...heardRules
 ];
