@@ -606,7 +606,7 @@ test('what a fader finds on another layer is seen on its strip, and in the songs
 	// Left at 40; the other layer's value was left at nought.
 	await expect(page.getByText(/^Fader 1: /)).toHaveCount(0);
 	await page.getByRole('button', { name: 'Layer 1', exact: true }).press('Enter');
-	const says = 'CC 20 is at 0, it stands at ';
+	const says = 'CC 20 is at 0, it was heard at ';
 	await expect(page.getByText(`Fader 1: ${says}`)).toBeAttached();
 	await strip(page, 'Fader 1').focus();
 	await expect(page.getByText(new RegExp(`^${says}\\d+: moved, it jumps\\.$`))).toBeVisible();
@@ -617,7 +617,7 @@ test('what a fader finds on another layer is seen on its strip, and in the songs
 	await songs.press('Tab');
 	const found = page.getByRole('region', { name: 'Where controls stand elsewhere than their values' });
 	await expect(found.getByRole('status')).toContainText(
-		'3 touches of this set find their control elsewhere.'
+		'3 touches of this set can find their control elsewhere.'
 	);
 	await expect(found.getByText('Fader 1 on layer 2, for CC 21: it moved CC 20 (layer 1) last.')).toHaveCount(
 		2
@@ -627,6 +627,39 @@ test('what a fader finds on another layer is seen on its strip, and in the songs
 		.getByLabel('Moved then, on the Weir 9')
 		.selectOption({ label: 'nothing moves until the control has passed the value' });
 	await expect.poll(async () => (await keptAbove(page)).pickUp).toBe('wait');
+});
+
+test('three faders go over eight channels by a window, which its strips and checks know', async ({
+	page
+}) => {
+	await begin(page, 'Osier & Pike Weir 9', 'Eight parts');
+	await page.getByText('A window over a longer list').click();
+	await page.getByLabel('Its name').fill('Levels');
+	await page.getByLabel('Controls', { exact: true }).fill('Fader 1–3');
+	await page.getByLabel('tell, one after another').fill('CC 7 ch 1–3');
+	await page.getByLabel('Moved on by').selectOption('Key 1');
+	await page.getByLabel('Moved on by').press('Enter');
+	await page.getByRole('button', { name: 'Begin the window' }).press('Enter');
+	await expect(page.getByRole('alert')).toHaveText('3 controls tell 3 without a window.');
+	await page.getByLabel('tell, one after another').fill('CC 7 ch 1–8');
+	await page.getByLabel('tell, one after another').press('Enter');
+	await expect(page.getByText('Fader 1 to Fader 3 over 8, 3 further at a press: Key 1 on')).toBeVisible();
+	await expect(strip(page, 'Fader 2')).toHaveValue('Channel volume');
+	await expect(page.getByText('then ch 4, ch 7')).toBeVisible();
+	await expect(page.getByText('moves Levels on')).toBeVisible();
+	// Faders stand where they stand: the window moved, they can jump. The controller can wait instead.
+	await rule(page, 'window-jumps').getByRole('button').press('Enter');
+	await expect(rule(page, 'window-jumps')).toHaveCount(0);
+	// One of its lines is written over, and put right.
+	await strip(page, 'Fader 2').fill('CC 20');
+	await strip(page, 'Fader 2').press('Enter');
+	await rule(page, 'window-apart')
+		.getByRole('button', { name: 'Write its first view on them' })
+		.press('Enter');
+	await expect(strip(page, 'Fader 2')).toHaveValue('Channel volume');
+	await page.getByRole('button', { name: 'Take it away Levels' }).press('Enter');
+	await expect(page.getByText('then ch 4, ch 7')).toBeHidden();
+	await expect(strip(page, 'Fader 2')).toHaveValue('Channel volume');
 });
 
 test('a control tells several targets; the map goes out as a table and comes back changed', async ({

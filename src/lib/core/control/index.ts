@@ -28,4 +28,6 @@ export * from './targets-file';
 export * from './target-words';
 export * from './targets-midnam';
 export * from './templates';
+export * from './window-views';
+export * from './windows';
 export * from './written';

@@ -61,6 +61,24 @@ export const assignmentSchema = z.object({
 });
 export type Assignment = z.infer<typeof assignmentSchema>;
 
+/** So many targets a window goes over at most. */
+export const MOST_OVER = 200;
+
+const buttonSchema = z.object({ control: z.string().min(1).max(60), gesture: z.enum(GESTURES) });
+
+/** A few controls over a longer list: a button has them tell the next of it. Their lines say its first view. */
+export const windowSchema = z.object({
+	name: z.string().min(1).max(60),
+	controls: z.array(z.string().min(1).max(60)).min(1).max(64),
+	gesture: z.enum(GESTURES),
+	over: z.array(toldSchema).min(1).max(MOST_OVER),
+	/** So many further at each press. */
+	step: z.number().int().min(1).max(MOST_OVER),
+	next: buttonSchema,
+	back: buttonSchema.nullable().default(null)
+});
+export type Window = z.infer<typeof windowSchema>;
+
 export const pageSchema = z.object({
 	/** Its number on the surface, from 1. */
 	number: z.number().int().min(1).max(128),
@@ -77,6 +95,7 @@ export const pageSchema = z.object({
 		.max(64)
 		.default([]),
 	assignments: z.array(assignmentSchema).max(1000).default([]),
+	windows: z.array(windowSchema).max(8).default([]),
 	/** A copy of another page for another part: it follows that one, but for the lines in which it differs. */
 	like: z
 		.object({

@@ -83,7 +83,7 @@ describe('ways of working', () => {
 			]
 		});
 		expect(schoolsOf(map).find(({ question }) => question === 'pages')!.says).toBe(
-			'2 pages are used, at most 3 presses apart; in the set 1 touch finds a control elsewhere.'
+			'2 pages are used, at most 3 presses apart; in the set 1 touch can find a control elsewhere.'
 		);
 	});
 

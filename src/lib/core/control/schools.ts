@@ -186,7 +186,7 @@ function pages(map: ControlMap): Answer {
 	const elsewhere = pickUpsOf(map).reduce((sum, song) => sum + song.elsewhere.length, 0);
 	const jumps =
 		map.songs.length > 0
-			? `; in the set ${some(elsewhere, 'touch', 'touches')} ${elsewhere === 1 ? 'finds' : 'find'} a control elsewhere`
+			? `; in the set ${some(elsewhere, 'touch', 'touches')} can find a control elsewhere`
 			: '';
 	return { way: 'many', says: `${some(used.length, 'page')} are used, ${most}${jumps}.` };
 }

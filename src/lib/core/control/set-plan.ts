@@ -4,6 +4,7 @@ import type { PageLayout, PagePlan, PageTask } from './pages';
 import { toldKey } from './songs';
 import { nameOf } from './strips';
 import { BODY_KINDS, type Gesture, type SurfaceControl } from './surface';
+import { inWindow } from './window-views';
 import { wayFor } from './written';
 
 /** Something of a map that has one place: an assignment that stands somewhere, or a target that a song touches and none tells. */
@@ -100,11 +101,17 @@ function unitsOf(map: ControlMap, controls: readonly SurfaceControl[]): Unit[] {
 			unit.today.push({ page: null, control: assignment.control });
 			unit.everywhere = true;
 		}
-	for (const { number, assignments, like } of map.pages)
-		for (const assignment of like ? [] : assignments)
-			if (own(assignment) && assignment.links.length > 0)
-				add(assignment.links, assignment).today.push({ page: number, control: assignment.control });
-	const told = new Set([...units.values()].flatMap(({ links }) => links.map(toldKey)));
+	for (const page of map.pages)
+		for (const assignment of page.like ? [] : page.assignments)
+			if (
+				own(assignment) &&
+				assignment.links.length > 0 &&
+				!inWindow(page, assignment.control, assignment.gesture)
+			)
+				add(assignment.links, assignment).today.push({ page: page.number, control: assignment.control });
+	// What a window goes over has its place there.
+	const windowed = map.pages.flatMap(({ windows }) => windows.flatMap(({ over }) => over.map(toldKey)));
+	const told = new Set([...[...units.values()].flatMap(({ links }) => links.map(toldKey)), ...windowed]);
 	for (const touch of map.songs.flatMap(({ touches }) => touches))
 		if (!told.has(toldKey(touch)))
 			add([{ ...touch, inverted: false, curve: 'even', reach: 'template' }], null);
@@ -185,17 +192,18 @@ export function setPlan(map: ControlMap, rows: readonly string[]): SetPlan {
 	};
 }
 
-/** Places that no plan may use: what is empty on purpose, and pages that follow another. */
+/** Places that no plan may use: what is empty on purpose, what belongs to a window, and pages that follow another. */
 const heldPlaces = (
 	{ pages }: ControlMap,
 	chosen: readonly SurfaceControl[]
 ): { page: number; control: string }[] =>
-	pages.flatMap(({ number, assignments, like }) =>
+	pages.flatMap(({ number, assignments, like, windows }) =>
 		chosen
 			.filter(
 				(control) =>
 					number <= MOST_PAGES &&
 					(like !== undefined ||
+						inWindow({ windows }, control.id, gestureOf(control)) ||
 						assignments.some(
 							(each) => each.control === control.id && each.gesture === gestureOf(control) && each.empty
 						))
@@ -224,12 +232,20 @@ export function planEdits(
 	const known = new Set(map.pages.map(({ number }) => number));
 	const anew = [...new Set(placed.map(({ page }) => page))]
 		.filter((page): page is number => page !== null && !known.has(page))
-		.map((number): MapPage => ({ number, name: '', programs: [], assignments: [] }));
+		.map((number): MapPage => ({ number, name: '', programs: [], assignments: [], windows: [] }));
 	const pages = [...map.pages, ...anew]
 		.map((page) =>
 			page.like
 				? page
-				: { ...page, assignments: [...page.assignments.filter((each) => !planned(each)), ...on(page.number)] }
+				: {
+						...page,
+						assignments: [
+							...page.assignments.filter(
+								(each) => !planned(each) || inWindow(page, each.control, each.gesture)
+							),
+							...on(page.number)
+						]
+					}
 		)
 		// A page that was emptied, and is known by nothing else, goes.
 		.filter(

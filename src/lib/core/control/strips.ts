@@ -1,6 +1,7 @@
 import { linked, type Assignment, type ControlMap, type MapPage } from './map';
 import { fitNames } from './names';
 import type { Gesture, SurfaceControl } from './surface';
+import { laterViews, movesWindow } from './window-views';
 
 /** Sizes on paper, in millimetres. */
 const STRIP_HEIGHT = 12;
@@ -114,9 +115,16 @@ export function stripsOf(map: ControlMap, pages?: readonly number[]): Strip[] {
 						to,
 						control: control.id,
 						name: main ? nameOf(map, main) : '',
-						also: others
-							.filter((assignment) => nameOf(map, assignment) !== '')
-							.map((assignment) => `${GESTURE_WORDS[assignment.gesture]}: ${nameOf(map, assignment)}`),
+						also: [
+							...control.gestures.flatMap((gesture) =>
+								[laterViews(map, page, control.id, gesture), movesWindow(page, control.id, gesture)].filter(
+									Boolean
+								)
+							),
+							...others
+								.filter((assignment) => nameOf(map, assignment) !== '')
+								.map((assignment) => `${GESTURE_WORDS[assignment.gesture]}: ${nameOf(map, assignment)}`)
+						],
 						empty: main?.empty ?? false
 					};
 				});

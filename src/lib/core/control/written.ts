@@ -159,7 +159,7 @@ export const emptyMap = (surface: ControlMap['surface'], name: string): ControlM
 	lists: [],
 	gear: null,
 	globals: [],
-	pages: [{ number: 1, name: '', programs: [], assignments: [] }],
+	pages: [{ number: 1, name: '', programs: [], assignments: [], windows: [] }],
 	reserved: [],
 	hosted: 'nothing',
 	echoes: false,

@@ -40,9 +40,9 @@
 
 	async function addPage() {
 		const [number] = free;
-		const copy = here?.assignments ?? [];
+		const { assignments = [], windows = [] } = here ?? {};
 		await open.edit(`${word} ${number}, begun as ${word} ${page}`, (now) => [
-			{ path: ['pages', now.pages.length], value: { number, name: '', programs: [], assignments: copy } }
+			{ path: ['pages', now.pages.length], value: { number, name: '', programs: [], assignments, windows } }
 		]);
 		turnTo(number);
 	}

@@ -44,7 +44,7 @@
 		<p class="mt-2 max-w-prose" role="status">
 			{#if total === 0}In this set each control that is touched moved the same thing last, or is touched for
 				the first time.
-			{:else}{count(total, 'touch', 'touches')} of this set {total === 1 ? 'finds its' : 'find their'} control elsewhere.{/if}
+			{:else}{count(total, 'touch', 'touches')} of this set can find {total === 1 ? 'its' : 'their'} control elsewhere.{/if}
 			<span class="small-print"
 				>Reckoned from the songs in their order, each at the nearest {word}. What a program change brings, or
 				a hand does between, is not in it.</span

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Standing } from '$lib/core/control';
 
-	/** Where a control stands, a bar, and where its value is, a triangle: along the control's way, from its lower end. */
+	/** Where a control was heard to stand, a bar, and where its value is, a triangle: along the control's way, from its lower end. */
 	let { standing, name }: { standing: Standing; name: string } = $props();
 	const WIDTH = 100;
 	const at = (share: number) => 8 + share * (WIDTH - 16);

@@ -2,7 +2,9 @@
 	import {
 		addressShort,
 		GESTURE_WORDS,
+		laterViews,
 		lineText,
+		movesWindow,
 		linked,
 		rowWords,
 		sharesOf,
@@ -76,7 +78,11 @@
 			.map((each) => [GESTURE_WORDS[each], lineText(map, { page, control: control.id, gesture: each })])
 			.filter(([, text]) => text)
 			.map(([word, text]) => `${word}: ${text}`);
-		return [...messages, ...others];
+		const here = map.pages.find(({ number }) => number === page);
+		const windows = here
+			? [laterViews(map, here, control.id, gesture), movesWindow(here, control.id, gesture)]
+			: [];
+		return [...messages, ...windows.filter(Boolean), ...others];
 	}
 	const howOf = (each: Gesture): Touch =>
 		each.endsWith('move') ? 'move' : each.endsWith('long') ? 'long' : 'push';

@@ -27,6 +27,7 @@
 	import PageBar from '$lib/ui/control/PageBar.svelte';
 	import { openMap } from '$lib/ui/control/map-context';
 	import StripBand from '$lib/ui/control/StripBand.svelte';
+	import WindowForm from '$lib/ui/control/WindowForm.svelte';
 	import { Teaching } from '$lib/ui/control/teaching.svelte';
 	import { attempt } from '$lib/ui/attempt';
 	import { pageKeys } from '$lib/ui/keys.svelte';
@@ -223,5 +224,6 @@
 <MapTroubles {open} />
 <MapSchools {open} />
 <MapMemory {open} {page} {view} />
+{#key page}<WindowForm {open} {page} />{/key}
 {#if padRows(map).length > 0}{#key page}<PadScaleForm {open} {page} />{/key}{/if}
 {#key page}<MapTargets {open} {page} told={data.told} pageName={`${word} ${page}`} />{/key}

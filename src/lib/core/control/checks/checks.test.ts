@@ -8,6 +8,34 @@ const page = (number: number, ...assignments: object[]) => ({ number, assignment
 const weir = (...assignments: object[]) => mapOf('osier-weir-9', { pages: [page(1, ...assignments)] });
 const bound = { ...LISTS[0], channels: [5], dinOnly: true };
 
+const told = (target: string, channel = 2) => ({ list: 'umbra', target, channel });
+/** Faders 1 and 2 over the volumes of three channels, moved by key 1. */
+const windowed = (more: object = {}, window: object = {}, ...others: object[]) =>
+	mapOf('osier-weir-9', {
+		pickUp: 'wait',
+		...more,
+		pages: [
+			{
+				...page(
+					1,
+					...[1, 2].map((n) => ({ control: `fader-${n}`, links: [link('volume', { channel: n })] })),
+					...others
+				),
+				windows: [
+					{
+						name: 'Levels',
+						controls: ['fader-1', 'fader-2'],
+						gesture: 'move',
+						over: [1, 2, 3].map((channel) => told('volume', channel)),
+						step: 1,
+						next: { control: 'key-1', gesture: 'push' },
+						...window
+					}
+				]
+			}
+		]
+	});
+
 /** For each rule a map with that fault, and nothing else wrong with it. */
 const CASES: Record<string, ReturnType<typeof mapOf>> = {
 	'nothing-there': weir(assigned('fader-99', 'cutoff')),
@@ -67,6 +95,10 @@ const CASES: Record<string, ReturnType<typeof mapOf>> = {
 		surface: { ...shippedSurface('osier-weir-9'), pickUp: ['jump'] },
 		pickUp: 'wait'
 	}),
+	'window-apart': windowed({}, { over: [2, 1, 3].map((channel) => told('volume', channel)) }),
+	'window-button': windowed({}, {}, assigned('key-1', 'sustain', { gesture: 'push', way: 'momentary' })),
+	'window-for-nothing': windowed({}, { over: [1, 2].map((channel) => told('volume', channel)) }),
+	'window-jumps': windowed({ pickUp: 'jump' }),
 	'not-as-meant': mapOf('osier-weir-9', { schools: { protocol: 'host' } }),
 	'loud-jump': mapOf('osier-weir-9', {
 		loudestStepDb: 6,

@@ -7,6 +7,7 @@ import { LOUD_RULES, pickUpRules } from './pick-up';
 import { schoolRules } from './schools';
 import { valueRules } from './values';
 import { wayRules } from './way';
+import { windowRules } from './windows';
 
 export type { MapTrouble } from './check';
 
@@ -18,6 +19,7 @@ export const MAP_RULES: readonly MapRule[] = [
 	...pickUpRules,
 	...schoolRules,
 	...wayRules,
+	...windowRules,
 	...heardRules
 ];
 

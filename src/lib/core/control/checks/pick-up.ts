@@ -41,39 +41,43 @@ export const pickUpRules: readonly MapRule[] = [
 		find: ({ map, surface }) =>
 			map.pickUp !== 'jump'
 				? []
-				: map.pages.flatMap((page) =>
-						surface.controls.flatMap((control) => {
+				: map.pages.flatMap((page, p) => {
+						const loud = surface.controls.flatMap((control) => {
 							const here = moved(map, page.number, control);
-							const elsewhere = map.pages.filter(
+							const pages = map.pages.filter(
 								({ number }) =>
 									number !== page.number &&
 									moved(map, number, control).some(
 										({ links }) => !here.some((own) => JSON.stringify(own.links) === JSON.stringify(links))
 									)
 							);
-							if (elsewhere.length === 0) return [];
-							return here.flatMap(({ links }) =>
-								links.flatMap((link) => {
-									const jump = widest(map, link);
-									if (jump === null || jump <= map.loudestStepDb) return [];
-									const wait = surface.pickUp.find((way) => way !== 'jump');
-									return [
-										{
-											severity: 'warning' as const,
-											says: `${control.name} moves ${linked(map, link).target!.name} on ${pageWords(page)} and something else on ${elsewhere.map(pageWords).join(', ')}: touched after that, it can jump by up to ${Number(jump.toPrecision(3))} dB. Turn down first.`,
-											at: ['pages', map.pages.indexOf(page)],
-											cure: wait
-												? {
-														says: `Have the controls ${wait}; set the ${surface.model} so, too.`,
-														edits: [{ path: ['pickUp'], value: wait }]
-													}
-												: { says: 'Give the level a control of its own on every page.', edits: [] }
-										}
-									];
-								})
+							const jump = Math.max(
+								0,
+								...here.flatMap(({ links }) => links.flatMap((link) => widest(map, link) ?? []))
 							);
-						})
-					)
+							return pages.length > 0 && jump > map.loudestStepDb
+								? [{ name: control.name, pages, jump }]
+								: [];
+						});
+						if (loud.length === 0) return [];
+						const names = loud.map(({ name }) => name).join(', ');
+						const elsewhere = map.pages.filter((each) => loud.some(({ pages }) => pages.includes(each)));
+						const most = Number(Math.max(...loud.map(({ jump }) => jump)).toPrecision(3));
+						const wait = surface.pickUp.find((way) => way !== 'jump');
+						return [
+							{
+								severity: 'warning' as const,
+								says: `On ${pageWords(page)} ${names} ${loud.length === 1 ? 'moves' : 'move'} a level, and something else on ${elsewhere.map(pageWords).join(', ')}: touched after that, it can jump by up to ${most} dB. Turn down first.`,
+								at: ['pages', p],
+								cure: wait
+									? {
+											says: `Have the controls ${wait}; set the ${surface.model} so, too.`,
+											edits: [{ path: ['pickUp'], value: wait }]
+										}
+									: { says: 'Give a level a control of its own on every page.', edits: [] }
+							}
+						];
+					})
 	}
 ];
 

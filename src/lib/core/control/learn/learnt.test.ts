@@ -169,7 +169,7 @@ describe('a page that was walked', () => {
 });
 
 describe('how far a map is walked, in words', () => {
-	const pages = [1, 2, 3].map((number) => ({ number, name: '', programs: [], assignments: [] }));
+	const pages = [1, 2, 3].map((number) => ({ number, name: '', programs: [], assignments: [], windows: [] }));
 	const on = (page: number, world: 'bench' | 'hardware') => ({ page, at: `2026-10-0${page}`, world });
 	const said = (...walked: ReturnType<typeof on>[]) => walkedWords(walksOf({ pages, walked }));
 

@@ -47,7 +47,7 @@ describe('where a control stands', () => {
 			stand: 0,
 			value: 1,
 			does: 'wait',
-			says: 'Resonance is at 100 %, it stands at 0 %: moved up to there, it picks up.'
+			says: 'Resonance is at 100 %, it was heard at 0 %: moved up to there, it picks up.'
 		});
 	});
 
@@ -78,7 +78,7 @@ describe('where a control stands', () => {
 		const heard = hearStands(nothingHeard, known, 1, say(cc(71, 0)));
 		expect(standingsOf(known, 2, heard)[0]).toMatchObject({ byItself: true, does: 'jump' });
 		expect(standingsOf(known, 2, heard)[0].says).toBe(
-			'Volume is at 0 dB, if nobody has moved it, it stands at -66 dB: moved, it jumps.'
+			'Volume is at 0 dB, if nobody has moved it, it was heard at -66 dB: moved, it jumps.'
 		);
 	});
 
@@ -102,6 +102,13 @@ describe('where a control stands', () => {
 				}
 			)
 		);
+	});
+
+	it('is not known where what a control sends goes on from the value', () => {
+		const scaled: ControlMap = { ...map, pickUp: 'scale' };
+		const heard = hearStands(nothingHeard, scaled, 1, say(cc(71, 90)));
+		expect(standingsOf(scaled, 1, heard)[0]).toMatchObject({ stand: null, does: 'unknown', says: '' });
+		expect(heard.values.size).toBe(1);
 	});
 
 	it('is not taken from what another control says, from other channels, or from clock in between', () => {

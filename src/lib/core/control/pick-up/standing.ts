@@ -65,7 +65,8 @@ export function hearStands(
 		const own =
 			target && sameAddress(spokenFor(target.address, first.channel), addressOf(learnt)) ? target : null;
 		const stand = own ? standFor(map, first, told.value)! : told.value / told.of;
-		stands.set(control.id, stand);
+		// Where what is sent goes on from the value, it does not say where the control stands.
+		if (map.pickUp !== 'scale') stands.set(control.id, stand);
 		for (const [i, link] of assignment.links.entries()) {
 			const value = own && i === 0 ? told.value : valueAtStand(map, link, stand);
 			if (value !== null) values.set(toldAs(link), value);
@@ -74,7 +75,7 @@ export function hearStands(
 	return { stands, values };
 }
 
-/** Where a control stands, and where it would stand to tell what its target is at: as shares of its way, 0–1. */
+/** Where a control was heard to stand, and where it would stand to tell what its target is at: as shares of its way, 0–1. */
 export interface Standing {
 	control: string;
 	/** Null where it was not heard yet. */
@@ -110,10 +111,10 @@ function standingOf(map: ControlMap, control: SurfaceControl, link: Link, heard:
 	if (!target || stand === null || value === null || at === null)
 		return { ...base, does: 'unknown', says: '' };
 	if (Math.abs(stand - value) <= NEAR)
-		return { ...base, does: 'fits', says: 'It stands where its value is.' };
+		return { ...base, does: 'fits', says: 'It was heard where its value is.' };
 	const shown = (raw: number) => inUnit(shownOf(target, raw), target);
 	const is = `${target.name} is at ${shown(at)}${base.byItself ? ', if nobody has moved it' : ''}`;
-	const where = `it stands at ${shown(valueAtStand(map, link, stand)!)}`;
+	const where = `it was heard at ${shown(valueAtStand(map, link, stand)!)}`;
 	const way = stand < value ? 'up' : 'down';
 	const does = map.pickUp;
 	const then = {

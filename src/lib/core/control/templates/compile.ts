@@ -132,6 +132,11 @@ function beyond(map: ControlMap, surface: SurfaceMemory, number: number): Lost[]
 	const onPaper = all.filter(({ name, colour }) => name !== '' || colour !== '').length;
 	if (onPaper > 0 && map.surface.display === null)
 		lost.push({ control: null, says: 'Names and colours of its controls stay on paper: print its strips.' });
+	for (const { name, over, controls } of page?.windows ?? [])
+		lost.push({
+			control: null,
+			says: `The window “${name}”: a template holds the first ${Math.min(over.length, controls.length)} of its ${over.length}; the host moves it.`
+		});
 	if ((page?.programs.length ?? 0) > 0)
 		lost.push({ control: null, says: 'The programs that it opens with are not in a template.' });
 	return lost;
