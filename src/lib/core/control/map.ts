@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { CONTROL_KINDS } from './stream';
-import { GESTURES, surfaceSchema } from './surface';
+import { GESTURES, pickUpSchema, surfaceSchema } from './surface';
 import { targetListSchema, type Target, type TargetList } from '../profile';
 
 /** Where a link is kept: what does not carry over is said wherever the map is used. */
@@ -18,6 +18,8 @@ const toldSchema = z.object({
 	channel: z.number().int().min(1).max(16)
 });
 export type Told = z.infer<typeof toldSchema>;
+/** By what two that are told are the same. */
+export const toldKey = ({ list, target, channel }: Told): string => JSON.stringify([list, target, channel]);
 
 export const linkSchema = toldSchema.extend({
 	/** Smallest and largest value in the target's own unit; left out, all that it has. */
@@ -243,7 +245,7 @@ export const mapSchema = z.object({
 		})
 		.prefault({}),
 	/** What happens where a control stands elsewhere than the value that it takes hold of: jump, wait for it, or go on from there. */
-	pickUp: z.enum(['jump', 'wait', 'scale']).default('jump'),
+	pickUp: pickUpSchema.default('jump'),
 	/** A jump of more than so many dB is told. */
 	loudestStepDb: z.number().min(0.1).max(60).default(3)
 });

@@ -1,7 +1,6 @@
 import type { Edit } from './edit';
-import { linked, type Assignment, type ControlMap, type Link, type MapPage } from './map';
+import { linked, toldKey, type Assignment, type ControlMap, type Link, type MapPage } from './map';
 import type { PageLayout, PagePlan, PageTask } from './pages';
-import { toldKey } from './songs';
 import { nameOf } from './strips';
 import { BODY_KINDS, type Gesture, type SurfaceControl } from './surface';
 import { inWindow } from './window-views';

@@ -3,8 +3,6 @@ import { linksOf, type ControlMap, type Told } from './map';
 import { meantBy, toldWords } from './target-words';
 import { listEdits, usualChannel } from './written';
 
-export const toldKey = ({ list, target, channel }: Told): string => JSON.stringify([list, target, channel]);
-
 /** The songs of a map, a line each: `The Slow Eclipse: Cutoff ch 4; Level ch 4`. */
 export const songsText = (map: ControlMap): string =>
 	map.songs

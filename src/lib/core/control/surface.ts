@@ -16,6 +16,15 @@ export const BODY_KINDS = {
 } as const;
 export type BodyKind = keyof typeof BODY_KINDS;
 
+/** What a control with a position does where that and the value of its target are apart. */
+export const PICK_UPS = {
+	jump: 'the value jumps to where the control stands',
+	wait: 'nothing moves until the control has passed the value',
+	scale: 'the value goes on from where it is, and meets the control at the end'
+} as const;
+export type PickUp = keyof typeof PICK_UPS;
+export const pickUpSchema = z.enum(Object.keys(PICK_UPS) as [PickUp, ...PickUp[]]);
+
 /** What a hand can do at a control; with shift, the same again. */
 export const GESTURES = [
 	'move',
@@ -113,10 +122,7 @@ export const surfaceSchema = z.object({
 	transport: z.enum(['none', 'machine-control', 'cc', 'host']).default('none'),
 	followsClock: z.boolean().default(false),
 	/** What its controls with a position do where that and the value are apart; mostly there is no choice. */
-	pickUp: z
-		.array(z.enum(['jump', 'wait', 'scale']))
-		.min(1)
-		.default(['jump']),
+	pickUp: z.array(pickUpSchema).min(1).default(['jump']),
 	/** What a map needs to get into it. */
 	template: z
 		.object({ send: z.enum(['none', 'sysex', 'file', 'by-hand']), restart: z.boolean() })

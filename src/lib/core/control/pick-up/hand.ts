@@ -2,14 +2,6 @@ import { linked, type Assignment, type ControlMap, type Link } from '../map';
 import { sentRange } from '../resolution';
 import { BODY_KINDS, type Gesture, type SurfaceControl } from '../surface';
 
-/** What a control with a position does where that and the value of its target are apart. */
-export const PICK_UPS = {
-	jump: 'the value jumps to where the control stands',
-	wait: 'nothing moves until the control has passed the value',
-	scale: 'the value goes on from where it is, and meets the control at the end'
-} as const;
-export type PickUp = keyof typeof PICK_UPS;
-
 /** Whether a control stands somewhere by itself: it has end stops, and nothing that moves it but the hand. */
 export const stands = ({ kind, shows }: Pick<SurfaceControl, 'kind' | 'shows'>): boolean =>
 	BODY_KINDS[kind].position && !shows.includes('motor');

@@ -1,4 +1,4 @@
-import type { Assignment, ControlMap, Told } from '../map';
+import { toldKey, type Assignment, type ControlMap, type Told } from '../map';
 import { pressesBetween } from '../surface';
 import { moved } from './hand';
 
@@ -30,8 +30,6 @@ interface Seat {
 	assignment: Assignment;
 }
 
-const toldAs = ({ list, target, channel }: Told): string => JSON.stringify([list, target, channel]);
-
 /** Where each target is moved by a control that stands somewhere. */
 function seatsOf(map: ControlMap): Map<string, Seat[]> {
 	const seats = new Map<string, Seat[]>();
@@ -39,7 +37,7 @@ function seatsOf(map: ControlMap): Map<string, Seat[]> {
 		for (const control of map.surface.controls)
 			for (const assignment of moved(map, page, control))
 				for (const link of assignment.links) {
-					const key = toldAs(link);
+					const key = toldKey(link);
 					seats.set(key, [...(seats.get(key) ?? []), { page, control: control.id, assignment }]);
 				}
 	return seats;
@@ -60,9 +58,9 @@ const sameLinks = (a: Seat, b: Seat): boolean =>
 function take({ at, by }: Hands, seat: Seat): 'there' | 'first' | 'elsewhere' {
 	const before = at.get(seat.control);
 	const { links } = seat.assignment;
-	const its = links.every((link) => by.get(toldAs(link)) === seat.control);
+	const its = links.every((link) => by.get(toldKey(link)) === seat.control);
 	at.set(seat.control, seat);
-	for (const link of links) by.set(toldAs(link), seat.control);
+	for (const link of links) by.set(toldKey(link), seat.control);
 	if (!before) return 'first';
 	return its && sameLinks(before, seat) ? 'there' : 'elsewhere';
 }
@@ -79,7 +77,7 @@ function walkSong(
 	let page = from;
 	const far = (to: number) => pressesBetween(map.surface.pages, page, to) ?? Infinity;
 	touches.forEach((told, touch) => {
-		const places = seats.get(toldAs(told)) ?? [];
+		const places = seats.get(toldKey(told)) ?? [];
 		const seat = places.reduce<Seat | null>(
 			(best, place) => (best === null || far(place.page) < far(best.page) ? place : best),
 			null

@@ -1,10 +1,10 @@
 import { shownOf } from '../../profile';
 import { addressOf, sameAddress, spokenFor } from '../learn';
-import { linked, type ControlMap, type Learnt, type Link, type Told } from '../map';
+import { linked, toldKey, type ControlMap, type Learnt, type Link } from '../map';
 import { inUnit } from '../checks/values';
 import type { HeardMessage } from '../stream';
-import type { SurfaceControl } from '../surface';
-import { moved, standFor, valueAtStand, type PickUp } from './hand';
+import type { PickUp, SurfaceControl } from '../surface';
+import { moved, standFor, valueAtStand } from './hand';
 
 /** Where controls were heard to stand (0–1), and what targets were told last (as sent), since a page of the app was opened. */
 export interface Heard {
@@ -12,8 +12,6 @@ export interface Heard {
 	values: ReadonlyMap<string, number>;
 }
 export const nothingHeard: Heard = { stands: new Map(), values: new Map() };
-
-const toldAs = ({ list, target, channel }: Told): string => JSON.stringify([list, target, channel]);
 
 /** The last position that a control told in a burst, of so many: 7 or 14 bits, by the kind that was learnt; null where it told none. */
 function lastPosition(
@@ -69,7 +67,7 @@ export function hearStands(
 		if (map.pickUp !== 'scale') stands.set(control.id, stand);
 		for (const [i, link] of assignment.links.entries()) {
 			const value = own && i === 0 ? told.value : valueAtStand(map, link, stand);
-			if (value !== null) values.set(toldAs(link), value);
+			if (value !== null) values.set(toldKey(link), value);
 		}
 	}
 	return { stands, values };
@@ -104,7 +102,7 @@ export function standingsOf(map: ControlMap, page: number, heard: Heard): Standi
 function standingOf(map: ControlMap, control: SurfaceControl, link: Link, heard: Heard): Standing {
 	const { target } = linked(map, link);
 	const stand = heard.stands.get(control.id) ?? null;
-	const told = heard.values.get(toldAs(link)) ?? null;
+	const told = heard.values.get(toldKey(link)) ?? null;
 	const at = told ?? target?.default ?? null;
 	const value = at === null ? null : standFor(map, link, at);
 	const base = { control: control.id, stand, value, byItself: told === null && at !== null };
