@@ -50,6 +50,33 @@ describe('on this machine alone', () => {
 		expect(headers['x-content-type-options']).toBe('nosniff');
 	});
 
+	it('plans pages in a process of its own, one task at a time, and lets it go when whoever asked hangs up', async () => {
+		server = await serve(5398, data);
+		const ids = (letter: string, count: number) => Array.from({ length: count }, (_, i) => `${letter}${i}`);
+		/** Of many targets touched criss-cross no plan is proved in a minute. */
+		const task = (count: number) => ({
+			...{ format: 'silent-drawer.page-task', version: 1, controls: ids('c', 8), pages: { count: 12 } },
+			targets: ids('t', count).map((id) => ({ id })),
+			songs: ids('s', 20).map((name, s) => ({
+				name,
+				touches: Array.from({ length: 20 }, (_, i) => `t${(i * i * 7 + s * 11 + i * s) % count}`)
+			}))
+		});
+		const plan = (count: number, seconds: number, signal?: AbortSignal) =>
+			fetch(`${server!.url}/api/v1/control/pages`, {
+				...{ method: 'POST', headers: { 'content-type': 'application/json' }, signal },
+				body: JSON.stringify({ task: task(count), seconds })
+			});
+		const asked = new AbortController();
+		const long = plan(90, 100, asked.signal).catch((error: Error) => error.name);
+		// It is heard first: the others come when it is long under way.
+		await new Promise((done) => setTimeout(done, 2000));
+		await expect.poll(async () => (await plan(4, 1)).status, { timeout: 20_000 }).toBe(409);
+		asked.abort();
+		expect(await long).toBe('AbortError');
+		await expect.poll(async () => (await plan(4, 5)).status, { timeout: 20_000 }).toBe(200);
+	}, 120_000);
+
 	it('answers bad calls with what is wrong, where, and what to do', async () => {
 		server = await serve(5398, data);
 		const call = async (method: string, path: string, body?: string) => {
