@@ -18,11 +18,15 @@
 	let skipped = $state.raw<string[] | null>(null);
 	const due = $derived(skipped && (untried.find((row) => !skipped?.includes(keyOf(row))) ?? null));
 
-	const note = (row: HostRow, says: string, more: Partial<HostButton>) =>
+	/** Tried counts with the version that the host has by the time that it is noted: one may just have been written. */
+	const note = (row: HostRow, says: string, more: Partial<HostButton>, triedAt?: string) =>
 		open.edit(`${nameOf(row)}: ${says}`, (map) =>
-			noteButton(map, { control: row.control.id, gesture: row.gesture }, more)
+			noteButton(
+				map,
+				{ control: row.control.id, gesture: row.gesture },
+				triedAt === undefined ? more : { ...more, tried: { at: triedAt, version: map.host.version } }
+			)
 		);
-	const triedNow = () => ({ at: new Date().toISOString(), version: host.version });
 
 	async function answer(event: SubmitEvent & { currentTarget: HTMLFormElement }) {
 		event.preventDefault();
@@ -30,7 +34,7 @@
 		// That it does nothing is found out, too.
 		const does = String(new FormData(form).get('does') ?? '').trim() || 'nothing';
 		if (!due) return;
-		if (await note(due, does, { does, tried: triedNow() })) form.reset();
+		if (await note(due, does, { does }, new Date().toISOString())) form.reset();
 	}
 </script>
 
