@@ -43,6 +43,31 @@ describe('leading a page to another device', () => {
 		expect(next.assignments[3]).toEqual({ ...page.assignments[3], links: [] });
 	});
 
+	it('leads windows along, on their own channels, without what is lacking', () => {
+		const over = (...targets: string[]) =>
+			targets.map((target, i) => ({ list: 'umbra', target, channel: i + 1 }));
+		const window = {
+			...{ name: 'W', controls: ['fader-1', 'fader-2'], gesture: 'move', step: 2 },
+			next: { control: 'key-1', gesture: 'push' }
+		};
+		const windowed = pageSchema.parse({
+			...page,
+			windows: [
+				{ ...window, over: over('cutoff', 'sparkle', 'volume') },
+				{ ...window, over: over('sparkle') }
+			]
+		});
+		const { windows } = retarget(windowed, umbra, other, 5).page;
+		expect(windows).toHaveLength(1);
+		expect(windows[0]).toEqual({
+			...windowed.windows[0],
+			over: [
+				{ list: 'nadir', target: 'f', channel: 1 },
+				{ list: 'nadir', target: 'v', channel: 3 }
+			]
+		});
+	});
+
 	it('does not carry a range into another unit', () => {
 		const percent = { ...other, targets: [{ ...other.targets[0], unit: '%' }] };
 		const { page: next, lacks } = retarget(page, umbra, percent);

@@ -1,4 +1,4 @@
-import type { Assignment, Link, MapPage } from './map';
+import type { Assignment, Link, MapPage, Told, Window } from './map';
 import type { Target, TargetList } from '../profile';
 
 /** What became of a page whose links were led to another list. */
@@ -67,5 +67,18 @@ export function retarget(page: MapPage, from: TargetList, to: TargetList, channe
 		...assignment,
 		links: assignment.links.flatMap(lead)
 	}));
-	return { page: { ...page, assignments }, lacks, kept };
+	return { page: { ...page, assignments, windows: page.windows.flatMap(ledWindow(from, to)) }, lacks, kept };
 }
+
+/** A window that goes over the other list, on the channels that it has; without what that lacks, and gone where that is all. */
+const ledWindow =
+	(from: TargetList, to: TargetList) =>
+	(window: Window): Window[] => {
+		const over = window.over.flatMap((told): Told[] => {
+			if (told.list !== from.id) return [told];
+			const target = from.targets.find(({ id }) => id === told.target);
+			const equal = target && equalTarget(target, to);
+			return equal ? [{ ...told, list: to.id, target: equal.target.id }] : [];
+		});
+		return over.length > 0 ? [{ ...window, over }] : [];
+	};
