@@ -38,6 +38,13 @@ describe('a file that is kept with a map', () => {
 		expect(await listMapFiles(here.studio, id)).toHaveLength(4);
 	});
 
+	it('has its own name alone, without folders and signs that nobody sees', async () => {
+		const id = await begin();
+		expect((await attach(id, '../../etc/dome\n.map', 1)).file.name).toBe('dome .map');
+		expect((await attach(id, 'C:\\maps\\dome .map', 2)).file.name).toBe('dome .map');
+		expect((await listMapFiles(here.studio, id)).map(({ name }) => name)).toEqual(['dome .map', 'dome .map']);
+	});
+
 	it('goes and comes back', async () => {
 		const id = await begin();
 		const { file } = await attach(id, 'a', 1);
@@ -52,6 +59,10 @@ describe('a file that is kept with a map', () => {
 		await expect(attach('nobody', 'a', 1)).rejects.toMatchObject({ code: 'map.not-found' });
 		await expect(attach(id, ' ', 1)).rejects.toMatchObject({ code: 'map-file.name' });
 		await expect(attach(id, 'x'.repeat(201), 1)).rejects.toMatchObject({ code: 'map-file.name' });
+		await expect(attach(id, '../..', 1)).resolves.toMatchObject({ file: { name: '..' } });
+		await expect(
+			keepMapFile(here.studio, id, { name: 'a', bytes: bytes(1), note: 'x'.repeat(201) })
+		).rejects.toMatchObject({ code: 'map-file.note' });
 		await expect(readMapFile(here.studio, 'nobody')).rejects.toMatchObject({ code: 'map-file.not-found' });
 	});
 

@@ -21,6 +21,9 @@ async function kept(studio: Studio, id: string): Promise<StoredMapFile> {
 	return file;
 }
 
+/** A file's own name: without folders, and with a space for what nobody can see. */
+const bareName = (name: string): string => (name.split(/[\\/]/).at(-1) ?? '').replace(/\p{Cc}/gu, ' ').trim();
+
 /** The files of a map, newest first. @throws Problem `map.not-found` */
 export async function listMapFiles(studio: Studio, mapId: string): Promise<MapFile[]> {
 	await getMap(studio, mapId);
@@ -30,15 +33,23 @@ export async function listMapFiles(studio: Studio, mapId: string): Promise<MapFi
 /**
  * Keeps a file with a map: another one of that name stays as an older version.
  * @returns the file, and whether it was kept already, byte for byte, as the newest of its name
- * @throws Problem `map.not-found`, `map-file.name`
+ * @throws Problem `map.not-found`, `map-file.name`, `map-file.note`
  */
 export async function keepMapFile(
 	studio: Studio,
 	mapId: string,
-	{ name, bytes, note }: { name: string; bytes: Uint8Array; note: string }
+	given: { name: string; bytes: Uint8Array; note: string }
 ): Promise<{ file: MapFile; already: boolean }> {
 	await getMap(studio, mapId);
-	if (name.trim() === '' || name.length > LONGEST_NAME)
+	const { bytes, note } = given;
+	const name = bareName(given.name);
+	if (note.length > LONGEST_NAME)
+		throw new Problem(
+			'map-file.note',
+			`A note has at most ${LONGEST_NAME} characters.`,
+			'Write it shorter; nothing was kept.'
+		);
+	if (name === '' || name.length > LONGEST_NAME)
 		throw new Problem(
 			'map-file.name',
 			`A file’s name has from 1 to ${LONGEST_NAME} characters.`,
@@ -49,7 +60,7 @@ export async function keepMapFile(
 		const newest = (await mapFileRows(studio, mapId, transaction)).find((file) => file.name === name);
 		if (newest?.hash === hash) return { file: newest, already: true };
 		const at = studio.now().toISOString();
-		const file = { id: newId(), name, at, note: note.trim().slice(0, 200), size: bytes.length, hash };
+		const file = { id: newId(), name, at, note: note.trim(), size: bytes.length, hash };
 		await insertMapFile(studio, { ...file, mapId, bytes }, transaction);
 		return { file, already: false };
 	});
