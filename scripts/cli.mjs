@@ -24,7 +24,8 @@ export async function commandLine() {
 			}
 		});
 		for (const name of readdirSync(cache))
-			if (name.startsWith('cli-') && name !== made) rmSync(join(cache, name), { recursive: true, force: true });
+			if (name.startsWith('cli-') && name !== made)
+				rmSync(join(cache, name), { recursive: true, force: true });
 		try {
 			renameSync(own, folder);
 		} catch (error) {

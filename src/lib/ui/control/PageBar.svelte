@@ -40,11 +40,19 @@
 
 	async function addPage() {
 		const [number] = free;
-		const { assignments = [], windows = [] } = here ?? {};
-		await open.edit(`${word} ${number}, begun as ${word} ${page}`, (now) => [
-			{ path: ['pages', now.pages.length], value: { number, name: '', programs: [], assignments, windows } }
-		]);
-		turnTo(number);
+		// As it is by then: a second press finds the number taken.
+		const kept = await open.edit(`${word} ${number}, begun as ${word} ${page}`, (now) => {
+			const { assignments = [], windows = [] } = now.pages.find((each) => each.number === page) ?? {};
+			return now.pages.some((each) => each.number === number)
+				? []
+				: [
+						{
+							path: ['pages', now.pages.length],
+							value: { number, name: '', programs: [], assignments, windows }
+						}
+					];
+		});
+		if (kept) turnTo(number);
 	}
 	const rename = (name: string) =>
 		open.edit(`${word} ${page} is called ${name || 'nothing'}`, () => [
@@ -98,7 +106,7 @@
 				onclick={() => turnTo(number)}>{Word} {number}{name ? ` · ${name}` : ''}</button
 			>
 		{/each}
-		{#if free.length > 0}<button class="btn btn-ghost btn-sm" disabled={open.doing.busy} onclick={addPage}
+		{#if free.length > 0}<button class="btn btn-ghost btn-sm" onclick={addPage}
 				>Copy as {word} {free[0]}</button
 			>{/if}
 	</div>

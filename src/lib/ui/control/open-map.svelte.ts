@@ -69,6 +69,11 @@ export class OpenMap {
 		});
 	}
 
+	/** Ends when everything that was asked for so far is made, or was refused. */
+	async settled(): Promise<void> {
+		await this.#last;
+	}
+
 	/** Has the server change the map in a way of its own, on the revision that it then has. */
 	order(path: string, body: (revision: number) => unknown): Promise<boolean> {
 		return this.#queue(path, () => body(this.#now.revision));

@@ -61,7 +61,10 @@
 	}
 	const run = () =>
 		doing.run(async () => {
-			if (planner.running || set.units.length === 0) return;
+			if (planner.running) return;
+			// What was just written counts: a plan of the map before it would be shown to nobody.
+			await open.settled();
+			if (set.units.length === 0) return;
 			const [of, on] = [map, chosen];
 			const found = await planner.run(set.task, 20, set.today);
 			made = { plan: found, of, rows: on };
