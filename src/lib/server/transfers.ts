@@ -322,10 +322,11 @@ export async function finishTransfer(
 		if (now.direction === 'capture' && order.status === 'complete' && !versionId)
 			versionId = await keepCaptured(studio, { transfer: now, device, profile, world, order }, transaction);
 		if (now.direction === 'restore') {
-			const before = await readKnowledge(studio, device.id, world, transaction);
+			// Only a controller's memory is asked for twice.
+			const before = profile?.surface ? await readKnowledge(studio, device.id, world, transaction) : null;
 			versionId = await noteRestored(studio, { transfer: now, device, profile, world, order }, transaction);
 			const touched = order.touched ?? now.wanted ?? [];
-			if (profile?.surface)
+			if (profile && before)
 				await noteTemplatesSent(
 					studio,
 					{ deviceId: device.id, profile, world, before, touched },

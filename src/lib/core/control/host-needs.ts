@@ -1,6 +1,6 @@
 import { hostWays, isUsb, type HostPort, type Rig, type RigPort } from '../rig';
-import { linked, type ControlMap, type Link } from './map';
-import type { Surface, SurfaceControl } from './surface';
+import { assignmentsOf, linked, type ControlMap, type Link } from './map';
+import { portNamed, type Surface, type SurfaceControl } from './surface';
 
 /** What a map needs of a port that the host shows. */
 export interface HostNeed {
@@ -19,12 +19,9 @@ export interface HostNeedState extends HostNeed {
 
 const USES = { playing: 'playing', control: 'a control surface', clock: 'clock' } as const;
 
-const portOf = (surface: Surface, id: string | undefined) =>
-	surface.ports.find((port) => port.id === id) ?? surface.ports[0];
-
 /** Everything that each control tells, on any page. */
 function toldBy(map: ControlMap): { control: SurfaceControl; links: Link[] }[] {
-	const all = [...map.globals, ...map.pages.flatMap(({ assignments }) => assignments)];
+	const all = assignmentsOf(map);
 	return map.surface.controls
 		.map((control) => ({
 			control,
@@ -47,13 +44,13 @@ export function hostNeeds(map: ControlMap): HostNeed[] {
 	};
 	const through = map.hosted === 'computer';
 	for (const { control, links } of toldBy(map)) {
-		const { name } = portOf(surface, control.port);
+		const { name } = portNamed(surface, control.port);
 		const whose = new Set(links.map((link) => linked(map, link).list?.whose ?? 'device'));
 		if (whose.has('host')) {
 			need(name, 'in', 'control', `${control.name} tells the host.`);
 			if (control.shows.length > 0)
 				need(
-					portOf(surface, control.shownOn ?? control.port).name,
+					portNamed(surface, control.shownOn ?? control.port).name,
 					'out',
 					'control',
 					`${control.name} shows what the host tells it.`
@@ -65,7 +62,7 @@ export function hostNeeds(map: ControlMap): HostNeed[] {
 	}
 	const keys = surface.controls.find(({ kind }) => kind === 'keys');
 	if (keys && map.keys && through)
-		need(portOf(surface, keys.port).name, 'in', 'playing', 'Its keys play by way of the computer.');
+		need(portNamed(surface, keys.port).name, 'in', 'playing', 'Its keys play by way of the computer.');
 	if (surface.followsClock && through)
 		need(surface.ports[0].name, 'out', 'clock', `The ${surface.model} follows the clock.`);
 	return needs;

@@ -110,14 +110,18 @@ export const pageSchema = z.object({
 });
 export type MapPage = z.infer<typeof pageSchema>;
 
-/** Everything that the lines of a map tell, what is the same on every page first. */
-export const linksOf = ({
+/** The lines of a map, what is the same on every page first. */
+export const assignmentsOf = ({
 	globals,
 	pages
 }: {
 	globals: Assignment[];
 	pages: { assignments: Assignment[] }[];
-}): Link[] => [...globals, ...pages.flatMap(({ assignments }) => assignments)].flatMap(({ links }) => links);
+}): Assignment[] => [...globals, ...pages.flatMap(({ assignments }) => assignments)];
+
+/** Everything that these tell. */
+export const linksOf = (map: Parameters<typeof assignmentsOf>[0]): Link[] =>
+	assignmentsOf(map).flatMap(({ links }) => links);
 
 /** Where a controller was heard: simulated, or over real ports. */
 const heardIn = z.enum(['bench', 'hardware']);

@@ -1,4 +1,4 @@
-import { linked, type Assignment, type ControlMap, type MapPage } from './map';
+import { assignmentsOf, linked, linksOf, type Assignment, type ControlMap, type MapPage } from './map';
 import { pickUpsOf } from './pick-up';
 import { pressesBetween } from './surface';
 
@@ -90,10 +90,6 @@ export interface School {
 	meant: string | null;
 }
 
-const all = (map: ControlMap): Assignment[] => [
-	...map.globals,
-	...map.pages.flatMap(({ assignments }) => assignments)
-];
 const some = (n: number, word: string, many = `${word}s`) => `${n} ${n === 1 ? word : many}`;
 const kindOf = (map: ControlMap, { control }: Assignment) =>
 	map.surface.controls.find(({ id }) => id === control)?.kind;
@@ -121,7 +117,7 @@ function pads(map: ControlMap): Answer {
 }
 
 function protocol(map: ControlMap): Answer {
-	const links = all(map).flatMap((each) => each.links);
+	const links = linksOf(map);
 	const host = links.filter((link) => linked(map, link).list?.whose === 'host').length;
 	if (links.length === 0) return { way: null, says: 'Nothing is told yet.' };
 	return {
@@ -131,7 +127,7 @@ function protocol(map: ControlMap): Answer {
 }
 
 function knobs(map: ControlMap): Answer {
-	const turned = all(map).filter(
+	const turned = assignmentsOf(map).filter(
 		(each) =>
 			kindOf(map, each) === 'encoder' &&
 			each.links.length > 0 &&
@@ -194,7 +190,7 @@ function pages(map: ControlMap): Answer {
 function amount(map: ControlMap): Answer {
 	const movable = map.surface.controls.filter(({ kind }) => kind !== 'keys' && kind !== 'socket');
 	const used = new Set(
-		all(map)
+		assignmentsOf(map)
 			.filter(({ links }) => links.length > 0)
 			.map(({ control }) => control)
 	);

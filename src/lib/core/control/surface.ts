@@ -150,3 +150,7 @@ export function pressesBetween({ count, direct, step, round }: Surface['pages'],
 	const least = Math.min(steps, direct ?? Infinity);
 	return least === Infinity ? null : least;
 }
+
+/** The port of a surface with this id; what names none speaks on the first one. */
+export const portNamed = ({ ports }: Pick<Surface, 'ports'>, id: string | undefined) =>
+	ports.find((port) => port.id === id) ?? ports[0];

@@ -31,7 +31,7 @@
 	const { surface } = $derived(open.map);
 	const { word } = $derived(surface.pages);
 	const told = $derived(view.told);
-	const loud = $derived(loudOf(open.map, page));
+	const loud = $derived(loudOf(open.troubles, open.map, page));
 	const held = $derived(view.held);
 	const label = $derived(held?.label ?? '');
 	const exact = $derived(told !== null && told.slot !== null && told.exact.includes(told.slot));

@@ -1,20 +1,18 @@
 <script lang="ts">
-	import { checkMap } from '$lib/core/control';
 	import StateMark from '../StateMark.svelte';
 	import type { OpenMap } from './open-map.svelte';
 
 	/** What is wrong with a map, each with what puts it right. */
 	let { open }: { open: OpenMap } = $props();
-	const troubles = $derived(checkMap(open.map));
 	const WORDS = { error: 'Wrong', warning: 'Look at this', note: 'Note' } as const;
 </script>
 
 <h2 class="mt-6">Checks</h2>
-{#if troubles.length === 0}
+{#if open.troubles.length === 0}
 	<p class="mt-1">The checks find nothing. What the devices make of it, only the ear tells.</p>
 {:else}
 	<ul class="mt-2 flex flex-col gap-2">
-		{#each troubles as { rule, severity, says, cure, at }, i (`${rule} ${at.join(' ')} ${i}`)}
+		{#each open.troubles as { rule, severity, says, cure, at }, i (`${rule} ${at.join(' ')} ${i}`)}
 			<li data-rule={rule} class="flex items-start gap-2">
 				<span class="mt-1"
 					><StateMark

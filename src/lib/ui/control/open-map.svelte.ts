@@ -1,5 +1,5 @@
 import type { ControlMap, Edit, Line } from '../../core/control';
-import { meantBy, writeLine } from '../../core/control';
+import { checkMap, meantBy, writeLine } from '../../core/control';
 import { call } from '../../hardware/api';
 import { Doing } from '../doing.svelte';
 import { refresh } from '../refresh';
@@ -19,6 +19,8 @@ export interface Opened {
 export class OpenMap {
 	#now: Opened = $state.raw()!;
 	readonly doing = new Doing();
+	/** What the map is looked through for: worked out once, whoever shows it. */
+	readonly troubles = $derived(checkMap(this.#now.document));
 	/** What was written and not understood, by its line; it stays in its field. */
 	said = $state.raw<{ line: Line; text: string; says: string } | null>(null);
 	#last: Promise<unknown> = Promise.resolve();

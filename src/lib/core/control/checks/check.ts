@@ -1,6 +1,6 @@
 import type { Edit } from '../edit';
 import type { Assignment, ControlMap, Link, MapPage } from '../map';
-import type { Surface, SurfaceControl } from '../surface';
+import { portNamed, type Surface, type SurfaceControl } from '../surface';
 import type { Target, TargetList } from '../../profile';
 
 /** Something that is wrong with a map, and what puts it right. */
@@ -98,4 +98,15 @@ export const views = ({ map, placed }: Checked): { page: MapPage | null; placed:
 
 /** The port of the surface on which a control speaks. */
 export const portOf = (surface: Surface, control: SurfaceControl | undefined) =>
-	surface.ports.find(({ id }) => id === control?.port) ?? surface.ports[0];
+	portNamed(surface, control?.port);
+
+/** What puts right that controls jump: another way of picking up, where the surface offers one, else what is done by hand. */
+export function jumpCure(surface: Surface, byHand: string): MapTrouble['cure'] {
+	const way = surface.pickUp.find((each) => each !== 'jump');
+	return way
+		? {
+				says: `Have the controls ${way}; set the ${surface.model} so, too.`,
+				edits: [{ path: ['pickUp'], value: way }]
+			}
+		: { says: byHand, edits: [] };
+}

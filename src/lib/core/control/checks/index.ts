@@ -33,9 +33,9 @@ export function checkMap(map: ControlMap): MapTrouble[] {
 	);
 }
 
-/** What of a page, or of what is the same on every page, can get loud at once, in words. */
-export const loudOf = (map: ControlMap, page: number): string[] =>
-	checkMap(map)
+/** What of that is about a page, or about what is the same on every page, getting loud at once, in words. */
+export const loudOf = (troubles: readonly MapTrouble[], map: ControlMap, page: number): string[] =>
+	troubles
 		.filter(
 			({ rule, at }) =>
 				LOUD_RULES.includes(rule) && (at[0] === 'globals' || map.pages[Number(at[1])]?.number === page)

@@ -2,7 +2,7 @@ import { moved, stands } from '../pick-up/hand';
 import { linked, type ControlMap, type Link } from '../map';
 import { sentRange } from '../resolution';
 import { shownOf } from '../../profile';
-import { pageWords, type MapRule } from './check';
+import { jumpCure, pageWords, type MapRule } from './check';
 
 /** By how many dB a link can move its level at most; null where it moves none. */
 const widest = (map: ControlMap, link: Link): number | null => {
@@ -63,18 +63,12 @@ export const pickUpRules: readonly MapRule[] = [
 						const names = loud.map(({ name }) => name).join(', ');
 						const elsewhere = map.pages.filter((each) => loud.some(({ pages }) => pages.includes(each)));
 						const most = Number(Math.max(...loud.map(({ jump }) => jump)).toPrecision(3));
-						const wait = surface.pickUp.find((way) => way !== 'jump');
 						return [
 							{
 								severity: 'warning' as const,
 								says: `On ${pageWords(page)} ${names} ${loud.length === 1 ? 'moves' : 'move'} a level, and something else on ${elsewhere.map(pageWords).join(', ')}: touched after that, it can jump by up to ${most} dB. Turn down first.`,
 								at: ['pages', p],
-								cure: wait
-									? {
-											says: `Have the controls ${wait}; set the ${surface.model} so, too.`,
-											edits: [{ path: ['pickUp'], value: wait }]
-										}
-									: { says: 'Give a level a control of its own on every page.', edits: [] }
+								cure: jumpCure(surface, 'Give a level a control of its own on every page.')
 							}
 						];
 					})

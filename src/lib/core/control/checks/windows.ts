@@ -3,7 +3,7 @@ import { viewsOf } from '../window-views';
 import { asWindow, firstView } from '../windows';
 import { controlName } from '../surface';
 import type { ControlMap, MapPage, Window } from '../map';
-import { pageWords, type MapRule, type MapTrouble } from './check';
+import { jumpCure, pageWords, type MapRule, type MapTrouble } from './check';
 
 type Found = Omit<MapTrouble, 'rule'>;
 
@@ -81,18 +81,12 @@ export const windowRules: readonly MapRule[] = [
 			return control && stands(control);
 		});
 		if (map.pickUp !== 'jump' || held.length === 0 || viewsOf(window).length < 2) return [];
-		const wait = map.surface.pickUp.find((way) => way !== 'jump');
 		return [
 			{
 				severity: 'warning',
 				says: `Once the window “${window.name}” of ${pageWords(page)} was moved, ${held.map((id) => controlName(map.surface, id)).join(', ')} can jump when touched.`,
 				at: path,
-				cure: wait
-					? {
-							says: `Have the controls ${wait}; set the ${map.surface.model} so, too.`,
-							edits: [{ path: ['pickUp'], value: wait }]
-						}
-					: { says: 'Give the window to encoders, which stand nowhere.', edits: [] }
+				cure: jumpCure(map.surface, 'Give the window to encoders, which stand nowhere.')
 			}
 		];
 	})
