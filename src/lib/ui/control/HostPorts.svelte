@@ -70,10 +70,7 @@
 		<ul class="mt-2 grid gap-1">
 			{#each told as need (`${need.port} ${need.direction} ${need.use}`)}
 				<li class="flex items-baseline gap-1.5">
-					<StateMark
-						state={need.is === 'so' ? 'verified' : need.is === null ? 'quiet' : 'attention'}
-						size={11}
-					/>
+					<StateMark state={need.is === 'so' || need.is === null ? 'quiet' : 'attention'} size={11} />
 					<span
 						>{need.port}, {need.direction === 'in' ? 'input' : 'output'} for {need.use === 'control'
 							? 'a control surface'
