@@ -1,5 +1,5 @@
 import { fromHex, toHex } from '../core/midi';
-import { areaOf, decodeDump, describeWith, makeSlot, slotLabel, type Profile } from '../core/profile';
+import { areaOf, describeWith, makeSlot, slotLabel, type Profile } from '../core/profile';
 import { Problem } from '../core/problem';
 import {
 	ProgressMeter,
@@ -208,24 +208,26 @@ export class TransferSession {
 		else if (event.event === 'hands done') this.state.hands = null;
 		else if (event.event === 'distrusted') this.#outbox.distrusted = true;
 		else if (event.event === 'retry') this.state.retries = [...this.state.retries, event.says];
+		else if (event.event === 'named') this.#receive(event.bytes);
 		else if (event.event === 'received' || event.event === 'written') {
 			const labels = profile && event.area ? areaOf(profile, event.area).labels : null;
-			const names =
-				profile && event.event === 'received'
-					? decodeDump(profile, [event.bytes]).slots.map((slot) => slot.name)
-					: [];
+			const names = event.event === 'received' ? event.names : [];
 			for (let i = 0; i < event.records; i++)
 				this.state.through.push({
 					area: event.area,
 					label: labels ? slotLabel(labels, event.firstSlot + i) : String(event.firstSlot + i + 1),
 					name: names[i] ?? null
 				});
-			if (event.event === 'received' && this.order.direction === 'capture') {
-				this.state.received++;
-				this.#outbox.add(event.bytes);
-			}
+			if (event.event === 'received') this.#receive(event.bytes);
 		}
 		this.#show();
+	}
+
+	/** A message of a capture goes to the server as it arrives. */
+	#receive(bytes: Uint8Array): void {
+		if (this.order.direction !== 'capture') return;
+		this.state.received++;
+		this.#outbox.add(bytes);
 	}
 
 	#log(line: TraceLine): void {

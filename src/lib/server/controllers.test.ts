@@ -87,7 +87,7 @@ describe('a map and its controller', () => {
 	});
 
 	it('of a surface that no profile speaks for has no memory, and says so', async () => {
-		const id = await begin('fallow-larch-16');
+		const id = await begin('quillon-gantry-49');
 		expect(await memory(id)).toMatchObject({ model: null, controllers: [] });
 		await expect(addController(here.studio, id)).rejects.toMatchObject({ code: 'controller.not-found' });
 	});

@@ -92,12 +92,24 @@ export async function noteRestored(
 	const sentSlots = open.filter(
 		(slot) => isTouched(slot) && sent.has(slotKey(slot.area, slot.index)) && whole
 	);
-	const writing = { kind: 'sent' as const, at: studio.now().toISOString(), by: transfer.id };
+	const writing = { at: studio.now().toISOString(), by: transfer.id };
+	const told = wrote(spared(knowledge, transfer.id, untouched), {
+		...writing,
+		kind: 'sent',
+		slots: sentSlots
+	});
+	// Where a panel was moved meanwhile, a dump may have gone to a slot that nobody meant, and nobody copied first.
+	const strays = (order.touched ?? []).filter(
+		({ area, index }) =>
+			profile?.areas.find(({ id }) => id === area)?.panel !== undefined &&
+			!open.some((slot) => slot.area === area && slot.index === index) &&
+			!read.has(slotKey(area, index))
+	);
 	await writeKnowledge(
 		studio,
 		device.id,
 		world,
-		wrote(spared(knowledge, transfer.id, untouched), { ...writing, slots: sentSlots }),
+		wrote(told, { ...writing, kind: 'unknown', slots: strays }),
 		transaction
 	);
 	if (transfer.bankId && transfer.wanted && (order.status === 'verified' || order.status === 'sent'))

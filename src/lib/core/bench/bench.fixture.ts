@@ -12,7 +12,7 @@ import {
 	type TraceLine,
 	type TransferEvent
 } from '../transfer';
-import { BenchStation, factoryState, seededRandom } from '.';
+import { BenchStation, factoryState, seededRandom, type UnitState } from '.';
 
 const folder = new URL('../../../../profiles/', import.meta.url);
 
@@ -22,10 +22,18 @@ export const shippedProfiles: Profile[] = readdirSync(folder)
 
 export const profileNamed = (id: string): Profile => shippedProfiles.find((profile) => profile.id === id)!;
 
+const made = new Map<string, UnitState>();
+/** What leaves the works, made once for a seed. */
+function stateOf(profile: Profile, seed: number): UnitState {
+	const key = `${profile.id} ${seed}`;
+	if (!made.has(key)) made.set(key, factoryState(profile, seededRandom(seed)));
+	return structuredClone(made.get(key)!);
+}
+
 /** A model as it leaves the works, with made-up sounds of its own. */
 export const makeUp = (profileId: string, seed: number) => {
 	const profile = profileNamed(profileId);
-	return { profile, state: factoryState(profile, seededRandom(seed)) };
+	return { profile, state: stateOf(profile, seed) };
 };
 
 /** A bench with one device of that profile, and what a test wants to do with it. */
@@ -35,7 +43,7 @@ export function workbench(profileId: string, seed = 1) {
 	const station = new BenchStation(
 		'test port',
 		profile,
-		factoryState(profile, seededRandom(seed)),
+		stateOf(profile, seed),
 		clock,
 		seededRandom(seed + 1)
 	);

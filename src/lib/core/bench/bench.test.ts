@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { decodeDump, makeSlot } from '../profile';
+import { decodeDump, makeSlot, readParameter } from '../profile';
 import { shippedProfiles, workbench } from './bench.fixture';
 
 const readable = shippedProfiles.filter((profile) => profile.capture.length > 0).map(({ id }) => id);
@@ -22,13 +22,17 @@ describe.each(readable)('%s on the bench', (id) => {
 		const before = decodeDump(bench.profile, bench.capture().messages).slots;
 		const area = bench.profile.areas[0].id;
 		const parameter = bench.profile.records[bench.profile.areas[0].record].parameters[3];
-		bench.unit.edit(area, 5, parameter.id, parameter.range[0]);
-		bench.unit.rename(area, 9, 'X');
+		const [low, high] = parameter.range;
+		const now = readParameter(parameter, bench.unit.state.memory[area][4]);
+		const last = Math.min(9, bench.profile.areas[0].slots - 1);
+		bench.unit.edit(area, 4, parameter.id, now === low ? high : low);
+		bench.unit.rename(area, last, 'X');
 		const outcome = bench.restore({ wanted: before });
 		expect(outcome.reason).toBeNull();
 		expect(outcome).toMatchObject({ status: 'verified', safety: true });
 		expect(outcome.slots.filter(({ result }) => result === 'verified').map(({ index }) => index)).toEqual([
-			5, 9
+			4,
+			last
 		]);
 		expect(bench.kept).toHaveLength(1);
 		for (const slot of before) expect(bench.unit.state.memory[slot.area][slot.index]).toEqual(slot.bytes);

@@ -1,6 +1,8 @@
 import {
 	areaOf,
 	writeName,
+	putParameter,
+	putText,
 	writeParameter,
 	type Profile,
 	type ProfileArea,
@@ -91,40 +93,53 @@ export function inventName(profile: Profile, record: ProfileRecord, random: Rand
 function inventRecord(profile: Profile, area: ProfileArea, random: Random): Uint8Array {
 	const record = profile.records[area.record];
 	let bytes: Uint8Array = new Uint8Array(record.size);
+	for (const text of record.texts) putText(profile, text, bytes, '');
 	for (const parameter of record.parameters) {
 		const [low, high] = parameter.range;
 		// Most controls of a made-up sound stay near the middle, as on real ones.
 		const raw = Math.round(low + (high - low) * ((random() + random()) / 2));
-		bytes = writeParameter(parameter, bytes, raw);
+		putParameter(parameter, bytes, raw);
 	}
-	if (profile.surface?.area === area.id) bytes = inventCells(profile.surface, record, bytes);
+	if (profile.surface?.area === area.id) bytes = inventCells(profile, profile.surface, record, bytes);
 	return record.name ? writeName(profile, record, bytes, inventName(profile, record, random)) : bytes;
 }
 
 /** Controllers that mean the same wherever they are understood are left out of a template that means nothing yet. */
 const FIRST_CONTROLLER = 14;
+/** As many as reach to the channel mode messages. */
+const CONTROLLERS = 106;
 
 /** A controller's template as it leaves the works: controllers that count up, on the first channel; long presses do nothing. */
 function inventCells(
-	{ cells, kinds, ways }: SurfaceMemory,
+	profile: Profile,
+	{ cells, kinds, ways, pages = [] }: SurfaceMemory,
 	record: ProfileRecord,
 	bytes: Uint8Array
 ): Uint8Array {
-	let made = bytes;
-	cells.forEach(({ cell, gesture }, i) => {
-		const set = (field: string, raw: number) => {
-			const parameter = record.parameters.find(({ id }) => id === `${cell}-${field}`);
-			if (parameter) made = writeParameter(parameter, made, raw);
-		};
-		set('kind', gesture.includes('long') ? kinds.indexOf('off') : kinds.indexOf('cc'));
-		const moved = ways.findIndex((way) => way.startsWith('relative'));
-		set('way', gesture.includes('move') ? Math.max(0, moved) : ways.indexOf('momentary'));
-		set('channel', 0);
-		set('number', FIRST_CONTROLLER + i);
-		set('low', 0);
-		set('high', 127);
-		set('quick', 1);
-	});
+	let made: Uint8Array = bytes.slice();
+	const parameters = new Map(record.parameters.map((parameter) => [parameter.id, parameter]));
+	const texts = new Map(record.texts.map((text) => [text.id, text]));
+	const prefixes = pages.length === 0 ? [''] : pages.map((page) => `${page}-`);
+	prefixes.forEach((prefix, p) =>
+		cells.forEach(({ cell, gesture }, i) => {
+			const set = (field: string, raw: number) => {
+				const parameter = parameters.get(`${prefix}${cell}-${field}`);
+				if (parameter) putParameter(parameter, made, raw);
+			};
+			const number = FIRST_CONTROLLER + ((p * cells.length + i) % CONTROLLERS);
+			const off = gesture.includes('long') || gesture === 'double';
+			set('kind', kinds.indexOf(off ? 'off' : 'cc'));
+			const moved = ways.findIndex((way) => way.startsWith('relative'));
+			set('way', gesture.includes('move') ? Math.max(0, moved) : ways.indexOf('momentary'));
+			set('channel', 0);
+			set('number', number);
+			set('low', 0);
+			set('high', 127);
+			set('quick', 1);
+			const text = texts.get(`${prefix}${cell}-text`);
+			if (text) putText(profile, text, made, off ? '' : `C${number}`);
+		})
+	);
 	return made;
 }
 

@@ -55,8 +55,9 @@ export interface UnitState {
 	firmware: [number, number];
 }
 
-/** What a hand does at a control. */
-export type Touch = 'move' | 'push' | 'long';
+/** What a hand does at a control, with shift held or without. */
+type Hand = 'move' | 'push' | 'double' | 'long';
+export type Touch = Hand | `shift-${Hand}`;
 
 /** A message that a hand brings about, so many milliseconds after it begins. */
 export interface Spoken {
@@ -125,6 +126,11 @@ export abstract class SimulatedDevice {
 	/** What a control of a controller says when it is touched while a template plays; nothing where it is none. */
 	touch(_control: string, _how: Touch, _template: number): Spoken[] {
 		return [];
+	}
+
+	/** The slot that the panel stands at. */
+	protected get cursor(): number {
+		return this.#cursor;
 	}
 
 	protected get mainArea(): string {

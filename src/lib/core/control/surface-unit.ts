@@ -44,7 +44,7 @@ export class SurfaceUnit {
 		const control = this.#surface.controls.find((each) => each.id === id);
 		if (!control) throw new Error(`${this.#surface.model} has no ${id}.`);
 		if (control.kind === 'pad' || control.kind === 'keys') return this.#hit(control);
-		if (how !== 'move' || !control.gestures.includes('move')) return this.#push(control);
+		if (!how.endsWith('move') || !control.gestures.includes('move')) return this.#push(control);
 		if (control.sends[0] === 'pitch-bend') return this.#bend();
 		const number = this.#controllerOf(control);
 		const tell = (values: readonly number[]): Spoken[] =>

@@ -5,7 +5,8 @@ import { profileNamed, shippedProfiles } from '../bench/bench.fixture';
 import { sameBytes } from '../midi';
 import {
 	claimedBits,
-	isNameByte,
+	isTextByte,
+	textFields,
 	makeSlot,
 	readParameter,
 	writeName,
@@ -111,7 +112,9 @@ describe('a three-way merge', () => {
 	it('bits that no parameter claims are content: merged, compared, and never called a new name alone', () => {
 		// One byte of the record holds a parameter of a few bits; the others of it are nobody's.
 		const claimed = claimedBits(record);
-		const at = claimed.findIndex((mask, i) => mask !== 0 && mask !== 0xff && !isNameByte(record, i));
+		const at = claimed.findIndex(
+			(mask, i) => mask !== 0 && mask !== 0xff && !textFields(record).some((text) => isTextByte(text, i))
+		);
 		const free = [0, 1, 2, 3, 4, 5, 6, 7].find((bit) => !(claimed[at] & (1 << bit)))!;
 		const flip = (slot: Slot) => {
 			const bytes = slot.bytes.slice();

@@ -2,7 +2,8 @@ import { sameBytes } from '../midi';
 import {
 	areaOf,
 	claimedBits,
-	isNameByte,
+	isTextByte,
+	textFields,
 	makeSlot,
 	readParameter,
 	slotKey,
@@ -91,14 +92,15 @@ function combine(profile: Profile, base: Slot, device: Slot, drawer: Slot): Slot
 		if (here < parameter.range[0] || here > parameter.range[1]) return null;
 		bytes = writeParameter(parameter, bytes, here);
 	}
-	const { name } = record;
-	const part = (slot: Slot) => slot.bytes.subarray(name!.offset, name!.offset + name!.length);
-	if (name && !sameBytes(part(drawer), part(base))) {
+	const texts = textFields(record);
+	for (const { offset, length } of texts) {
+		const part = (slot: Slot) => slot.bytes.subarray(offset, offset + length);
+		if (sameBytes(part(drawer), part(base))) continue;
 		if (!sameBytes(part(device), part(base)) && !sameBytes(part(device), part(drawer))) return null;
-		bytes.set(part(drawer), name.offset);
+		bytes.set(part(drawer), offset);
 	}
 	for (let i = 0; i < bytes.length; i++) {
-		if (isNameByte(record, i)) continue;
+		if (texts.some((text) => isTextByte(text, i))) continue;
 		const here = (drawer.bytes[i] ^ base.bytes[i]) & ~claimed[i];
 		const there = (device.bytes[i] ^ base.bytes[i]) & ~claimed[i];
 		// The same bits changed on both sides, and not to the same.

@@ -3,21 +3,21 @@ import {
 	areaOf,
 	claimedBits,
 	formatValue,
-	isNameByte,
+	isTextByte,
 	readName,
 	readParameter,
+	readText,
 	type Profile
 } from '../profile';
 
-/** One parameter that differs, in the panel's own units. */
+const quoted = (text: string): string => `“${text}”`;
+
+/** One parameter or text that differs, in the panel's own units. */
 export interface ParameterChange {
 	id: string;
 	name: string;
 	from: string;
 	to: string;
-	/** Raw values, for sorting and drawing. */
-	fromRaw: number;
-	toRaw: number;
 }
 
 export interface RecordChange {
@@ -47,17 +47,21 @@ export function recordChange(
 				id: parameter.id,
 				name: parameter.name,
 				from: formatValue(parameter, fromRaw),
-				to: formatValue(parameter, toRaw),
-				fromRaw,
-				toRaw
+				to: formatValue(parameter, toRaw)
 			});
 	}
+	const rewritten = record.texts.filter((text) => {
+		const [from, to] = [readText(profile, text, before), readText(profile, text, after)];
+		if (from !== to) parameters.push({ id: text.id, name: text.name, from: quoted(from), to: quoted(to) });
+		return from !== to;
+	});
+	const shown = [...(renamed ? [record.name!] : []), ...rewritten];
 	const claimed = claimedBits(record);
 	let otherBytes = 0;
 	for (let i = 0; i < before.length; i++) {
 		const differing = (before[i] ^ after[i]) & ~claimed[i];
-		// A name that reads the same can still be written otherwise.
-		if (differing !== 0 && !(renamed && isNameByte(record, i))) otherBytes++;
+		// A text that reads the same can still be written otherwise.
+		if (differing !== 0 && !shown.some((text) => isTextByte(text, i))) otherBytes++;
 	}
 	return {
 		name: renamed ? { from: oldName, to: newName } : null,

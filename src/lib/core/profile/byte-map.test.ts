@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { workbench, shippedProfiles, profileNamed } from '../bench/bench.fixture';
 import { factoryState, seededRandom } from '../bench';
-import { byteMap, makeSlot, messagesFor, readParameter, writeParameter } from '.';
+import { buildMessage, byteMap, makeSlot, messagesFor, readParameter, writeParameter, type Slot } from '.';
 
 describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 	'the byte map of a %s',
@@ -11,7 +11,9 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 		const slots = factoryState(profile, seededRandom(8)).memory[area].map((bytes, i) =>
 			makeSlot(profile, area, i, bytes)
 		);
-		const [message] = messagesFor(profile, slots, { deviceId: 1, channel: 1 });
+		const dumpOf = (of: Slot[]) =>
+			messagesFor(profile, of, { deviceId: 1, channel: 1 }).find((bytes) => bytes.length > 20)!;
+		const message = dumpOf(slots);
 
 		it('covers every byte exactly once, and reads names and checksum', () => {
 			const map = byteMap(profile, message);
@@ -34,11 +36,10 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 					const now = readParameter(parameter, slots[0].bytes);
 					// The lowest bit: it travels in the byte that carries the low bits.
 					const other = now === parameter.range[0] ? now + 1 : now - 1;
-					const changed = messagesFor(
-						profile,
-						[makeSlot(profile, area, 0, writeParameter(parameter, slots[0].bytes, other)), ...slots.slice(1)],
-						{ deviceId: 1, channel: 1 }
-					)[0];
+					const changed = dumpOf([
+						makeSlot(profile, area, 0, writeParameter(parameter, slots[0].bytes, other)),
+						...slots.slice(1)
+					]);
 					const { spans } = byteMap(profile, message);
 					const claimed = [...message.keys()].filter((i) => {
 						const span = spans.find(({ start, length }) => start <= i && i < start + length)!;
@@ -51,6 +52,13 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 		});
 	}
 );
+
+it('a byte map of a dump that names no slot does not say that it is of one', () => {
+	const weir = profileNamed('osier-weir-9');
+	const [setup] = factoryState(weir, seededRandom(8)).memory.setups;
+	const map = byteMap(weir, buildMessage(weir, 'setup', { deviceId: 0 }, [setup]));
+	expect(map.names.map(({ label }) => label)).toEqual(['setup on the panel']);
+});
 
 describe('a byte map of what does not fit', () => {
 	const { profile, unit } = workbench('ternhill-umbra');

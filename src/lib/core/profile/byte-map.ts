@@ -1,7 +1,7 @@
 import { CHECKSUMS, PACKINGS } from '../sysex';
 import { Problem } from '../problem';
 import { formatValue, readParameter } from './parameter';
-import { readName } from './charset';
+import { readName, readText } from './charset';
 import { isMatch, layoutOf, layoutsOf, matchMessage, type Mismatch } from './layout';
 import type { Profile } from './schema';
 import { areaOf, slotLabel } from './slots';
@@ -150,6 +150,12 @@ function bodySpans(
 	const where = carriers(part.packing, memory.length);
 	if (!where) return [whole];
 	const first = isMatch(result) ? result.firstSlot : 0;
+	/** A message that names no slot is not said to be of the first one. */
+	const nowhere = isMatch(result) && result.area === null;
+	const labelOfRecord = (i: number) =>
+		nowhere
+			? `${area.slotWord} ${area.panel ? 'on the panel' : 'in the edit buffer'}`
+			: slotLabel(area.labels, Math.min(area.slots - 1, first + i));
 	const claims = new Array<{ labels: Set<string>; shows: string; kind: ByteSpan['kind'] } | null>(
 		length
 	).fill(null);
@@ -168,7 +174,7 @@ function bodySpans(
 		const from = i * record.size;
 		const own = memory.subarray(from, from + record.size);
 		if (own.length < record.size) break;
-		const slot = slotLabel(area.labels, Math.min(area.slots - 1, first + i));
+		const slot = labelOfRecord(i);
 		const name = readName(profile, record, own);
 		names.push({ label: slot, name });
 		if (i >= DETAILED) {
@@ -180,6 +186,9 @@ function bodySpans(
 		if (record.name)
 			for (let n = 0; n < record.name.length; n++)
 				claim(from + record.name.offset + n, 0xff, 'name', `${at}Name`, name ?? '');
+		for (const text of record.texts)
+			for (let n = 0; n < text.length; n++)
+				claim(from + text.offset + n, 0xff, 'parameter', `${at}${text.name}`, readText(profile, text, own));
 		for (const parameter of record.parameters) {
 			const span = Math.ceil((parameter.bit + parameter.bits) / 8);
 			const field = (2 ** parameter.bits - 1) * 2 ** parameter.bit;

@@ -1,3 +1,4 @@
+import type { TextField } from './charset';
 import type { ProfileRecord } from './schema';
 
 const masks = new WeakMap<ProfileRecord, Uint8Array>();
@@ -22,6 +23,12 @@ export function claimedBits(record: ProfileRecord): Uint8Array {
 	return mask;
 }
 
-/** Whether a byte of a record belongs to its name. */
-export const isNameByte = ({ name }: ProfileRecord, at: number): boolean =>
-	name !== undefined && at >= name.offset && at < name.offset + name.length;
+/** What of a record is text: its name, where it has one, and the others. */
+export const textFields = ({ name, texts }: ProfileRecord): TextField[] => [
+	...(name ? [name] : []),
+	...texts
+];
+
+/** Whether a byte of a record belongs to a text. */
+export const isTextByte = ({ offset, length }: TextField, at: number): boolean =>
+	at >= offset && at < offset + length;

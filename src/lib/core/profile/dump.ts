@@ -1,5 +1,6 @@
 import { buildMessage, isMatch, matchAny, type Match, type Mismatch, type Variables } from './layout';
 import { readName } from './charset';
+import { NamedSlots, namesBefore } from './named-slots';
 import type { Profile } from './schema';
 import { areaOf, slotLabel } from './slots';
 
@@ -40,8 +41,10 @@ export function makeSlot(profile: Profile, area: string, index: number, bytes: U
 /** Reads a row of SysEx messages with a profile. Messages that it cannot read exactly are kept raw, never dropped. */
 export function decodeDump(profile: Profile, messages: readonly Uint8Array[]): Dump {
 	const slots = new Map<string, Slot>();
+	const named = new NamedSlots(profile);
 	const read = messages.map((bytes): DumpMessage => {
-		const match = matchAny(profile, bytes);
+		const found = matchAny(profile, bytes);
+		const match = isMatch(found) ? named.place(found) : found;
 		if (!isMatch(match)) return { read: false, bytes, why: match };
 		const { area } = match;
 		if (area !== null)
@@ -106,7 +109,8 @@ function cover(
 		const group = Array.from({ length: records }, (_, i) => have.get(first + i));
 		if (group.every((record) => record === undefined)) continue;
 		if (group.some((record) => record === undefined)) return null;
-		built.push(buildMessage(profile, id, { ...variables, slot: first }, group as Uint8Array[]));
+		const to = { ...variables, slot: first };
+		built.push(...namesBefore(profile, id, to), buildMessage(profile, id, to, group as Uint8Array[]));
 	}
 	return built;
 }

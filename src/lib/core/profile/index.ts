@@ -5,6 +5,7 @@ export * from './describe';
 export * from './digest';
 export * from './dump';
 export * from './layout';
+export * from './named-slots';
 export * from './parameter';
 export * from './parse';
 export * from './recall';

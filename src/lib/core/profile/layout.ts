@@ -27,6 +27,8 @@ export interface Layout {
 	body: { area: string; records: number; recordSize: number; start: number; length: number } | null;
 	/** Whether the message says which slot it is for. */
 	hasSlot: boolean;
+	/** Whether it is of the slot that the panel stands at, whichever that is. */
+	ofPanel: boolean;
 }
 
 const compiled = new WeakMap<Profile, Map<string, Layout>>();
@@ -50,13 +52,17 @@ function compile(profile: Profile, id: string): Layout {
 		at += length;
 		return placed;
 	});
+	const hasSlot = message.parts.some((part) => part.part === 'variable' && part.variable === 'slot');
+	const bodyPart = message.parts.find((part) => part.part === 'body');
+	const area = bodyPart && areaOf(profile, bodyPart.area);
 	return {
 		id,
 		title: message.title,
 		length: at,
 		parts,
 		body,
-		hasSlot: message.parts.some((part) => part.part === 'variable' && part.variable === 'slot')
+		hasSlot,
+		ofPanel: area?.panel !== undefined && !hasSlot && area.editBuffer?.send !== id
 	};
 }
 
@@ -140,7 +146,7 @@ export interface Match {
 	messageId: string;
 	title: string;
 	variables: Variables;
-	/** Area and first slot of the records; no area where they are for the edit buffer, which is no slot. */
+	/** Area and first slot of the records; no area where they are for the edit buffer, or for a slot that the message does not name. */
 	area: string | null;
 	firstSlot: number;
 	records: Uint8Array[];
@@ -220,7 +226,7 @@ export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): M
 		messageId: id,
 		title: layout.title,
 		variables,
-		area: !body || areaOf(profile, body.area).editBuffer?.send === id ? null : body.area,
+		area: !body || layout.ofPanel || areaOf(profile, body.area).editBuffer?.send === id ? null : body.area,
 		firstSlot: variables.slot ?? 0,
 		records: []
 	};

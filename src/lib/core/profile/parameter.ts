@@ -30,6 +30,16 @@ export function readParameter(parameter: ProfileParameter, bytes: Uint8Array): n
  * @throws Problem `parameter.range`
  */
 export function writeParameter(parameter: ProfileParameter, bytes: Uint8Array, raw: number): Uint8Array {
+	const copy = bytes.slice();
+	putParameter(parameter, copy, raw);
+	return copy;
+}
+
+/**
+ * Writes a raw value into a record that is being made; no other bit changes.
+ * @throws Problem `parameter.range`
+ */
+export function putParameter(parameter: ProfileParameter, bytes: Uint8Array, raw: number): void {
 	const [low, high] = parameter.range;
 	if (!Number.isInteger(raw) || raw < low || raw > high)
 		throw new Problem(
@@ -37,15 +47,13 @@ export function writeParameter(parameter: ProfileParameter, bytes: Uint8Array, r
 			`“${parameter.name}” takes ${formatValue(parameter, low)} to ${formatValue(parameter, high)}.`,
 			'Choose a value in that range.'
 		);
-	const copy = bytes.slice();
 	const count = span(parameter);
 	let field = readField(parameter, bytes) + (raw - readParameter(parameter, bytes)) * 2 ** parameter.bit;
 	for (let i = count - 1; i >= 0; i--) {
 		const at = parameter.order === 'high-first' ? parameter.offset + i : parameter.offset + count - 1 - i;
-		copy[at] = field % 256;
+		bytes[at] = field % 256;
 		field = Math.floor(field / 256);
 	}
-	return copy;
 }
 
 /** A raw value as the panel shows it, with its unit: `−12 ct`, `Saw`, `3.5 s`. */

@@ -3,19 +3,39 @@ import { faultPath } from '../reading';
 import { referenceFaults } from './references';
 import { profileShape, type Profile, type ProfileRecord } from './schema';
 
-/** A record whose parameters all stand for one value each. A row that is not there is left for {@link referenceFaults}. */
+/** A field of a record that may stand for one in each of a row. */
+interface Repeated {
+	id: string;
+	name: string;
+	offset: number;
+	each?: string | string[];
+}
+
+/** A field once for each of its rows, inner rows first. A row that is not there is left for {@link referenceFaults}. */
+function once<T extends Repeated>({ each, ...one }: T, rows: ProfileRecord['rows']): T[] {
+	const names = each === undefined ? [] : [each].flat();
+	return names.reduceRight<T[]>(
+		(fields, name) => {
+			const row = rows?.[name];
+			if (!row) return fields.map((field) => ({ ...field, each: name }));
+			return row.of.flatMap(({ id, name: title }, i) =>
+				fields.map((field) => ({
+					...field,
+					id: `${id}-${field.id}`,
+					name: `${title} ${field.name}`,
+					offset: field.offset + i * row.stride
+				}))
+			);
+		},
+		[one as T]
+	);
+}
+
+/** A record whose parameters and texts all stand for one value each. */
 const spelledOut = ({ rows, ...record }: ProfileRecord): ProfileRecord => ({
 	...record,
-	parameters: record.parameters.flatMap(({ each, ...one }) => {
-		const row = each === undefined ? undefined : rows?.[each];
-		if (!row) return [each === undefined ? one : { ...one, each }];
-		return row.of.map(({ id, name }, i) => ({
-			...one,
-			id: `${id}-${one.id}`,
-			name: `${name} ${one.name}`,
-			offset: one.offset + i * row.stride
-		}));
-	})
+	parameters: record.parameters.flatMap((parameter) => once(parameter, rows)),
+	texts: record.texts.flatMap((text) => once(text, rows))
 });
 
 const withParameters = (profile: Profile): Profile => ({

@@ -86,6 +86,8 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 				state.memory[area.id].map((bytes, index) => makeSlot(profile, area.id, index, bytes))
 			);
 			for (const message of messagesFor(profile, slots, { deviceId: 0 })) {
+				// What only calls a slot up has no checksum.
+				if (message.length < 20) continue;
 				const middle = message.length >> 1;
 				const lost = Uint8Array.from([...message.subarray(0, middle), ...message.subarray(middle + 1)]);
 				expect(matchAny(profile, lost)).toMatchObject({ why: 'length' });

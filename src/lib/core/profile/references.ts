@@ -1,4 +1,5 @@
 import { PACKINGS } from '../sysex';
+import type { TextField } from './charset';
 import { CELL_FIELDS, type Profile, type ProfileArea } from './schema';
 
 export interface ReferenceFault {
@@ -34,7 +35,11 @@ function areaFaults(profile: Profile): ReferenceFault[] {
 					: Infinity;
 		if (room < area.slots)
 			faults.push({ path: ['areas', i, 'labels'], says: `only ${room} labels for ${area.slots} slots` });
-		faults.push(...recallFaults(area, i), ...editBufferFaults(profile, area, i));
+		faults.push(
+			...recallFaults(area, i),
+			...editBufferFaults(profile, area, i),
+			...panelFaults(profile, area, i)
+		);
 	});
 	return faults;
 }
@@ -66,26 +71,66 @@ function editBufferFaults(profile: Profile, area: ProfileArea, i: number): Refer
 	const body = message.parts.find((part) => part.part === 'body');
 	if (body?.area !== area.id || body.records !== 1)
 		return [{ path, says: `“${send}” holds no single record of the area “${area.id}”` }];
-	if (message.parts.some((part) => part.part === 'variable' && part.variable === 'slot'))
-		return [{ path, says: `“${send}” names a slot; an edit buffer has none` }];
+	if (namesSlot(message)) return [{ path, says: `“${send}” names a slot; an edit buffer has none` }];
 	const stored = [...profile.capture.map(({ expect }) => expect), ...profile.restore.map((way) => way.send)];
 	return stored.includes(send) ? [{ path, says: `“${send}” is what slots travel in` }] : [];
+}
+
+const namesSlot = ({ parts }: Profile['messages'][string]) =>
+	parts.some((part) => part.part === 'variable' && part.variable === 'slot');
+
+/** Dumps of the slot that the panel stands at: what says where it stands, and how such dumps travel. */
+function panelFaults(profile: Profile, { id: area, panel }: ProfileArea, i: number): ReferenceFault[] {
+	if (!panel) return [];
+	const faults: ReferenceFault[] = [];
+	for (const field of ['ask', 'says', 'select'] as const) {
+		const name = panel[field];
+		if (name === undefined) continue;
+		const path = ['areas', i, 'panel', field];
+		const message = profile.messages[name];
+		if (!message) faults.push({ path, says: `there is no message “${name}”` });
+		else if (message.parts.some(({ part }) => part === 'body'))
+			faults.push({ path, says: `“${name}” carries a body; it only tells of a place` });
+		else if (field !== 'ask' && !namesSlot(message)) faults.push({ path, says: `“${name}” names no slot` });
+	}
+	const isLoose = (id: string) => profile.messages[id] && !namesSlot(profile.messages[id]);
+	profile.capture.forEach((way, at) => {
+		if (way.area === area && way.start.by === 'panel' && isLoose(way.expect))
+			faults.push({
+				path: ['capture', at, 'expect'],
+				says: `a dump that is started by hand names its slot; “${way.expect}” does not`
+			});
+	});
+	for (const [id, { parts }] of Object.entries(profile.messages))
+		for (const part of parts)
+			if (part.part === 'body' && part.area === area && part.records > 1 && isLoose(id))
+				faults.push({
+					path: ['messages', id],
+					says: 'what goes to the slot on the panel holds one record'
+				});
+	return faults;
 }
 
 function recordFaults(profile: Profile): ReferenceFault[] {
 	const faults: ReferenceFault[] = [];
 	for (const [id, record] of Object.entries(profile.records)) {
 		const { name } = record;
-		if (name && name.offset + name.length > record.size)
-			faults.push({
-				path: ['records', id, 'name'],
-				says: `the name ends at byte ${name.offset + name.length}, the record at ${record.size}`
-			});
-		if (name && name.charset !== 'ascii' && !profile.charsets[name.charset])
-			faults.push({
-				path: ['records', id, 'name', 'charset'],
-				says: `there is no charset “${name.charset}”`
-			});
+		const textFaults = (field: TextField, path: (string | number)[], what: string) => {
+			const end = field.offset + field.length;
+			if (end > record.size)
+				faults.push({ path, says: `${what} ends at byte ${end}, the record at ${record.size}` });
+			if (field.charset !== 'ascii' && !profile.charsets[field.charset])
+				faults.push({ path: [...path, 'charset'], says: `there is no charset “${field.charset}”` });
+		};
+		if (name) textFaults(name, ['records', id, 'name'], 'the name');
+		record.texts.forEach((text, i) => {
+			const path = ['records', id, 'texts', i];
+			textFaults(text, path, `“${text.name}”`);
+			if (text.each !== undefined)
+				faults.push({ path: [...path, 'each'], says: `there is no row “${[text.each].flat().join(', ')}”` });
+			if (record.texts.findIndex((other) => other.id === text.id) !== i)
+				faults.push({ path: [...path, 'id'], says: `“${text.id}” is used twice` });
+		});
 		if (record.category && !record.parameters.find(({ id: own }) => own === record.category)?.values)
 			faults.push({
 				path: ['records', id, 'category'],
@@ -94,7 +139,10 @@ function recordFaults(profile: Profile): ReferenceFault[] {
 		record.parameters.forEach((parameter, i) => {
 			const path = ['records', id, 'parameters', i];
 			if (parameter.each !== undefined)
-				faults.push({ path: [...path, 'each'], says: `there is no row “${parameter.each}”` });
+				faults.push({
+					path: [...path, 'each'],
+					says: `there is no row “${[parameter.each].flat().join(', ')}”`
+				});
 			if (parameter.offset + Math.ceil((parameter.bit + parameter.bits) / 8) > record.size)
 				faults.push({
 					path: [...path, 'offset'],
@@ -209,19 +257,23 @@ function surfaceFaults({ surface, areas, records }: Profile): ReferenceFault[] {
 	if (!surface) return [];
 	const record = records[areas.find(({ id }) => id === surface.area)?.record ?? ''];
 	if (!record) return [{ path: ['surface', 'area'], says: `there is no area “${surface.area}”` }];
+	const byId = new Map(record.parameters.map((parameter) => [parameter.id, parameter]));
 	return surface.cells.flatMap(({ cell, control, gesture }, i): ReferenceFault[] => {
 		const path = ['surface', 'cells', i];
 		const same = surface.cells.findIndex((each) => each.control === control && each.gesture === gesture);
 		if (same !== i) return [{ path, says: `“${control}” has two cells for “${gesture}”` }];
-		return CELL_FIELDS.flatMap((field): ReferenceFault[] => {
-			const parameter = record.parameters.find(({ id }) => id === `${cell}-${field}`);
-			if (!parameter) return [{ path, says: `there is no parameter “${cell}-${field}”` }];
-			const words = field === 'kind' ? surface.kinds : field === 'way' ? surface.ways : null;
-			const values = parameter.range[1] - parameter.range[0] + 1;
-			return words && words.length !== values
-				? [{ path: ['surface', `${field}s`], says: `${words.length} words for ${values} values` }]
-				: [];
-		});
+		const ids = surface.pages?.map((page) => `${page}-${cell}`) ?? [cell];
+		return ids.flatMap((own) =>
+			CELL_FIELDS.flatMap((field): ReferenceFault[] => {
+				const parameter = byId.get(`${own}-${field}`);
+				if (!parameter) return [{ path, says: `there is no parameter “${own}-${field}”` }];
+				const words = field === 'kind' ? surface.kinds : field === 'way' ? surface.ways : null;
+				const values = parameter.range[1] - parameter.range[0] + 1;
+				return words && words.length !== values
+					? [{ path: ['surface', `${field}s`], says: `${words.length} words for ${values} values` }]
+					: [];
+			})
+		);
 	});
 }
 

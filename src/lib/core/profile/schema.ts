@@ -60,7 +60,24 @@ const area = z.strictObject({
 		.min(1)
 		.optional(),
 	/** The message that puts a record where it can be played and is not stored. */
-	editBuffer: z.strictObject({ send: id }).optional()
+	editBuffer: z.strictObject({ send: id }).optional(),
+	/** Its dumps name no slot: each is of the slot that the panel stands at. */
+	panel: z
+		.strictObject({
+			/** What asks where the panel stands. */
+			ask: id,
+			/** What it answers: the message names the slot. It is kept with each dump, before it. */
+			says: id,
+			/** What calls a slot up from outside; left out where only a hand can. */
+			select: id.optional(),
+			/** Rest after a slot was called up. */
+			settleMs: milliseconds.default(0),
+			/** Silence after which the question counts as unanswered. */
+			timeoutMs: milliseconds.default(1000),
+			/** How long a hand may take to call a slot up. */
+			waitMs: milliseconds.default(120_000)
+		})
+		.optional()
 });
 
 const charset = z.strictObject({
@@ -69,9 +86,12 @@ const charset = z.strictObject({
 	characters: z.string().min(1).max(256)
 });
 
+/** The same again for each of a row of the record, or of rows within rows, the outer one first. Spelled out when it is read. */
+const each = z.union([id, z.array(id).min(1).max(3)]).optional();
+
 const parameter = z.strictObject({
 	id,
-	name: z.string().min(1).max(40),
+	name: z.string().min(1).max(60),
 	/** Byte in the record. */
 	offset: z.number().int().min(0),
 	/** Lowest bit in that byte. */
@@ -88,24 +108,27 @@ const parameter = z.strictObject({
 	unit: z.string().max(8).default(''),
 	/** Names of the raw values, from the first of the range. */
 	values: z.array(z.string().min(1).max(24)).optional(),
-	/** The same again for each of a row of the record. Spelled out when it is read. */
-	each: id.optional()
+	each
 });
+
+/** A text of fixed length. */
+const textField = {
+	offset: z.number().int().min(0),
+	length: count.max(64),
+	/** `ascii`, or one of the profile's charsets. */
+	charset: z.string().default('ascii'),
+	/** The character that fills a short one. */
+	fill: z.string().length(1).default(' ')
+};
+const text = z.strictObject({ id, name: z.string().min(1).max(60), ...textField, each });
 
 const record = z.strictObject({
 	/** Bytes in the device's memory, before packing. */
 	size: count.max(65536),
-	name: z
-		.strictObject({
-			offset: z.number().int().min(0),
-			length: count.max(64),
-			/** `ascii`, or one of the profile's charsets. */
-			charset: z.string().default('ascii'),
-			/** The character that fills a short name. */
-			fill: z.string().length(1).default(' ')
-		})
-		.optional(),
+	name: z.strictObject(textField).optional(),
 	parameters: z.array(parameter).default([]),
+	/** Texts besides the name. */
+	texts: z.array(text).default([]),
 	/** Things of one kind that follow each other every `stride` bytes; ids and names of their parameters begin with theirs. */
 	rows: z
 		.record(
@@ -236,7 +259,12 @@ const surface = z.strictObject({
 	/** What the raw values of the field `kind` stand for, from the lowest; the same for `way`. */
 	kinds: z.array(z.enum(CELL_KINDS)).min(1),
 	ways: z.array(z.enum(CELL_WAYS)).min(1),
-	/** One for each gesture that a template can say something of. A field `quick` says what a notch counts at its quickest. */
+	/** One for each gesture that a template can say something of. A field `quick` says what a notch counts at its quickest, a text `text` what its display shows. */
+	/**
+	 * Where a slot holds all pages at once: what stands before a cell's id, for each of them in their order. Left out, a slot
+	 * is one page.
+	 */
+	pages: z.array(id).min(1).max(128).optional(),
 	cells: z
 		.array(z.strictObject({ cell: id, control: z.string().min(1).max(60), gesture: z.string().max(20) }))
 		.min(1)
@@ -291,6 +319,7 @@ export type Profile = z.infer<typeof profileShape>;
 export type ProfileArea = z.infer<typeof area>;
 export type ProfileRecord = z.infer<typeof record>;
 export type ProfileParameter = z.infer<typeof parameter>;
+export type ProfileText = z.infer<typeof text>;
 export type SurfaceMemory = z.infer<typeof surface>;
 export type MessagePart = z.infer<typeof part>;
 export type CaptureWay = z.infer<typeof captureWay>;

@@ -7,7 +7,18 @@ export type TransferEvent =
 			ms: number;
 			messages: number;
 	  }
-	| { event: 'received'; bytes: Uint8Array; title: string; area: string; firstSlot: number; records: number }
+	/** `names` of what came, one a record. */
+	| {
+			event: 'received';
+			bytes: Uint8Array;
+			title: string;
+			area: string;
+			firstSlot: number;
+			records: number;
+			names: (string | null)[];
+	  }
+	/** A message that is kept with the dump after it, because it says which slot that is of. */
+	| { event: 'named'; bytes: Uint8Array }
 	| { event: 'written'; bytes: number; title: string; area: string; firstSlot: number; records: number }
 	| { event: 'hands'; says: string }
 	| { event: 'hands done' }

@@ -13,6 +13,8 @@ export type ReasonCode =
 	| 'receive only'
 	| 'no safety copy'
 	| 'rejected'
+	| 'not called up'
+	| 'panel moved'
 	| 'nothing to do';
 
 export interface Reason {

@@ -96,7 +96,8 @@ export function* captureRaw(order: RawCaptureOrder, emit: Emit): Conversation<Ra
 					title: 'System exclusive',
 					area: '',
 					firstSlot: messages.length - 1,
-					records: 1
+					records: 1,
+					names: [null]
 				});
 		}
 		emit({ event: 'hands done' });

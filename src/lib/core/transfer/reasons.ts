@@ -1,4 +1,4 @@
-import type { Profile } from '../profile';
+import { areaOf, slotLabel, type Profile } from '../profile';
 import type { MissingSlot, Reason } from './outcome';
 
 const panelId = (profile: Profile, id: number) => id + (profile.addressing.deviceId?.panelAdd ?? 0);
@@ -40,6 +40,16 @@ export const damagedReason = (profile: Profile, missing: readonly MissingSlot[])
 	remedy:
 		'Resume: only what is missing is asked for again. If it fails at the same place, try another cable or adapter, or a slower pace.'
 });
+
+export function panelMoved(profile: Profile, area: string, meant: number, found: number): Reason {
+	const { labels, slotWord } = areaOf(profile, area);
+	const [here, there] = [meant, found].map((slot) => slotLabel(labels, slot));
+	return {
+		code: 'panel moved',
+		says: `The panel of the ${profile.model} was moved from ${here} to ${there} while ${slotWord} ${here} was sent: it may have gone to either.`,
+		remedy: `Leave the panel alone and send again. If ${there} lost something, put it back from its last version.`
+	};
+}
 
 export function protectedReason(profile: Profile): Reason {
 	const must = profile.preflight.restore.map((check) => check.says).join(' ');

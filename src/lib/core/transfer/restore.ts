@@ -14,19 +14,17 @@ import type { Identity } from '../sysex';
 import { capture } from './capture';
 import type { Conversation } from './conversation';
 import type { Emit } from './events';
-import { PATIENCE_MS, identify, type Target } from './identify';
-import { CANCELLED, UNPLUGGED, noAnswer, protectedReason } from './reasons';
+import { identify } from './identify';
+import { Stop, comeBack, type LineOrder } from './line';
+import { Panel } from './panel';
+import { CANCELLED, noAnswer, panelMoved, protectedReason } from './reasons';
 import type { CaptureOutcome, Reason, RestoreOutcome, SlotResult } from './outcome';
 import type { Scope, SlotSet } from './scope';
-import { affectedSlots, planRestore, slotsOf, writeMs, type Write } from './ways';
+import { affectedSlots, joined, planRestore, slotsOf, writeMs, type Write } from './ways';
 
-export interface RestoreOrder {
-	profile: Profile;
-	target: Target;
+export interface RestoreOrder extends LineOrder {
 	/** The content that the device shall hold. */
 	wanted: readonly Slot[];
-	paceFactor?: number;
-	patienceMs?: number;
 }
 
 /** What a restore has stored before it writes. */
@@ -35,17 +33,33 @@ export interface SafetyCopy {
 	outcome: CaptureOutcome;
 }
 
-class Stop {
-	constructor(readonly reason: Reason) {}
+/**
+ * Brings the device to hold `wanted` (see {@link bring}), and its panel to stand where it stood before.
+ */
+export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreOutcome> {
+	const panel = new Panel(order, emit);
+	const outcome = yield* bring(order, panel, emit);
+	try {
+		if (!isOver(outcome.reason)) yield* panel.putBack();
+	} catch (error) {
+		// Where the panel stands is a courtesy: what was written and read is said in any case.
+		if (!(error instanceof Stop)) throw error;
+	}
+	return outcome;
 }
+
+/** Whether nothing more can be said to the device. */
+const isOver = (reason: Reason | null): boolean =>
+	reason !== null && ['cancelled', 'unplugged', 'no answer'].includes(reason.code);
 
 /**
  * Brings the device to hold `wanted`: checks who it is, captures and stores what will be overwritten, writes only
  * the slots that differ, reads back, and compares slot by slot. A device that cannot be read ends as `sent`.
  */
-export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreOutcome> {
+function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<RestoreOutcome> {
 	const { profile, target, wanted } = order;
 	const pace = order.paceFactor ?? 1;
+	const sizeOf = (area: string) => profile.records[areaOf(profile, area).record].size;
 	const canRead = (area: string) => profile.capture.some((way) => way.area === area);
 	const results = new Map<string, SlotResult>(
 		wanted.map((slot) => [
@@ -61,14 +75,15 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 	let safety = false;
 	let readBack: Uint8Array[] = [];
 	const touched: Write[] = [];
+	/** Slots to which the panel was moved while a dump went to the one that it stands at. */
+	const strays: SlotSet = new Map();
+	const reached = (): SlotSet => joined(affectedSlots(touched), strays);
 	const end = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => ({
 		kind: 'restore',
 		status,
 		reason,
 		slots: [...results.values()],
-		touched: [...affectedSlots(touched)].flatMap(([area, slots]) =>
-			[...new Set(slots)].map((index) => ({ area, index }))
-		),
+		touched: [...reached()].flatMap(([area, slots]) => [...new Set(slots)].map((index) => ({ area, index }))),
 		readBack,
 		safety,
 		identity
@@ -175,11 +190,10 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		stopped = error.reason;
 	}
 	if (stopped && touched.length === 0) return end('refused', stopped);
-	if (stopped && ['cancelled', 'unplugged', 'no answer'].includes(stopped.code))
-		return end('incomplete', stopped);
+	if (isOver(stopped)) return end('incomplete', stopped);
 
 	// 3. What is there now is read back and compared.
-	const back = affectedSlots(touched);
+	const back = reached();
 	const checkable: SlotSet = new Map([...back].filter(([area]) => canRead(area)));
 	if (checkable.size === 0) {
 		return end(stopped ? 'incomplete' : 'sent', stopped);
@@ -195,8 +209,14 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 	for (const [area, slots] of checkable)
 		for (const index of slots) {
 			const key = slotKey(area, index);
-			const expected = content.get(key) ?? before.get(key)!;
+			const expected = content.get(key) ?? before.get(key);
 			const now = after.get(key);
+			if (!expected) {
+				// Nobody meant to write here: what it holds is said, and not judged.
+				const { label } = makeSlot(profile, area, index, new Uint8Array(sizeOf(area)));
+				results.set(key, { area, index, label, name: now?.name ?? null, result: 'unknown' });
+				continue;
+			}
 			if (!now) {
 				mark(area, index, 'unknown');
 				continue;
@@ -243,7 +263,7 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 			kind: 'slots',
 			slots: [...slots].flatMap(([area, list]) => list.map((index) => ({ area, index })))
 		};
-		return yield* capture({ ...order, scope, identified: true }, (event) =>
+		return yield* capture({ ...order, scope, identified: true, panel }, (event) =>
 			emit(event.event === 'phase' && event.phase === 'capture' ? { ...event, phase } : event)
 		);
 	}
@@ -255,7 +275,9 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		);
 		const message = buildMessage(profile, way.send, { ...target, slot: write.first }, records);
 		let failed = 0;
+		const ofPanel = panel.concerns(way.send);
 		for (;;) {
+			if (ofPanel) yield* panel.callUp(write.area, write.first);
 			const left = yield* sendPaced(write, message);
 			if (!left) continue;
 			if (!way.replies) break;
@@ -301,6 +323,15 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 			const rested = yield { do: 'sleep', ms: way.gapMs * pace };
 			if (rested.heard === 'cancelled') throw new Stop(CANCELLED);
 		}
+		if (ofPanel) yield* assertStill(write);
+	}
+
+	/** What was sent is where it belongs only if the panel still stands there. */
+	function* assertStill({ area, first }: Write): Conversation<void> {
+		const { slot } = yield* panel.stands(area);
+		if (slot === first) return;
+		strays.set(area, [...(strays.get(area) ?? []), slot]);
+		throw new Stop(panelMoved(profile, area, first, slot));
 	}
 
 	/** The device gets its time for what it was sent, also where nobody wants to know how it went. */
@@ -319,11 +350,7 @@ export function* restore(order: RestoreOrder, emit: Emit): Conversation<RestoreO
 		for (let at = 0; at < message.length; at += size) {
 			const heard = yield { do: 'send', bytes: message.subarray(at, Math.min(at + size, message.length)) };
 			if (heard.heard === 'unplugged') {
-				const back = yield { do: 'await port', patienceMs: order.patienceMs ?? PATIENCE_MS };
-				if (back.heard === 'cancelled') throw new Stop(CANCELLED);
-				if (back.heard !== 'done') throw new Stop(UNPLUGGED);
-				const again = yield* identify(profile, target, order.patienceMs);
-				if (again.reason) throw new Stop(again.reason);
+				yield* comeBack(order);
 				return false;
 			}
 			// A message is never left half sent by choice: cancelling takes effect after it.

@@ -25,6 +25,7 @@ const recordsIn = (profile: Profile, message: string) => layoutOf(profile, messa
 function asksFor(profile: Profile, way: CaptureWay, slots: readonly number[]): Ask[] {
 	const records = recordsIn(profile, way.expect);
 	const length = layoutOf(profile, way.expect).length;
+	const { asked, told } = aside(profile, way.area, way.expect);
 	if (way.start.by === 'panel') {
 		// A panel dump sends the whole area, whatever was wanted.
 		const firsts = groupsOf(
@@ -33,15 +34,24 @@ function asksFor(profile: Profile, way: CaptureWay, slots: readonly number[]): A
 		);
 		return [{ way, area: way.area, firsts, records, requestBytes: 0, replyBytes: length * firsts.length }];
 	}
-	const request = layoutOf(profile, way.start.send).length;
+	const request = layoutOf(profile, way.start.send).length + asked;
 	return groupsOf(slots, records).map((first) => ({
 		way,
 		area: way.area,
 		firsts: [first],
 		records,
 		requestBytes: request,
-		replyBytes: length
+		replyBytes: length + told
 	}));
+}
+
+/** Bytes that go back and forth so that the panel stands where a dump that names no slot belongs. */
+function aside(profile: Profile, area: string, messageId: string): { asked: number; told: number } {
+	const { panel } = areaOf(profile, area);
+	if (!panel || !layoutOf(profile, messageId).ofPanel) return { asked: 0, told: 0 };
+	const length = (id: string | undefined) => (id === undefined ? 0 : layoutOf(profile, id).length);
+	// Asked before it is called up, after that, and after the dump.
+	return { asked: 3 * length(panel.ask) + length(panel.select), told: 3 * length(panel.says) };
 }
 
 const askMs = (ask: Ask) => wireMs(ask.requestBytes + ask.replyBytes) + ask.way.gapMs;
@@ -138,3 +148,12 @@ export function affectedSlots(writes: readonly Write[]): SlotSet {
 	for (const write of writes) set.set(write.area, [...(set.get(write.area) ?? []), ...slotsOf(write)]);
 	return set;
 }
+
+/** All slots of both. */
+export const joined = (one: SlotSet, other: SlotSet): SlotSet =>
+	new Map(
+		[...new Set([...one.keys(), ...other.keys()])].map((area) => [
+			area,
+			[...new Set([...(one.get(area) ?? []), ...(other.get(area) ?? [])])]
+		])
+	);

@@ -84,8 +84,6 @@
 			: [];
 		return [...messages, ...windows.filter(Boolean), ...others];
 	}
-	const howOf = (each: Gesture): Touch =>
-		each.endsWith('move') ? 'move' : each.endsWith('long') ? 'long' : 'push';
 	const TICKS = {
 		spoke: { glyph: '●', word: 'spoke for itself' },
 		open: { glyph: '○', word: 'not heard yet' },
@@ -148,7 +146,7 @@
 					style:top={`${((control.y - top) / height) * 100}%`}
 					style:width={`${(control.width / width) * 100}%`}
 					style:height={`${(Math.min(control.height, TALLEST) / height) * 100}%`}
-					onclick={() => touch(control.id, howOf(gesture))}
+					onclick={() => touch(control.id, gesture)}
 				></button>
 			{/each}
 		{/if}

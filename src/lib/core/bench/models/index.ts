@@ -2,11 +2,14 @@ import type { Profile } from '../../profile';
 import type { Clock } from '../../transfer';
 import type { SimulatedDevice, UnitState } from '../unit';
 import { Lantern } from './lantern';
+import { Larch } from './larch';
 import { Nadir } from './nadir';
 import { Orrery } from './orrery';
 import { Parallax } from './parallax';
+import { Sluice } from './sluice';
 import { Tarn } from './tarn';
 import { Umbra } from './umbra';
+import { Weir } from './weir';
 
 type Model = new (
 	profile: Profile,
@@ -22,5 +25,8 @@ export const MODELS: Record<string, Model> = {
 	'quillon-nadir': Nadir,
 	'bessel-lantern': Lantern,
 	'ternhill-umbra': Umbra,
-	'osier-tarn': Tarn
+	'osier-tarn': Tarn,
+	'osier-weir-9': Weir,
+	'fallow-larch-16': Larch,
+	'quillon-sluice-16': Sluice
 };

@@ -1,5 +1,12 @@
-import { ADDRESS_WORDS, readParameter, writeParameter } from '../../profile';
-import type { Address, Profile, ProfileParameter, ProfileRecord, SurfaceMemory } from '../../profile';
+import { ADDRESS_WORDS, readParameter, readText, writeParameter } from '../../profile';
+import type {
+	Address,
+	Profile,
+	ProfileParameter,
+	ProfileRecord,
+	ProfileText,
+	SurfaceMemory
+} from '../../profile';
 import type { Assignment } from '../map';
 import type { Gesture } from '../surface';
 
@@ -21,6 +28,10 @@ export interface TemplateLine {
 	} | null;
 	/** It holds numbers that make no message: it is written by something else, or damaged. */
 	odd: boolean;
+	/** The page of the surface that it is on. */
+	page: number;
+	/** What its display shows; null where the template keeps no names. */
+	text: string | null;
 }
 export type Says = NonNullable<TemplateLine['says']>;
 
@@ -30,6 +41,25 @@ export function memoryOf(profile: Profile): { surface: SurfaceMemory; record: Pr
 	const area = profile.areas.find(({ id }) => id === surface?.area);
 	return surface && area ? { surface, record: profile.records[area.record] } : null;
 }
+
+/** A cell of a template, and of what it is. */
+export interface PlacedCell {
+	cell: string;
+	page: number;
+	control: string;
+	gesture: Gesture;
+}
+
+/** The cells of a slot, page by page; where it holds one page, that is `page`. */
+export const cellsOf = ({ pages, cells }: SurfaceMemory, page: number): PlacedCell[] =>
+	(pages ?? [null]).flatMap((prefix, i) =>
+		cells.map(({ cell, control, gesture }) => ({
+			cell: prefix === null ? cell : `${prefix}-${cell}`,
+			page: prefix === null ? page : i + 1,
+			control,
+			gesture: gesture as Gesture
+		}))
+	);
 
 /** Kinds that have a number, with the largest. */
 export const NUMBERED: Partial<Record<Says['kind'], number>> = {
@@ -51,22 +81,31 @@ const isMessage = ({ kind, way, number, low, high }: Says): boolean => {
 export const wayWord = ({ way, encoding }: Pick<Assignment, 'way' | 'encoding'>): string =>
 	way === 'relative' ? `relative ${encoding ?? 'twos-complement'}` : way;
 
-/** Parameters of a record by their ids. */
-const parameters = new WeakMap<ProfileRecord, Map<string, ProfileParameter>>();
+/** Parameters and texts of a record by their ids. */
+const fields = new WeakMap<
+	ProfileRecord,
+	{ parameters: Map<string, ProfileParameter>; texts: Map<string, ProfileText> }
+>();
+const byId = <T extends { id: string }>(all: readonly T[]) => new Map(all.map((each) => [each.id, each]));
 
 /** The fields of a cell, as raw values. */
 export class Cell {
 	readonly #fields: ReadonlyMap<string, ProfileParameter>;
+	/** Where it keeps what its display shows. */
+	readonly text: ProfileText | undefined;
 
 	constructor(record: ProfileRecord, cell: string) {
-		let named = parameters.get(record);
-		if (!named) parameters.set(record, (named = new Map(record.parameters.map((each) => [each.id, each]))));
+		let named = fields.get(record);
+		if (!named)
+			fields.set(record, (named = { parameters: byId(record.parameters), texts: byId(record.texts) }));
+		const { parameters, texts } = named;
 		this.#fields = new Map(
 			['kind', 'way', 'channel', 'number', 'low', 'high', 'quick'].flatMap((field) => {
-				const parameter = named.get(`${cell}-${field}`);
+				const parameter = parameters.get(`${cell}-${field}`);
 				return parameter ? [[field, parameter]] : [];
 			})
 		);
+		this.text = texts.get(`${cell}-text`);
 	}
 
 	/** Counts from nought. */
@@ -86,14 +125,18 @@ export class Cell {
 	}
 }
 
-/** What a template makes a controller's controls say, in the order of its cells. */
-export function readTemplate(profile: Profile, bytes: Uint8Array): TemplateLine[] {
+/**
+ * What a template makes a controller's controls say, in the order of its cells.
+ * @param page what it is read as, where a slot is one page
+ */
+export function readTemplate(profile: Profile, bytes: Uint8Array, page = 1): TemplateLine[] {
 	const memory = memoryOf(profile);
 	if (!memory) return [];
-	return memory.surface.cells.map(({ cell: id, control, gesture }) => {
+	return cellsOf(memory.surface, page).map(({ cell: id, ...place }) => {
 		const cell = new Cell(memory.record, id);
 		const kind = memory.surface.kinds[cell.get(bytes, 'kind') ?? -1] ?? 'off';
-		const line = { control, gesture: gesture as Gesture, odd: false };
+		const text = cell.text ? readText(profile, cell.text, bytes) : null;
+		const line = { ...place, text, odd: false };
 		if (kind === 'off') return { ...line, says: null };
 		const [way, encoding] = (memory.surface.ways[cell.get(bytes, 'way') ?? -1] ?? 'absolute').split(' ');
 		const quick = cell.get(bytes, 'quick');
@@ -150,4 +193,19 @@ export function saysWords({ says, odd }: Pick<TemplateLine, 'says' | 'odd'>): st
 		toggle: ', on and off'
 	};
 	return `${ADDRESS_WORDS[says.kind]}${number} ch ${says.channel}, ${values}${ways[says.way] ?? ''}`;
+}
+
+/** Where a template keeps what the display shows of a line. */
+export function textOf(
+	profile: Profile,
+	page: number,
+	{ control, gesture }: Pick<PlacedCell, 'control' | 'gesture'>
+): ProfileText | undefined {
+	const memory = memoryOf(profile);
+	const found =
+		memory &&
+		cellsOf(memory.surface, page).find(
+			(each) => each.page === page && each.control === control && each.gesture === gesture
+		);
+	return found ? new Cell(memory.record, found.cell).text : undefined;
 }

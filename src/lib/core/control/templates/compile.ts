@@ -1,11 +1,12 @@
-import { readName, writeName } from '../../profile';
-import type { Profile, ProfileRecord, SurfaceMemory, Target } from '../../profile';
-import { valueFor } from '../../profile';
+import { sameBytes } from '../../midi';
+import { fittingText, readName, readText, valueFor, writeName, putText, writeText } from '../../profile';
+import type { Profile, ProfileRecord, ProfileText, SurfaceMemory, Target } from '../../profile';
 import { linked, type Assignment, type ControlMap, type Link } from '../map';
-import { GESTURE_WORDS } from '../strips';
+import { spell } from '../names';
+import { GESTURE_WORDS, nameOf } from '../strips';
 import { controlName, type Gesture } from '../surface';
 import { standing } from '../written';
-import { Cell, memoryOf, numberOf, wayWord, writeCell, type TemplateLine } from './cells';
+import { Cell, cellsOf, memoryOf, numberOf, wayWord, writeCell, type TemplateLine } from './cells';
 
 /** Something of a page that a template has no room for. */
 export interface Lost {
@@ -75,8 +76,12 @@ export interface Compiled {
 	lost: Lost[];
 }
 
+/** Pages of a map that a slot holds: the one that it is, or all that it has a place for. */
+export const pagesIn = ({ pages }: SurfaceMemory, map: ControlMap, page: number): number[] =>
+	pages ? map.pages.map(({ number }) => number).filter((number) => number <= pages.length) : [page];
+
 /**
- * Compiles a page of a map to the record of a template. What a map says nothing of (lamps, whatever the maker keeps there)
+ * Compiles a page of a map to the record of a template; all its pages, where a slot holds them together. What a map says nothing of (lamps, whatever the maker keeps there)
  * stays as it is in `base`, the record that the slot holds now; without one it is nought.
  * @throws Error where the profile is of no controller
  */
@@ -85,12 +90,18 @@ export function compilePage(profile: Profile, map: ControlMap, page: number, bas
 	if (!memory) throw new Error(`${profile.model} is no controller.`);
 	const { surface, record } = memory;
 	const lost: Lost[] = [];
-	let bytes: Uint8Array = base?.slice() ?? new Uint8Array(record.size);
-	for (const { cell: id, control, gesture } of surface.cells) {
+	let bytes: Uint8Array = base?.slice() ?? unwritten(profile, record);
+	const pages = pagesIn(surface, map, page);
+	for (const { cell: id, ...place } of cellsOf(surface, page)) {
+		// A page that the map does not have stays as it is.
+		if (!pages.includes(place.page)) continue;
+		const { control, gesture } = place;
 		const cell = new Cell(record, id);
-		const found = standing(map, { page, control, gesture: gesture as Gesture });
+		const found = standing(map, place);
 		const made = found ? lineOf(map, surface, found.assignment) : { says: null, lost: [] };
-		const name = handName(map, control, gesture as Gesture);
+		const where = surface.pages ? `${map.surface.pages.word} ${place.page}, ` : '';
+		const name = where + handName(map, control, gesture);
+		const before = bytes;
 		lost.push(...made.lost.map((says) => ({ control, says: `${name}: ${says}.` })));
 		const written = made.says && writeCell(cell, surface, bytes, made.says);
 		if (made.says && !written)
@@ -99,16 +110,38 @@ export function compilePage(profile: Profile, map: ControlMap, page: number, bas
 		const quick = made.says?.quick;
 		if (written && quick !== undefined && cell.get(bytes, 'quick') !== quick)
 			lost.push({ control, says: `${name}: its acceleration, ${quick}, is none that a template knows.` });
+		if (!cell.text) continue;
+		const { text, cut } = shownText(profile, map, cell.text, found?.assignment ?? null);
+		// A display that shows nothing at a line that says the same was meant to, unless a name was given.
+		const silent = base && sameBytes(before, bytes) && readText(profile, cell.text, bytes) === '';
+		if (silent && !found?.assignment.name) continue;
+		bytes = writeText(profile, cell.text, bytes, text);
+		if (cut !== null) lost.push({ control, says: `${name}: its name, “${cut}”, is shown as “${text}”.` });
 	}
-	lost.push(...beyond(map, surface, page));
-	const title = map.pages.find(({ number }) => number === page)?.name ?? '';
+	for (const each of pages) lost.push(...beyond(map, surface, each));
+	const left = map.pages.filter(({ number }) => surface.pages && !pages.includes(number));
+	for (const { number } of left)
+		lost.push({
+			control: null,
+			says: `${map.surface.pages.word} ${number}: a ${profile.areas.find(({ id }) => id === surface.area)!.slotWord} has no place for it.`
+		});
+	const title = surface.pages ? map.name : (map.pages.find(({ number }) => number === page)?.name ?? '');
+	// A slot that holds all pages as they are keeps its name, which is not theirs.
+	if (surface.pages && base && sameBytes(bytes, base)) return { bytes, lost };
 	// A page without a name says nothing of it.
 	if (record.name && (title !== '' || !base) && readName(profile, record, bytes) !== title) {
-		const fits = writable(profile, record, title);
+		const fits = fittingText(profile, record.name, title);
 		if (fits !== title) lost.push({ control: null, says: `Its name is cut to “${fits}”.` });
 		bytes = writeName(profile, record, bytes, fits);
 	}
 	return { bytes, lost };
+}
+
+/** A record in which nothing is said: nought, and its texts empty. */
+function unwritten(profile: Profile, record: ProfileRecord): Uint8Array {
+	const bytes = new Uint8Array(record.size);
+	for (const text of record.texts) putText(profile, text, bytes, '');
+	return bytes;
 }
 
 /** A control as a template's lines call it, with the gesture where it is another than the usual one. */
@@ -142,17 +175,17 @@ function beyond(map: ControlMap, surface: SurfaceMemory, number: number): Lost[]
 	return lost;
 }
 
-/** As much of a name as the record's field takes. */
-function writable(profile: Profile, record: ProfileRecord, name: string): string {
-	const probe = new Uint8Array(record.size);
-	let kept = '';
-	for (const sign of name) {
-		try {
-			writeName(profile, record, probe, kept + sign);
-		} catch {
-			continue;
-		}
-		kept += sign;
-	}
-	return kept.trimEnd();
+/** What a control's display shows of a line, and the whole name where it is more than that. */
+export function shownText(
+	profile: Profile,
+	map: ControlMap,
+	field: ProfileText,
+	assignment: Assignment | null
+): { text: string; cut: string | null } {
+	const name = assignment ? nameOf(map, assignment) : '';
+	// What the display can show as it is written is shown so.
+	if (fittingText(profile, field, name) === name) return { text: name, cut: null };
+	const spelt = spell(name, map.surface.display?.charset ?? 'ascii');
+	const text = fittingText(profile, field, spelt);
+	return { text, cut: text === spelt ? null : name };
 }

@@ -4,8 +4,17 @@ import { applyEdits, type Edit } from '../edit';
 import { linked, linksOf, type Assignment, type ControlMap, type Link } from '../map';
 import { OWN_LIST, ownTarget, targetAt } from '../target-words';
 import { listEdits, standing, type Line } from '../written';
-import { memoryOf, NUMBERED, numberOf, readTemplate, saysWords, type Says } from './cells';
-import { compilePage, handName } from './compile';
+import {
+	memoryOf,
+	NUMBERED,
+	numberOf,
+	readTemplate,
+	saysWords,
+	textOf,
+	type Says,
+	type TemplateLine
+} from './cells';
+import { compilePage, handName, pagesIn, shownText } from './compile';
 
 /** A line of a page that a template says otherwise. */
 export interface Unlike {
@@ -18,16 +27,18 @@ export interface Unlike {
 
 /** Where a page and the template that a slot holds say something else, line by line. */
 export function unlike(profile: Profile, map: ControlMap, page: number, held: Uint8Array): Unlike[] {
-	const here = readTemplate(profile, compilePage(profile, map, page, held).bytes);
-	return readTemplate(profile, held).flatMap((there, i) => {
+	const several = memoryOf(profile)?.surface.pages !== undefined;
+	const here = readTemplate(profile, compilePage(profile, map, page, held).bytes, page);
+	return readTemplate(profile, held, page).flatMap((there, i) => {
 		const { control, gesture } = there;
-		const [mine, its] = [saysWords(here[i]), saysWords(there)];
+		const [mine, its] = [lineWords(here[i]), lineWords(there)];
+		const name = handName(map, control, gesture);
 		return mine === its
 			? []
 			: [
 					{
-						line: { page, control, gesture },
-						control: handName(map, control, gesture),
+						line: { page: there.page, control, gesture },
+						control: several ? `${map.surface.pages.word} ${there.page}, ${name}` : name,
 						here: mine,
 						there: its
 					}
@@ -35,52 +46,111 @@ export function unlike(profile: Profile, map: ControlMap, page: number, held: Ui
 	});
 }
 
+const lineWords = (line: TemplateLine): string =>
+	line.text ? `${saysWords(line)}, “${line.text}”` : saysWords(line);
+
 /**
- * The edits that make a page say what a template does. What the template cannot hold (names, colours, what is kept with a
- * song) stays where its line says the same as before.
+ * The edits that make a page, or all pages that a slot holds, say what it does. What the template cannot hold (colours, what
+ * is kept with a song; names where it has none) stays where its line says the same as before.
  */
 export function takeTemplate(profile: Profile, map: ControlMap, page: number, held: Uint8Array): Edit[] {
 	const memory = memoryOf(profile);
-	const p = map.pages.findIndex(({ number }) => number === page);
-	if (!memory || p < 0) return [];
-	const edits: Edit[] = [];
-	/** The map with what its lists gain on the way. */
-	let now = map;
-	const assignments = [...map.pages[p].assignments];
-	const read = readTemplate(profile, held);
-	for (const { line } of unlike(profile, map, page, held)) {
-		const { says } = read.find((each) => each.control === line.control && each.gesture === line.gesture)!;
+	if (!memory) return [];
+	const read = readTemplate(profile, held, page);
+	const edits: Edit[] = memory.surface.pages ? missingPages(map, read) : [];
+	/** The map with what it gains on the way. */
+	let now = applyEdits(map, edits);
+	const pages = new Map(
+		pagesIn(memory.surface, now, page).map((number) => [
+			number,
+			[...(now.pages.find((each) => each.number === number)?.assignments ?? [])]
+		])
+	);
+	const before = now;
+	for (const { line } of unlike(profile, before, page, held)) {
+		const assignments = pages.get(line.page!);
+		if (!assignments) continue;
+		const its = read.find(
+			(each) => each.page === line.page && each.control === line.control && each.gesture === line.gesture
+		)!;
 		const at = assignments.findIndex(
 			(each) => each.control === line.control && each.gesture === line.gesture
 		);
-		const was = standing(map, line)?.assignment;
+		const was = standing(before, line)?.assignment;
 		let made: Assignment | null = null;
-		if (says) {
-			const { list, target, adds } = targetFor(now, was, says);
+		if (its.says) {
+			const { list, target, adds } = targetFor(now, was, its.says);
 			const added = listEdits(now, list, adds);
 			now = applyEdits(now, added);
 			edits.push(...added);
-			made = assignmentOf(line, list, target, says, was);
-		} else if (map.globals.some((each) => each.control === line.control && each.gesture === line.gesture))
+			made = assignmentOf(line, list, target, its.says, was);
+		} else if (before.globals.some((each) => each.control === line.control && each.gesture === line.gesture))
 			// What is the same on every page is not here.
 			made = { ...blank(line), empty: true };
+		made = named(profile, now, its, made, line);
 		if (at >= 0) assignments.splice(at, 1, ...(made ? [made] : []));
 		else if (made) assignments.push(made);
 	}
-	const name = memory.record.name ? readName(profile, memory.record, held) : null;
-	const named = readName(profile, memory.record, compilePage(profile, map, page, held).bytes);
-	return [
-		...edits,
-		{
-			path: ['pages', p],
-			value: {
-				...map.pages[p],
-				assignments,
-				// A longer name that was cut to what the slot holds is not lost by that.
-				name: name === null || name === named ? map.pages[p].name : name
-			}
-		}
-	];
+	for (const [number, assignments] of pages) {
+		const p = before.pages.findIndex((each) => each.number === number);
+		if (p >= 0)
+			edits.push({
+				path: ['pages', p],
+				value: { ...before.pages[p], assignments, name: pageName(profile, map, page, held, number) }
+			});
+	}
+	return edits;
+}
+
+/** Pages that a slot says something of and the map does not have. */
+function missingPages(map: ControlMap, read: readonly TemplateLine[]): Edit[] {
+	const missing = [...new Set(read.filter(({ says }) => says).map(({ page }) => page))].filter(
+		(page) => !map.pages.some(({ number }) => number === page)
+	);
+	return missing.length === 0
+		? []
+		: [
+				{
+					path: ['pages'],
+					value: [
+						...map.pages,
+						...missing.map((number) => ({
+							number,
+							name: '',
+							programs: [],
+							assignments: [],
+							windows: []
+						}))
+					].sort((a, b) => a.number - b.number)
+				}
+			];
+}
+
+/** A line with the name that its display shows, where the template keeps one and the line alone does not come to it. */
+function named(
+	profile: Profile,
+	map: ControlMap,
+	{ text, page }: TemplateLine,
+	made: Assignment | null,
+	line: Line
+): Assignment | null {
+	const cell = textOf(profile, page, line);
+	if (text === null || !cell) return made;
+	const shows = (assignment: Assignment | null) => shownText(profile, map, cell, assignment).text === text;
+	if (shows(made)) return made;
+	const bare = made && { ...made, name: '' };
+	if (bare && shows(bare)) return bare;
+	// A display that shows nothing is left so (see `compilePage`); a name alone is kept, though the control says nothing.
+	return text === '' ? bare : { ...(made ?? blank(line)), name: text };
+}
+
+/** What a page is called after a slot was taken over. A longer name that was cut to what the slot holds is not lost by that. */
+function pageName(profile: Profile, map: ControlMap, page: number, held: Uint8Array, number: number): string {
+	const { surface, record } = memoryOf(profile)!;
+	const own = map.pages.find((each) => each.number === number)?.name ?? '';
+	const name = surface.pages || !record.name ? null : readName(profile, record, held);
+	const cut = readName(profile, record, compilePage(profile, map, page, held).bytes);
+	return name === null || name === cut ? own : name;
 }
 
 const blank = ({ control, gesture }: Line): Assignment => ({

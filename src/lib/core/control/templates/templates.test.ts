@@ -2,12 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { factoryState, MODELS, seededRandom, type Touch } from '../../bench';
 import { profileNamed } from '../../bench/bench.fixture';
-import { writeParameter } from '../../profile';
+import { putParameter, putText, writeParameter, writeText, type Profile } from '../../profile';
 import { VirtualClock } from '../../transfer';
 import { applyEdits } from '../edit';
 import { mapSchema, type ControlMap } from '../map';
 import { assigned, LISTS, mapOf, shippedSurface } from '../map.fixture';
-import { compilePage, memoryOf, readTemplate, takeTemplate, unlike } from '.';
+import { compilePage, memoryOf, readTemplate, takeTemplate, unlike, type Says } from '.';
 import { meantBy } from '../target-words';
 import { writeLine } from '../written';
 
@@ -27,23 +27,30 @@ function said(template: Uint8Array, control: string, how: Touch): number[][] {
 	return unit.touch(control, how, 6).map(({ bytes }) => bytes);
 }
 
-/** Records that a panel could hold: each parameter anywhere in its range. */
-const anyRecord = fc
-	.array(fc.nat({ max: 0xffff }), {
-		minLength: record.parameters.length,
-		maxLength: record.parameters.length
-	})
-	.map((raws) =>
-		record.parameters.reduce<Uint8Array>(
-			(bytes, parameter, i) => {
+/** Records that a controller could hold: each parameter anywhere in its range, texts in what its display can show. */
+function anyRecord(profile: Profile) {
+	const { record: described } = memoryOf(profile)!;
+	const { parameters, texts, name } = described;
+	return fc
+		.array(fc.nat({ max: 0xffff }), { minLength: 64, maxLength: 64 })
+		.chain((seeds) => fc.tuple(fc.constant(seeds), fc.nat({ max: 0xffff })))
+		.map(([seeds, turn]) => {
+			const random = (i: number) => (seeds[i % seeds.length] * 31 + i * turn) & 0xffff;
+			const bytes = Uint8Array.from({ length: described.size }, (_, i) => random(i) & 255);
+			parameters.forEach((parameter, i) => {
 				const [low, high] = parameter.range;
-				const most = /-(number|low|high)$/.test(parameter.id) ? [31, 127, 16382][raws[i] % 3] : high;
-				return writeParameter(parameter, bytes, low + (raws[i] % (Math.min(most, high) - low + 1)));
-			},
-			// A name is letters, as a panel writes it.
-			Uint8Array.from({ length: record.size }, (_, i) => (i < 16 ? 65 + (raws[i] % 26) : raws[i] & 255))
-		)
-	);
+				const most = /-(number|low|high)$/.test(parameter.id) ? [31, 127, 16382][random(i) % 3] : high;
+				putParameter(parameter, bytes, low + (random(i + 7) % (Math.min(most, high) - low + 1)));
+			});
+			[...(name ? [name] : []), ...texts].forEach((field, i) => {
+				const letters = Array.from({ length: random(i) % (field.length + 1) }, (_, n) =>
+					String.fromCharCode(65 + (random(i + n) % 26))
+				);
+				putText(profile, field, bytes, letters.join(''));
+			});
+			return bytes;
+		});
+}
 
 describe('a template made of a page', () => {
 	const map = pageOf(
@@ -133,25 +140,6 @@ describe('a template made of a page', () => {
 const LINK = (target: string) => ({ list: 'umbra', target, channel: 2 });
 
 describe('a template taken over into a page', () => {
-	it('is what was written, for every message that there is', () => {
-		fc.assert(
-			fc.property(anyRecord, fc.boolean(), (held, listed) => {
-				const empty = pageOf();
-				const map = taken(listed ? empty : { ...empty, lists: [] }, held);
-				const lines = readTemplate(tarn, held);
-				const odd = lines.filter((line) => line.odd).length;
-				expect(unlike(tarn, map, 1, held)).toHaveLength(odd);
-				if (odd === 0) expect(compilePage(tarn, map, 1, held).bytes).toEqual(held);
-				expect(compilePage(tarn, map, 1, held).lost).toEqual([]);
-				for (const [i, line] of readTemplate(tarn, compilePage(tarn, map, 1).bytes).entries()) {
-					if (lines[i].says?.way !== 'value' && lines[i].says?.way !== 'relative')
-						expect(line).toEqual({ ...lines[i], odd: false });
-				}
-			}),
-			{ numRuns: 60 }
-		);
-	});
-
 	it('says of damaged numbers that they make no message, and takes nothing from them', () => {
 		const number = record.parameters.find(({ id }) => id === 'a1-number')!;
 		const kind = record.parameters.find(({ id }) => id === 'a1-kind')!;
@@ -194,35 +182,180 @@ describe('a template taken over into a page', () => {
 	});
 });
 
-it('a page of any shape comes back the same from the template that it makes', () => {
-	const targets = LISTS[0].targets.map(({ name }) => name);
-	const words = fc.oneof(
-		fc
-			.tuple(fc.constantFrom(...targets), fc.integer({ min: 1, max: 16 }))
-			.map(([name, ch]) => `${name} ch ${ch}`),
-		fc.integer({ min: 0, max: 127 }).map((number) => `note ${number}`),
-		fc.integer({ min: 0, max: 16382 }).map((number) => `NRPN ${number}`),
-		fc.constant('—')
-	);
-	const cells = surface.cells.filter(({ gesture }) => gesture !== 'long');
-	fc.assert(
-		fc.property(fc.array(words, { minLength: 4, maxLength: cells.length }), (written) => {
-			const map = written.reduce<ControlMap>((now, text, i) => {
-				const { control, gesture } = cells[i];
-				const line = { page: 1, control, gesture: gesture as 'push' };
-				return mapSchema.parse(applyEdits(now, writeLine(now, line, meantBy(now, text))));
-			}, pageOf());
-			const { bytes } = compilePage(tarn, map, 1);
-			const back = taken(pageOf(), bytes);
-			expect(compilePage(tarn, back, 1).bytes).toEqual(bytes);
-			expect(takeTemplate(tarn, map, 1, bytes).at(-1)!.value).toEqual(map.pages[0]);
-		}),
-		{ numRuns: 80 }
-	);
+const MEMORIES = ['osier-tarn', 'osier-weir-9', 'fallow-larch-16', 'quillon-sluice-16'].map(profileNamed);
+const START: Partial<Record<Says['kind'], (says: Says) => number[]>> = {
+	cc: ({ channel, number }) => [0xaf + channel, number],
+	'cc-14': ({ channel, number }) => [0xaf + channel, number],
+	rpn: ({ channel, number }) => [0xaf + channel, 101, number >> 7],
+	nrpn: ({ channel, number }) => [0xaf + channel, 99, number >> 7],
+	note: ({ channel, number }) => [0x8f + channel, number],
+	'program-change': ({ channel }) => [0xbf + channel],
+	'pitch-bend': ({ channel }) => [0xdf + channel],
+	'channel-pressure': ({ channel }) => [0xcf + channel]
+};
+
+describe.each(MEMORIES.map((profile) => [profile.id, profile] as const))(
+	'the memory of a %s',
+	(id, profile) => {
+		const memory = memoryOf(profile)!;
+		const area = memory.surface.area;
+		const bare = mapOf(id, { pages: [{ number: 1 }] });
+		const take = (map: ControlMap, held: Uint8Array) =>
+			mapSchema.parse(applyEdits(map, takeTemplate(profile, map, 1, held)));
+
+		it('has a cell for gestures that the body has, and for no others', () => {
+			const body = shippedSurface(memory.surface.body);
+			for (const { control, gesture } of memory.surface.cells)
+				expect(body.controls.find((each) => each.id === control)?.gestures, control).toContain(gesture);
+		});
+
+		it('is read as the simulated one plays it', () => {
+			fc.assert(
+				fc.property(anyRecord(profile), (held) => {
+					const state = factoryState(profile, seededRandom(4));
+					state.memory[area][0] = held;
+					const unit = new MODELS[id](profile, state, new VirtualClock(), () => undefined);
+					for (const line of readTemplate(profile, held)) {
+						const [first] = unit.touch(line.control, line.gesture, line.page - 1);
+						if (line.odd) continue;
+						expect(first !== undefined, `${line.control} ${line.gesture}`).toBe(line.says !== null);
+						if (!line.says) continue;
+						const begins = START[line.says.kind]!(line.says);
+						expect(first.bytes.slice(0, begins.length), line.control).toEqual(begins);
+					}
+				}),
+				{ numRuns: 12 }
+			);
+		});
+
+		it('comes back the same from the page that was taken over from it, whatever it holds', () => {
+			fc.assert(
+				fc.property(anyRecord(profile), fc.boolean(), (held, listed) => {
+					const map = take(listed ? bare : { ...bare, lists: [] }, held);
+					const lines = readTemplate(profile, held);
+					const odd = lines.filter((line) => line.odd).length;
+					const compiled = compilePage(profile, map, 1, held);
+					expect(unlike(profile, map, 1, held)).toHaveLength(odd);
+					if (odd === 0) expect(compiled.bytes).toEqual(held);
+					expect(compiled.lost.filter(({ control }) => control)).toEqual([]);
+					for (const [i, line] of readTemplate(profile, compilePage(profile, map, 1).bytes).entries()) {
+						if (lines[i].says?.way === 'value' || lines[i].says?.way === 'relative') continue;
+						// A display that was silent shows what its control tells, in a slot that was never read.
+						const text = lines[i].text || line.text;
+						expect(line).toEqual({ ...lines[i], odd: false, text });
+					}
+				}),
+				{ numRuns: memory.surface.pages ? 15 : 60 }
+			);
+		});
+
+		it('holds a page of any shape, and gives it back', () => {
+			const targets = LISTS[0].targets.map(({ name }) => name);
+			const words = fc.oneof(
+				fc
+					.tuple(fc.constantFrom(...targets.slice(0, -1)), fc.integer({ min: 1, max: 16 }))
+					.map(([name, ch]) => `${name} ch ${ch}`),
+				fc.integer({ min: 0, max: 127 }).map((number) => `note ${number}`),
+				fc.integer({ min: 0, max: 127 }).map((number) => `CC ${number}`),
+				fc.constant('—')
+			);
+			const cells = memory.surface.cells.filter(({ gesture }) => gesture !== 'long');
+			fc.assert(
+				fc.property(fc.array(words, { minLength: 4, maxLength: cells.length }), (texts) => {
+					const map = texts.reduce<ControlMap>((now, text, i) => {
+						const { control, gesture } = cells[i];
+						const line = { page: 1, control, gesture: gesture as 'push' };
+						return mapSchema.parse(applyEdits(now, writeLine(now, line, meantBy(now, text))));
+					}, bare);
+					const { bytes } = compilePage(profile, map, 1);
+					const back = take(bare, bytes);
+					expect(compilePage(profile, back, 1).bytes).toEqual(bytes);
+					expect(take(map, bytes).pages[0]).toEqual(map.pages[0]);
+				}),
+				{ numRuns: memory.surface.pages ? 15 : 60 }
+			);
+		});
+	}
+);
+
+describe('names on a display', () => {
+	const larch = profileNamed('fallow-larch-16');
+	const page = (...assignments: object[]) =>
+		mapOf('fallow-larch-16', { pages: [{ number: 1, name: 'Dome', assignments }] });
+	const shows = (bytes: Uint8Array, control: string) =>
+		readTemplate(larch, bytes).find((line) => line.control === control)!.text;
+
+	it('go along: as they were given, by what is told, or cut, and that is said', () => {
+		const map = page(
+			{ ...assigned('turn-1', 'cutoff'), name: 'Dark' },
+			assigned('turn-2', 'turn', { way: 'relative' }),
+			assigned('turn-3', 'resonance')
+		);
+		const { bytes, lost } = compilePage(larch, map, 1);
+		expect(['turn-1', 'turn-2', 'turn-3', 'turn-4'].map((control) => shows(bytes, control))).toEqual([
+			'Dark',
+			'Turn',
+			'Reso',
+			''
+		]);
+		expect(lost).toEqual([{ control: 'turn-3', says: '3: its name, “Resonance”, is shown as “Reso”.' }]);
+	});
+
+	it('come back as names of the lines; one that was only cut is not lost', () => {
+		const map = page(assigned('turn-3', 'resonance'), { ...assigned('turn-1', 'cutoff'), name: 'Dark' });
+		const { bytes } = compilePage(larch, map, 1);
+		const text = memoryOf(larch)!.record.texts.find(({ id }) => id === 'e1-text')!;
+		const renamed = writeText(larch, text, bytes, 'Dusk');
+		expect(unlike(larch, map, 1, renamed)).toMatchObject([
+			{ control: '1', there: expect.stringContaining('“Dusk”') }
+		]);
+		const back = mapSchema.parse(applyEdits(map, takeTemplate(larch, map, 1, renamed)));
+		expect(back.pages[0].assignments.map(({ control, name }) => [control, name])).toEqual([
+			['turn-3', ''],
+			['turn-1', 'Dusk']
+		]);
+	});
 });
 
-it('every cell of the shipped profile is a gesture that the body has', () => {
-	const body = shippedSurface(surface.body);
-	for (const { control, gesture } of surface.cells)
-		expect(body.controls.find(({ id }) => id === control)?.gestures, control).toContain(gesture);
+describe('a slot that holds all pages', () => {
+	const weir = profileNamed('osier-weir-9');
+	const map = mapOf('osier-weir-9', {
+		name: 'Star show',
+		pages: [
+			{ number: 1, name: 'Dusk', assignments: [assigned('fader-1', 'volume')] },
+			{ number: 3, name: 'Dawn', assignments: [assigned('fader-2', 'cutoff')] }
+		]
+	});
+
+	it('takes them together, whichever is shown; pages that the map has not stay as they were', () => {
+		const base = factoryState(weir, seededRandom(3)).memory.setups[0];
+		const made = compilePage(weir, map, 3, base).bytes;
+		expect(compilePage(weir, map, 1, base).bytes).toEqual(made);
+		const layer = (bytes: Uint8Array, n: number) => bytes.slice(16 + 720 * (n - 1), 16 + 720 * n);
+		for (const n of [2, 4]) expect(layer(made, n)).toEqual(layer(base, n));
+		const said = readTemplate(weir, made).filter(({ says, page }) => says && (page === 1 || page === 3));
+		expect(said.map(({ page, control }) => [page, control])).toEqual([
+			[1, 'fader-1'],
+			[3, 'fader-2']
+		]);
+	});
+
+	it('gives back pages that the map has not, with those that it has', () => {
+		const base = factoryState(weir, seededRandom(3)).memory.setups[0];
+		const back = mapSchema.parse(applyEdits(map, takeTemplate(weir, map, 1, base)));
+		expect(back.pages.map(({ number, name }) => [number, name])).toEqual([
+			[1, 'Dusk'],
+			[2, ''],
+			[3, 'Dawn'],
+			[4, '']
+		]);
+		expect(unlike(weir, back, 1, base)).toEqual([]);
+	});
+
+	it('has no place for a fifth one, and says so', () => {
+		const five = { ...map, pages: [...map.pages, { ...map.pages[0], number: 5, name: 'Night' }] };
+		expect(compilePage(weir, five, 1).lost.map(({ says }) => says)).toContain(
+			'layer 5: a setup has no place for it.'
+		);
+	});
 });

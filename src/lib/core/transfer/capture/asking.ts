@@ -4,13 +4,22 @@ import type { Conversation } from '../conversation';
 import { CANCELLED, noAnswer } from '../reasons';
 import type { Ask } from '../ways';
 import type { Haul } from './haul';
-import { Stop, comeBack, say } from './line';
+import { Stop, comeBack, say } from '../line';
 
 const CONFIRM_TRIES = 6;
+const MOVED = 'its panel was moved meanwhile';
+
+/** What was asked for, as it came. */
+interface Got {
+	match: Match;
+	bytes: Uint8Array;
+	/** What the device said of the slot, where the message does not. */
+	namedBy: Uint8Array | null;
+}
 
 /** Asks for one message until it comes whole; gives it, or what was wrong with the last try. */
-function* fetch(haul: Haul, ask: Ask): Conversation<{ match: Match; bytes: Uint8Array } | string> {
-	const { order, emit } = haul;
+function* fetch(haul: Haul, ask: Ask): Conversation<Got | string> {
+	const { order, emit, panel } = haul;
 	const { profile, target } = order;
 	const { way } = ask;
 	const slot = ask.firsts[0];
@@ -18,7 +27,10 @@ function* fetch(haul: Haul, ask: Ask): Conversation<{ match: Match; bytes: Uint8
 	let silent = 0;
 	let failed = 0;
 	let asked = false;
+	const ofPanel = panel.concerns(way.expect);
+	let namedBy: Uint8Array | null = null;
 	for (;;) {
+		if (!asked && ofPanel) namedBy = yield* panel.callUp(ask.area, slot);
 		if (!asked && !(yield* say(order, request))) continue;
 		asked = true;
 		const heard = yield { do: 'wait', idleMs: way.timeoutMs };
@@ -32,15 +44,21 @@ function* fetch(haul: Haul, ask: Ask): Conversation<{ match: Match; bytes: Uint8
 			const match = matchMessage(profile, way.expect, heard.bytes);
 			if (isMatch(match)) {
 				haul.refuseOtherId(match);
-				if (match.firstSlot !== slot) continue;
+				if (!ofPanel && match.firstSlot !== slot) continue;
 				if (way.confirm) yield* say(order, buildMessage(profile, way.confirm.good, { ...target, slot }));
-				return { match, bytes: heard.bytes };
+				if (!ofPanel) return { match, bytes: heard.bytes, namedBy };
+				// It is of this slot only where the panel stands there before it and after it.
+				if ((yield* panel.stands(ask.area)).slot === slot)
+					return { match: { ...match, area: ask.area, firstSlot: slot }, bytes: heard.bytes, namedBy };
+				trouble = MOVED;
+			} else if (ofPanel && (panel.read(ask.area, heard.bytes) ?? slot) !== slot) trouble = MOVED;
+			else if (match.why === 'other message') continue;
+			else {
+				trouble = match.says;
+				haul.distrust(match);
 			}
-			if (match.why === 'other message') continue;
-			trouble = match.says;
-			haul.distrust(match);
 			// The device itself repeats a message that is reported as bad.
-			if (way.confirm && failed < way.retries) {
+			if (way.confirm && trouble !== MOVED && failed < way.retries) {
 				failed++;
 				emit({ event: 'retry', says: trouble });
 				yield* say(order, buildMessage(profile, way.confirm.bad, { ...target, slot }));
@@ -66,7 +84,7 @@ function* fetch(haul: Haul, ask: Ask): Conversation<{ match: Match; bytes: Uint8
 export function* askFor(haul: Haul, ask: Ask): Conversation<void> {
 	const got = yield* fetch(haul, ask);
 	if (typeof got === 'string') haul.blame(ask, ask.firsts[0], got);
-	else haul.accept(got.match, got.bytes);
+	else haul.accept(got.match, got.bytes, got.namedBy);
 }
 
 /**
@@ -83,7 +101,7 @@ export function* confirm(haul: Haul, ask: Ask): Conversation<void> {
 		if (sameBytes(got.bytes, last)) {
 			if (last !== believed) {
 				haul.forget(ask, first);
-				haul.accept(got.match, got.bytes);
+				haul.accept(got.match, got.bytes, got.namedBy);
 			}
 			return;
 		}

@@ -9,7 +9,7 @@ import { damagedReason } from '../reasons';
 import { captureCost, planCapture, type Ask } from '../ways';
 import { askFor, confirm } from './asking';
 import { Haul, groupKey } from './haul';
-import { Stop, rest } from './line';
+import { Stop, rest } from '../line';
 import { listenForDump } from './listening';
 import type { CaptureOrder } from './order';
 
@@ -71,6 +71,7 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		yield* takeAll(haul, asks);
 		if (haul.distrusted)
 			yield* confirmAll(haul, [...asks, ...planCapture(profile, haul.of(wanted, true)).asks]);
+		if (!order.panel) yield* haul.panel.putBack();
 	} catch (error) {
 		if (!(error instanceof Stop)) throw error;
 		return end(error.reason);

@@ -6,7 +6,7 @@ import type { TransferEvent } from '..';
 import { planCapture } from '../ways';
 import { slotsInScope } from '../scope';
 import { Haul } from './haul';
-import { Stop } from './line';
+import { Stop } from '../line';
 import type { CaptureOrder } from './order';
 
 const profile = profileNamed('tarnow-parallax');

@@ -1,10 +1,20 @@
-import { isMatch, matchAny, slotKey, type Match, type Mismatch } from '../../profile';
+import {
+	NamedSlots,
+	areaOf,
+	isMatch,
+	matchAny,
+	readName,
+	slotKey,
+	type Match,
+	type Mismatch
+} from '../../profile';
 import type { Emit } from '../events';
 import { wrongDeviceId } from '../reasons';
 import type { SlotSet } from '../scope';
 import type { Ask } from '../ways';
 import type { CaptureOrder } from './order';
-import { Stop } from './line';
+import { Stop } from '../line';
+import { Panel } from '../panel';
 
 /** Names a group of slots that travel in one message. */
 export const groupKey = (messageId: string, first: number) => `${messageId}:${first}`;
@@ -20,15 +30,20 @@ export class Haul {
 	distrusted: boolean;
 	/** Accepted messages by kind and first slot. */
 	readonly #received = new Map<string, Uint8Array>();
+	/** What named the slot of a dump that does not. */
+	readonly #namedBy = new Map<Uint8Array, Uint8Array>();
+	readonly panel: Panel;
 
 	constructor(
 		readonly order: CaptureOrder,
 		readonly emit: Emit
 	) {
 		this.distrusted = order.distrusted ?? false;
+		this.panel = order.panel ?? new Panel(order, emit);
+		const named = new NamedSlots(order.profile);
 		for (const bytes of order.have ?? []) {
 			const match = matchAny(order.profile, bytes);
-			if (isMatch(match)) this.#hold(match, bytes);
+			if (isMatch(match)) this.#hold(named.place(match), bytes);
 			this.messages.push(bytes);
 		}
 	}
@@ -58,16 +73,25 @@ export class Haul {
 		return this.#received.get(groupKey(way.expect, first));
 	}
 
-	accept(match: Match, bytes: Uint8Array): void {
+	/** @param namedBy the message before it that says which slot it is of, where it does not say so itself */
+	accept(match: Match, bytes: Uint8Array, namedBy: Uint8Array | null = null): void {
+		if (namedBy) {
+			this.messages.push(namedBy);
+			this.#namedBy.set(bytes, namedBy);
+			this.emit({ event: 'named', bytes: namedBy });
+		}
 		this.messages.push(bytes);
 		this.#hold(match, bytes);
+		const { profile } = this.order;
+		const record = profile.records[areaOf(profile, match.area!).record];
 		this.emit({
 			event: 'received',
 			bytes,
 			title: match.title,
 			area: match.area!,
 			firstSlot: match.firstSlot,
-			records: match.records.length
+			records: match.records.length,
+			names: match.records.map((held) => readName(profile, record, held))
 		});
 	}
 
@@ -75,7 +99,10 @@ export class Haul {
 	forget(ask: Ask, first: number): void {
 		const bytes = this.receivedFor(ask, first);
 		this.#received.delete(groupKey(ask.way.expect, first));
-		if (bytes) this.messages.splice(this.messages.indexOf(bytes), 1);
+		if (bytes) {
+			const count = this.#namedBy.has(bytes) ? 2 : 1;
+			this.messages.splice(this.messages.indexOf(bytes) - count + 1, count);
+		}
 		for (let i = 0; i < ask.records; i++) this.held.delete(slotKey(ask.area, first + i));
 	}
 
@@ -99,6 +126,7 @@ export class Haul {
 	}
 
 	#hold(match: Match, bytes: Uint8Array): void {
+		if (match.area === null) return;
 		match.records.forEach((_, i) => this.held.add(slotKey(match.area!, match.firstSlot + i)));
 		this.#received.set(groupKey(match.messageId, match.firstSlot), bytes);
 	}

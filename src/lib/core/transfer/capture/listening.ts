@@ -4,7 +4,7 @@ import type { Conversation } from '../conversation';
 import { CANCELLED, wrongDeviceId, wrongModel } from '../reasons';
 import type { Ask } from '../ways';
 import type { Haul } from './haul';
-import { Stop, comeBack } from './line';
+import { Stop, comeBack } from '../line';
 
 /** Waits for a dump that somebody starts at the panel; twice where the line damages data. */
 export function* listenForDump(haul: Haul, ask: Ask): Conversation<void> {

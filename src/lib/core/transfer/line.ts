@@ -1,10 +1,20 @@
-import type { Conversation } from '../conversation';
-import { PATIENCE_MS, identify } from '../identify';
-import type { Reason } from '../outcome';
-import { CANCELLED, UNPLUGGED } from '../reasons';
-import type { CaptureOrder } from './order';
+import type { Profile } from '../profile';
+import type { Conversation } from './conversation';
+import { PATIENCE_MS, identify, type Target } from './identify';
+import type { Reason } from './outcome';
+import { CANCELLED, UNPLUGGED } from './reasons';
 
-/** Stops the asking for good. */
+/** Whom a conversation is with, and how. */
+export interface LineOrder {
+	profile: Profile;
+	target: Target;
+	/** Multiplies every pause; 1 is the profile's own pace. */
+	paceFactor?: number;
+	/** How long an unplugged port may stay away, in ms. */
+	patienceMs?: number;
+}
+
+/** Stops a conversation for good. */
 export class Stop {
 	constructor(readonly reason: Reason) {}
 }
@@ -16,7 +26,7 @@ export function* rest(ms: number): Conversation<void> {
 }
 
 /** Waits for the port and makes sure that the same device is behind it. @throws Stop where it does not come back */
-export function* comeBack({ profile, target, patienceMs }: CaptureOrder): Conversation<void> {
+export function* comeBack({ profile, target, patienceMs }: LineOrder): Conversation<void> {
 	const heard = yield { do: 'await port', patienceMs: patienceMs ?? PATIENCE_MS };
 	if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
 	if (heard.heard !== 'done') throw new Stop(UNPLUGGED);
@@ -25,7 +35,7 @@ export function* comeBack({ profile, target, patienceMs }: CaptureOrder): Conver
 }
 
 /** Sends; true when it left, false when the port had to come back first. */
-export function* say(order: CaptureOrder, bytes: Uint8Array): Conversation<boolean> {
+export function* say(order: LineOrder, bytes: Uint8Array): Conversation<boolean> {
 	const heard = yield { do: 'send', bytes };
 	if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
 	if (heard.heard !== 'unplugged') return true;

@@ -1,0 +1,46 @@
+import { buildMessage, layoutOf, type Match, type Variables } from './layout';
+import type { Profile } from './schema';
+import { areaOf } from './slots';
+
+/** The area whose slot a message names for the dump that follows it, or null. */
+const areaNamedBy = (profile: Profile, messageId: string) =>
+	profile.areas.find(({ panel }) => panel && (panel.says === messageId || panel.select === messageId)) ??
+	null;
+
+/**
+ * Where dumps belong that name no slot: each to the one that the last message before it named. A name is good for one
+ * dump: what follows without one is of a slot that nobody knows.
+ */
+export class NamedSlots {
+	readonly #profile: Profile;
+	readonly #named = new Map<string, number>();
+
+	constructor(profile: Profile) {
+		this.#profile = profile;
+	}
+
+	/** The message with its area and slot, where one was named for it; messages in the order in which they came. */
+	place(match: Match): Match {
+		const names = areaNamedBy(this.#profile, match.messageId);
+		if (names) {
+			const { slot } = match.variables;
+			if (slot !== undefined && slot < names.slots) this.#named.set(names.id, slot);
+			else this.#named.delete(names.id);
+			return match;
+		}
+		const layout = layoutOf(this.#profile, match.messageId);
+		if (!layout.ofPanel) return match;
+		const area = layout.body!.area;
+		const firstSlot = this.#named.get(area);
+		this.#named.delete(area);
+		return firstSlot === undefined ? match : { ...match, area, firstSlot };
+	}
+}
+
+/** What goes before a dump that names no slot, so that it is of that one; nothing where it says so itself. */
+export function namesBefore(profile: Profile, messageId: string, to: Variables): Uint8Array[] {
+	const layout = layoutOf(profile, messageId);
+	if (!layout.ofPanel) return [];
+	const { panel } = areaOf(profile, layout.body!.area);
+	return [buildMessage(profile, panel!.select ?? panel!.says, to)];
+}

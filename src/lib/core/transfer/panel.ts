@@ -1,0 +1,141 @@
+import {
+	areaOf,
+	buildMessage,
+	isMatch,
+	layoutOf,
+	matchMessage,
+	slotLabel,
+	type ProfileArea
+} from '../profile';
+import type { Conversation } from './conversation';
+import type { Emit } from './events';
+import { Stop, comeBack, rest, say, type LineOrder } from './line';
+import { CANCELLED, noAnswer } from './reasons';
+
+/** Where a panel stands, and the message in which it said so. */
+export interface Stand {
+	slot: number;
+	bytes: Uint8Array;
+}
+
+/** Questions that may stay without an answer, and times that a slot is called up from outside before a hand is asked. */
+const ASK_TRIES = 3;
+const SELECT_TRIES = 2;
+/** While a hand is at the panel, it is asked so often. */
+const POLL_MS = 600;
+
+type PanelArea = ProfileArea & { panel: NonNullable<ProfileArea['panel']> };
+
+/**
+ * The panel of a device whose dumps are of the slot that it stands at: it is asked, and brought to stand where it shall,
+ * from outside where it lets itself be called, by a hand otherwise.
+ */
+export class Panel {
+	readonly #order: LineOrder;
+	readonly #emit: Emit;
+	/** Where it stood before anything was called up, by area. */
+	readonly #before = new Map<string, number>();
+	readonly #now = new Map<string, number>();
+
+	constructor(order: LineOrder, emit: Emit) {
+		this.#order = order;
+		this.#emit = emit;
+	}
+
+	/** Whether a message of the profile is of whichever slot the panel stands at. */
+	concerns(messageId: string): boolean {
+		return layoutOf(this.#order.profile, messageId).ofPanel;
+	}
+
+	#area(id: string): PanelArea {
+		return areaOf(this.#order.profile, id) as PanelArea;
+	}
+
+	#label = (area: PanelArea, slot: number): string => slotLabel(area.labels, slot);
+
+	/** Asks where it stands. @throws Stop where it does not answer, or is cancelled */
+	*stands(areaId: string): Conversation<Stand> {
+		const area = this.#area(areaId);
+		const { profile, target } = this.#order;
+		const question = buildMessage(profile, area.panel.ask, target);
+		for (let tries = 0; tries < ASK_TRIES; tries++) {
+			if (!(yield* say(this.#order, question))) continue;
+			const stand = yield* this.#hear(area, area.panel.timeoutMs);
+			if (stand) return stand;
+		}
+		throw new Stop(noAnswer(profile));
+	}
+
+	/** The next message that tells where it stands; null where none comes for so long. */
+	*#hear(area: PanelArea, idleMs: number): Conversation<Stand | null> {
+		for (;;) {
+			const heard = yield { do: 'wait', idleMs };
+			if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
+			if (heard.heard === 'unplugged') yield* comeBack(this.#order);
+			if (heard.heard === 'unplugged' || heard.heard === 'silence') return null;
+			if (heard.heard !== 'message') continue;
+			const slot = this.read(area.id, heard.bytes);
+			if (slot === null) continue;
+			if (!this.#before.has(area.id)) this.#before.set(area.id, slot);
+			this.#now.set(area.id, slot);
+			return { slot, bytes: heard.bytes };
+		}
+	}
+
+	/** The slot at which a message says that the panel stands; null where it is another message. */
+	read(areaId: string, bytes: Uint8Array): number | null {
+		const area = this.#area(areaId);
+		const match = matchMessage(this.#order.profile, area.panel.says, bytes);
+		if (!isMatch(match)) return null;
+		const { slot, deviceId } = match.variables;
+		const other = deviceId !== undefined && deviceId !== this.#order.target.deviceId;
+		return other || slot === undefined || slot >= area.slots ? null : slot;
+	}
+
+	/** Has it stand at a slot. @returns the message in which it says so @throws Stop where nobody brings it there */
+	*callUp(areaId: string, slot: number): Conversation<Uint8Array> {
+		const area = this.#area(areaId);
+		let stand = yield* this.stands(areaId);
+		for (let tries = 0; tries < SELECT_TRIES && stand.slot !== slot && area.panel.select; tries++) {
+			yield* this.#select(area, slot);
+			stand = yield* this.stands(areaId);
+		}
+		return stand.slot === slot ? stand.bytes : yield* this.#byHand(area, slot);
+	}
+
+	*#select({ panel }: PanelArea, slot: number): Conversation<void> {
+		const { profile, target, paceFactor = 1 } = this.#order;
+		yield* say(this.#order, buildMessage(profile, panel.select!, { ...target, slot }));
+		if (panel.settleMs > 0) yield* rest(panel.settleMs * paceFactor);
+	}
+
+	*#byHand(area: PanelArea, slot: number): Conversation<Uint8Array> {
+		const { profile, target } = this.#order;
+		const says = `Call up ${area.slotWord} ${this.#label(area, slot)} on the ${profile.model}.`;
+		this.#emit({ event: 'hands', says });
+		const question = buildMessage(profile, area.panel.ask, target);
+		for (let waited = 0; waited < area.panel.waitMs; waited += POLL_MS) {
+			// It may tell by itself that it was moved; where it does not, it is asked.
+			const stand = yield* this.#hear(area, POLL_MS);
+			if (stand?.slot === slot) {
+				this.#emit({ event: 'hands done' });
+				return stand.bytes;
+			}
+			if (!stand) yield* say(this.#order, question);
+		}
+		throw new Stop({
+			code: 'not called up',
+			says: `The ${profile.model} was not set to ${area.slotWord} ${this.#label(area, slot)}, and its dumps are of the one that its panel shows.`,
+			remedy: `${says} Then go on.`
+		});
+	}
+
+	/** Calls up what stood on it at first, where it was called away from that from outside. */
+	*putBack(): Conversation<void> {
+		for (const [id, slot] of this.#before) {
+			const area = this.#area(id);
+			if (area.panel.select && this.#now.get(id) !== slot) yield* this.#select(area, slot);
+			this.#now.set(id, slot);
+		}
+	}
+}
