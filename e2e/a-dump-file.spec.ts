@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { device, expect, test } from './studio';
+import { device, dropFile, expect, test } from './studio';
 
 async function exported(page: Page, name: string, as: 'syx' | 'mid'): Promise<Buffer> {
 	const { id } = await device(page, name);
@@ -12,23 +12,6 @@ async function exported(page: Page, name: string, as: 'syx' | 'mid'): Promise<Bu
 	return readFileSync(await download.path());
 }
 
-async function drop(page: Page, name: string, bytes: Buffer) {
-	const data = await page.evaluateHandle(
-		([file, base64]) => {
-			const transfer = new DataTransfer();
-			transfer.items.add(
-				new File([Uint8Array.from(atob(base64), (char) => char.charCodeAt(0))], file, {
-					lastModified: Date.UTC(2021, 4, 3)
-				})
-			);
-			return transfer;
-		},
-		[name, bytes.toString('base64')] as const
-	);
-	await page.dispatchEvent('main', 'dragover', { dataTransfer: data });
-	await page.dispatchEvent('main', 'drop', { dataTransfer: data });
-}
-
 const dialog = (page: Page) => page.getByRole('dialog', { name: /^Dump file/ });
 
 test.describe('dump files', () => {
@@ -36,7 +19,7 @@ test.describe('dump files', () => {
 		test(`an exported .${as} comes back byte for byte`, async ({ page }) => {
 			const bytes = await exported(page, 'Umbra hall', as);
 			const syx = as === 'syx' ? bytes : await exported(page, 'Umbra hall', 'syx');
-			await drop(page, `umbra.${as}`, bytes);
+			await dropFile(page, `umbra.${as}`, bytes);
 			await expect(dialog(page)).toContainText('It is a dump of a Ternhill Umbra');
 			await expect(
 				dialog(page).getByRole('region', { name: 'Slots in the file' }).getByRole('listitem')
@@ -53,7 +36,7 @@ test.describe('dump files', () => {
 
 	test('a truncated file is refused', async ({ page }) => {
 		const bytes = await exported(page, 'Orrery', 'syx');
-		await drop(page, 'cut.syx', bytes.subarray(0, 6000));
+		await dropFile(page, 'cut.syx', bytes.subarray(0, 6000));
 		await expect(dialog(page)).toContainText('truncated: it has 6000 bytes and no end');
 		await dialog(page).getByLabel('Keep it in the drawer of').selectOption({ label: 'Orrery (same model)' });
 		await dialog(page).getByRole('button', { name: 'Keep it' }).click();
@@ -64,7 +47,7 @@ test.describe('dump files', () => {
 
 	test('a file of another model is refused', async ({ page }) => {
 		const bytes = await exported(page, 'Orrery', 'syx');
-		await drop(page, 'orrery.syx', bytes);
+		await dropFile(page, 'orrery.syx', bytes);
 		await dialog(page)
 			.getByLabel('Keep it in the drawer of')
 			.selectOption({ label: 'Umbra hall (is another model)' });
@@ -81,7 +64,7 @@ test.describe('dump files', () => {
 		try {
 			const bytes = await exported(page, 'Umbra hall', 'syx');
 			await page.goto('/');
-			await drop(page, 'umbra.syx', bytes);
+			await dropFile(page, 'umbra.syx', bytes);
 			await expect(dialog(page)).toContainText('fit equally: choose the one that it came from');
 			const choice = dialog(page).getByLabel('Keep it in the drawer of');
 			await expect(choice).toHaveValue('');
@@ -92,7 +75,7 @@ test.describe('dump files', () => {
 			await expect(page).toHaveURL(new RegExp(`/gear/${twin.id}/drawer`));
 			// In the drawer of one of them it is meant for that one.
 			await page.goto(`/gear/${hall.id}/drawer`);
-			await drop(page, 'umbra.syx', bytes);
+			await dropFile(page, 'umbra.syx', bytes);
 			await expect(choice).toHaveValue(hall.id);
 		} finally {
 			await page.request.delete(`/api/v1/devices/${twin.id}`);
@@ -102,7 +85,7 @@ test.describe('dump files', () => {
 	test('a damaged file is refused, and says which message', async ({ page }) => {
 		const bytes = Buffer.from(await exported(page, 'Orrery', 'syx'));
 		bytes[2000] ^= 1;
-		await drop(page, 'damaged.syx', bytes);
+		await dropFile(page, 'damaged.syx', bytes);
 		await expect(dialog(page)).toContainText('Message 1 is damaged: checksum');
 		await dialog(page).getByRole('button', { name: 'Keep it' }).click();
 		await expect(dialog(page).getByRole('alert')).toContainText('Message 1 of “damaged.syx” is damaged');
@@ -113,7 +96,7 @@ test.describe('dump files', () => {
 	}) => {
 		await page.goto('/gear');
 		for (const last of [5, 6]) {
-			await drop(page, `reed-${last}.syx`, Buffer.from([0xf0, 0x7d, 0x01, 0x02, 0x03, last, 0xf7]));
+			await dropFile(page, `reed-${last}.syx`, Buffer.from([0xf0, 0x7d, 0x01, 0x02, 0x03, last, 0xf7]));
 			await expect(dialog(page)).toContainText('No profile knows it');
 			await dialog(page)
 				.getByLabel('Keep it in the drawer of')
@@ -129,13 +112,13 @@ test.describe('dump files', () => {
 
 	test('what is no dump at all is said to be none', async ({ page }) => {
 		await page.goto('/');
-		await drop(page, 'holiday.txt', Buffer.from('dear diary'));
+		await dropFile(page, 'holiday.txt', Buffer.from('dear diary'));
 		await expect(dialog(page).getByRole('alert')).toContainText(
 			'There is no system exclusive message in “holiday.txt”.'
 		);
 		await page.keyboard.press('Escape');
 		await expect(dialog(page)).toBeHidden();
-		await drop(page, 'empty.syx', Buffer.alloc(0));
+		await dropFile(page, 'empty.syx', Buffer.alloc(0));
 		await expect(dialog(page).getByRole('alert')).toContainText('“empty.syx” is empty.');
 	});
 });

@@ -169,3 +169,21 @@ export async function flip(page: Page, label: RegExp, on: boolean): Promise<void
 		page.getByRole('switch', { name: new RegExp(`${label.source}.*${on ? 'on' : 'off'}`) })
 	).toBeVisible();
 }
+
+/** Lets a file of 2021 fall on the page. */
+export async function dropFile(page: Page, name: string, bytes: Buffer): Promise<void> {
+	const data = await page.evaluateHandle(
+		([file, base64]) => {
+			const transfer = new DataTransfer();
+			transfer.items.add(
+				new File([Uint8Array.from(atob(base64), (char) => char.charCodeAt(0))], file, {
+					lastModified: Date.UTC(2021, 4, 3)
+				})
+			);
+			return transfer;
+		},
+		[name, bytes.toString('base64')] as const
+	);
+	await page.dispatchEvent('main', 'dragover', { dataTransfer: data });
+	await page.dispatchEvent('main', 'drop', { dataTransfer: data });
+}

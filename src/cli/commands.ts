@@ -121,11 +121,11 @@ export const commands: Record<string, Command> = {
 		}
 	},
 	import: {
-		usage: 'import FILE --device DEVICE',
+		usage: 'import FILE --device DEVICE [--slot SLOT]',
 		says: 'stores a dump file as a version of a device',
 		async run(words) {
-			const { about, options } = oneOf(this, words, 'device');
-			const { device } = options;
+			const { about, options } = oneOf(this, words, 'device', 'slot');
+			const { device, slot } = options;
 			if (!device) throw wrongUse(this);
 			return withStudio(async (studio) => {
 				const { id } = await findDevice(studio, device);
@@ -133,7 +133,8 @@ export const commands: Record<string, Command> = {
 					await storeFile(studio, {
 						bytes: bytesOf(about),
 						name: basename(about),
-						deviceId: id
+						deviceId: id,
+						slot
 					})
 				);
 				return 0;

@@ -103,7 +103,9 @@ export async function controllerMemory(
 	const controllers = (await listDevices(studio)).filter(({ profileId }) => profileId === profile?.id);
 	const told = {
 		controllers: controllers.map(({ id, name, benchUnit }) => ({ id, name, benchUnit })),
-		model: profile?.model ?? null
+		model: profile?.model ?? null,
+		slotWord: profile ? areaOf(profile, profile.surface!.area).slotWord : '',
+		whole: profile?.surface?.pages !== undefined
 	};
 	const device = controllers.find(({ id }) => id === wanted) ?? controllers.at(0);
 	if (!profile || !device) return { ...told, ...nowhere };
@@ -111,7 +113,7 @@ export async function controllerMemory(
 	const area = areaOf(profile, profile.surface!.area);
 	const held = await heldBy(studio, profile, knowledge);
 	const exact = [...held].flatMap(([at, bytes]) => (isExactly(profile, map, page, bytes) ? [at] : []));
-	const chosen = slot ?? exact[0] ?? Math.min(page, area.slots) - 1;
+	const chosen = slot ?? exact[0] ?? (told.whole ? 0 : Math.min(page, area.slots) - 1);
 	const there = held.get(chosen);
 	return {
 		...told,
@@ -222,12 +224,15 @@ export async function takeOver(
 		);
 	const edits = takeTemplate(profile, map.document, order.page, held);
 	const { word } = map.document.surface.pages;
-	return editMap(studio, mapId, { revision, says: `${word} ${order.page} as ${label} holds it`, edits });
+	const says = profile.surface!.pages
+		? `All ${word}s as ${label} holds them`
+		: `${word} ${order.page} as ${label} holds it`;
+	return editMap(studio, mapId, { revision, says, edits });
 }
 
 /**
  * Notes that templates of a controller were written: a page that one of these slots held before, holds now, or stands for by
- * its number was not walked since. A slot that was sent along and holds what it held before is as it was.
+ * its number was not walked since. Where a slot holds all pages of a map, all of them were not. A slot that was sent along and holds what it held before is as it was.
  * @param before what was known before anything was written
  */
 export async function noteTemplatesSent(
@@ -241,7 +246,7 @@ export async function noteTemplatesSent(
 	}: { deviceId: string; profile: Profile; world: LiveWorld; before: Knowledge; touched: readonly SlotRef[] },
 	transaction: Transaction
 ): Promise<void> {
-	const { area, body } = profile.surface!;
+	const { area, body, pages: together } = profile.surface!;
 	const after = await readKnowledge(studio, deviceId, world, transaction);
 	const was = await heldBy(studio, profile, before, seenOf, transaction);
 	const is = await heldBy(studio, profile, after, seenOf, transaction);
@@ -257,6 +262,8 @@ export async function noteTemplatesSent(
 		const pages = document.pages.filter(({ number }) =>
 			other.some(
 				(slot) =>
+					// A slot that holds all pages may be the one that plays.
+					together !== undefined ||
 					number === slot + 1 ||
 					[was.get(slot), is.get(slot)].some((held) => held && isExactly(profile, document, number, held))
 			)

@@ -1,12 +1,22 @@
 import type { Device } from '../core/gear';
 import { toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { decodeDump, recogniseDump, splitDump, type DumpPart, type Profile } from '../core/profile';
+import {
+	areaOf,
+	decodeDump,
+	looseDumps,
+	placeDumps,
+	recogniseDump,
+	splitDump,
+	type DumpPart,
+	type Profile
+} from '../core/profile';
 import { manufacturerLabel, readDumpFile, type DumpFile } from '../core/sysex';
 import { roleOf } from '../core/rig';
 import type { FileInspection, FilePart, FittingDevice, Version } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { keepVersion, keepVersionIn, type NewVersion } from './drawer';
+import { looseInFile, PLACED, placesOf } from './loose-dumps';
 import { getDevice, listDevices } from './gear';
 import { hashOf } from './hash';
 import { currentProfile, knownProfiles } from './profiles';
@@ -32,6 +42,7 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 	const known = knownProfiles(studio);
 	const [best] = recogniseDump(known, whole);
 	const devices = await listDevices(studio);
+	const dump = best && decodeDump(best.profile, whole);
 	const parts = await Promise.all(
 		splitDump(known, whole).map((part) => describePart(studio, part, file.messages, devices))
 	);
@@ -58,9 +69,8 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 					damaged: best.damaged.map(({ index, why }) => ({ index, says: why.says }))
 				}
 			: null,
-		slots: best
-			? decodeDump(best.profile, whole).slots.map(({ area, label, name }) => ({ area, label, name }))
-			: [],
+		slots: dump?.slots.map(({ area, label, name }) => ({ area, label, name })) ?? [],
+		loose: dump ? await looseInFile(studio, best.profile, dump, devices) : [],
 		parts,
 		devices: fitting(devices, best?.profile ?? null, best?.deviceIds ?? []),
 		already: parts.length === 1 ? parts[0].already : await versionsHolding(studio, whole.map(hashOf))
@@ -80,6 +90,8 @@ async function describePart(
 	const own = messages.map((index) => file[index]);
 	const bytes = own.map((message) => message.bytes);
 	const cut = own.find(({ complete }) => !complete);
+	const dump = profile && decodeDump(profile, bytes);
+	const loose = dump ? looseDumps(profile, dump) : [];
 	const [damaged] = (profile && recogniseDump([profile], bytes)[0]?.damaged) ?? [];
 	return {
 		title: profile ? `${profile.maker} ${profile.model}` : 'Unknown to every profile',
@@ -88,7 +100,7 @@ async function describePart(
 		messages,
 		slots: profile
 			? {
-					held: decodeDump(profile, bytes).slots.length,
+					held: dump!.slots.length,
 					of: profile.areas.reduce((sum, { slots }) => sum + slots, 0)
 				}
 			: null,
@@ -96,7 +108,9 @@ async function describePart(
 			? `Truncated: the message at byte ${cut.offset} has no end.`
 			: damaged
 				? `Message ${messages[damaged.index] + 1} is damaged: ${damaged.why.says}.`
-				: '',
+				: loose.length > 0
+					? `Message ${messages[loose[0].message] + 1} does not say which ${areaOf(profile!, loose[0].area).slotWord} it is of: open the file by itself.`
+					: '',
 		devices: fitting(devices, profile, deviceId === null ? [] : [deviceId]),
 		already: await versionsHolding(studio, bytes.map(hashOf))
 	};
@@ -131,6 +145,10 @@ export interface FileOrder {
 	deviceId: string;
 	/** Numbers of messages in the file, from 0. */
 	messages?: readonly number[];
+	/** Which slot dumps are of that do not say so, by their number in the file. */
+	places?: readonly { message: number; slot: number }[];
+	/** The same for the only one of them, as the panel shows it. */
+	slot?: string;
 	takenAt?: string;
 	note?: string;
 }
@@ -171,10 +189,12 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 			'Part of the dump is missing. Look for another copy, or take the dump again. Nothing was stored.',
 			{ offset: cut.offset, length: cut.bytes.length }
 		);
-	const messages = chosen.map(({ bytes }) => bytes);
+	let messages = chosen.map(({ bytes }) => bytes);
 	const profile = device.profileId ? currentProfile(studio, device.profileId) : null;
+	let note = order.note ?? '';
 	if (profile) {
-		const bad = decodeDump(profile, messages).messages.findIndex((message) => !message.read);
+		const dump = decodeDump(profile, messages);
+		const bad = dump.messages.findIndex((message) => !message.read);
 		if (bad >= 0) {
 			const other = recogniseDump(knownProfiles(studio), messages)[0];
 			if (other?.profile.id !== profile.id) {
@@ -195,6 +215,14 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 				{ index: bad, offset: chosen[bad].offset }
 			);
 		}
+		const places = placesOf(
+			profile,
+			dump,
+			order,
+			chosen.map((message) => file.messages.indexOf(message))
+		);
+		messages = placeDumps(profile, messages, places);
+		if (places.length > 0) note = [note, PLACED].filter(Boolean).join(' ');
 	}
 	return {
 		device,
@@ -204,6 +232,6 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 		world: 'file',
 		proof: 'none',
 		takenAt: order.takenAt,
-		label: { title: order.name.slice(0, 80), note: order.note ?? '' }
+		label: { title: order.name.slice(0, 80), note }
 	};
 }

@@ -144,7 +144,7 @@ export const OPERATIONS: readonly Operation[] = [
 		}
 	}),
 	post('/files/inspect', 'Looks at a dump file without storing it', undefined, { file: [] }),
-	post('/files/store', 'Keeps a dump file as a version', undefined, { file: ['deviceId', 'note'] }),
+	post('/files/store', 'Keeps a dump file as a version', undefined, { file: ['deviceId', 'note', 'places'] }),
 	get('/find', 'Sounds by name, in all drawers', {
 		query: { q: 'Words of the name; one slip is forgiven.' }
 	}),

@@ -3,7 +3,13 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { format, parseISO } from 'date-fns';
-	import { fileKind, likeliestDevices, type FileInspection, type FittingDevice } from '$lib/core/drawer';
+	import {
+		fileKind,
+		likeliestDevices,
+		type FileInspection,
+		type FittingDevice,
+		type LooseInFile
+	} from '$lib/core/drawer';
 	import { call } from '$lib/hardware/api';
 	import { intake } from './intake.svelte';
 	import { manyFiles } from './intake/many-files.svelte';
@@ -27,6 +33,11 @@
 	/** As the file says, or as the musician knows better. */
 	let day = $state('');
 	let note = $state('');
+	/** Which slots dumps are of that do not say so, by their message; what was chosen here goes before what was found. */
+	let chosen = $state<Record<number, number>>({});
+	const placeOf = ({ message, found: seen }: LooseInFile): number | undefined =>
+		chosen[message] ?? (seen[deviceId]?.length === 1 ? seen[deviceId][0] : undefined);
+	const unplaced = $derived(found?.loose.filter((loose) => placeOf(loose) === undefined) ?? []);
 
 	const fitting = $derived(found?.devices.filter(({ fits }) => fits) ?? []);
 	/** Those that nothing in the file tells apart. */
@@ -34,23 +45,24 @@
 	const others = $derived(found?.devices.filter(({ fits }) => !fits) ?? []);
 	const cut = $derived(found?.messages.filter(({ complete }) => !complete) ?? []);
 
-	async function take(chosen: File) {
-		file = chosen;
+	async function take(given: File) {
+		file = given;
 		found = null;
 		note = '';
 		deviceId = '';
+		chosen = {};
 		open = true;
 		await doing.run(async () => {
 			const form = new FormData();
-			form.set('file', chosen);
+			form.set('file', given);
 			const inspection = await call<FileInspection>('POST', '/files/inspect', form);
 			// Each device's part goes to a drawer of its own: in the table.
 			if (inspection.parts.length > 1) {
 				open = false;
-				return toTable([{ file: chosen, from: '' }]);
+				return toTable([{ file: given, from: '' }]);
 			}
 			found = inspection;
-			day = format(chosen.lastModified, 'yyyy-MM-dd');
+			day = format(given.lastModified, 'yyyy-MM-dd');
 			deviceId = likeliest(found.devices);
 		});
 	}
@@ -78,9 +90,9 @@
 
 	$effect(() => {
 		if (intake.files.length === 0) return;
-		const chosen = intake.files;
+		const given = intake.files;
 		intake.files = [];
-		void bring(chosen);
+		void bring(given);
 	});
 
 	async function store() {
@@ -91,6 +103,11 @@
 			form.set('file', kept);
 			form.set('deviceId', deviceId);
 			form.set('note', note);
+			if (found && found.loose.length > 0)
+				form.set(
+					'places',
+					JSON.stringify(found.loose.map((loose) => ({ message: loose.message, slot: placeOf(loose) })))
+				);
 			// The file's own time of day, where the day is still the file's.
 			const own = day === format(kept.lastModified, 'yyyy-MM-dd');
 			form.set('takenAt', (own ? new Date(kept.lastModified) : parseISO(`${day}T12:00`)).toISOString());
@@ -154,6 +171,27 @@
 				</ul>
 			</div>
 		{/if}
+		{#each found.loose as loose (loose.message)}
+			<div class="field my-3">
+				<label for="intake-place-{loose.message}"
+					>Which {loose.slotWord} is {loose.name ? `“${loose.name}”` : `message ${loose.message + 1}`}? The
+					file does not say.</label
+				>
+				<select
+					id="intake-place-{loose.message}"
+					class="select w-full max-w-80"
+					value={placeOf(loose) ?? ''}
+					onchange={(event) => (chosen[loose.message] = Number(event.currentTarget.value))}
+				>
+					<option value="" disabled>Choose the {loose.slotWord}</option>
+					{#each loose.labels as label, slot (slot)}<option value={slot}
+							>{label}{loose.found[deviceId]?.includes(slot)
+								? ' · was last seen to hold exactly this'
+								: ''}</option
+						>{/each}
+				</select>
+			</div>
+		{/each}
 		<div class="mt-3 grid gap-3 sm:grid-cols-2">
 			<div class="field">
 				<label for="intake-device">Keep it in the drawer of</label>
@@ -196,8 +234,10 @@
 				: ''}; change the day if you know better. A file does not count as a backup: it was never seen in the
 			device itself.
 		</p>
-		<button class="btn mt-3 btn-primary" disabled={doing.busy || !day || !deviceId} onclick={store}
-			>Keep it</button
+		<button
+			class="btn mt-3 btn-primary"
+			disabled={doing.busy || !day || !deviceId || unplaced.length > 0}
+			onclick={store}>Keep it</button
 		>
 	{/if}
 </Sheet>

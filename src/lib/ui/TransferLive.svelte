@@ -19,7 +19,7 @@
 	{#if state.hands}
 		<div class="mb-4 border-l-4 border-brass bg-ground p-4" role="alert">
 			<p class="plate text-xl">{state.hands}</p>
-			<p class="small-print">The app listens. It goes on by itself when the first byte arrives.</p>
+			<p class="small-print">The app listens, and goes on by itself.</p>
 		</div>
 	{/if}
 	<h2>{PHASES[progress.phase] ?? progress.phase}</h2>

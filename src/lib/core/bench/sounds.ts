@@ -116,7 +116,7 @@ function inventCells(
 	record: ProfileRecord,
 	bytes: Uint8Array
 ): Uint8Array {
-	let made: Uint8Array = bytes.slice();
+	const made: Uint8Array = bytes.slice();
 	const parameters = new Map(record.parameters.map((parameter) => [parameter.id, parameter]));
 	const texts = new Map(record.texts.map((text) => [text.id, text]));
 	const prefixes = pages.length === 0 ? [''] : pages.map((page) => `${page}-`);

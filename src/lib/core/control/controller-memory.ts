@@ -18,6 +18,10 @@ export interface ControllerMemory {
 	controllers: { id: string; name: string; benchUnit: string | null }[];
 	/** Null where nothing that is known speaks for this surface. */
 	model: string | null;
+	/** What it calls a slot. */
+	slotWord: string;
+	/** A slot holds all pages of a map, not one. */
+	whole: boolean;
 	/** The controller and the slot that are told of; null where the catalogue has none. */
 	device: string | null;
 	slot: number | null;

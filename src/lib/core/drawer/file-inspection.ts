@@ -15,12 +15,26 @@ export interface FileInspection {
 		deviceIds: number[];
 	} | null;
 	slots: { area: string; label: string; name: string | null }[];
+	/** Dumps that do not say which slot they are of. */
+	loose: LooseInFile[];
 	/** What belongs together, where the file holds dumps of several devices; one entry otherwise. */
 	parts: FilePart[];
 	/** Devices of the catalogue that it could belong to, likeliest first. */
 	devices: FittingDevice[];
 	/** Versions that hold exactly these messages. */
 	already: KeptAlready[];
+}
+
+/** A dump of a file that names no slot: somebody has to say which it is of. */
+export interface LooseInFile {
+	/** The number of its message in the file, from 0. */
+	message: number;
+	slotWord: string;
+	name: string | null;
+	/** Of all slots that it could be of, as the panel shows them. */
+	labels: string[];
+	/** By device: slots that were last seen to hold exactly that. */
+	found: Record<string, number[]>;
 }
 
 /** Messages of a file that are one device’s. */

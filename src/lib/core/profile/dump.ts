@@ -1,4 +1,12 @@
-import { buildMessage, isMatch, matchAny, type Match, type Mismatch, type Variables } from './layout';
+import {
+	buildMessage,
+	isMatch,
+	layoutOf,
+	matchAny,
+	type Match,
+	type Mismatch,
+	type Variables
+} from './layout';
 import { readName } from './charset';
 import { NamedSlots, namesBefore } from './named-slots';
 import type { Profile } from './schema';
@@ -59,6 +67,37 @@ export function decodeDump(profile: Profile, messages: readonly Uint8Array[]): D
 		messages: read,
 		slots: [...slots.values()].sort((a, b) => order.get(a.area)! - order.get(b.area)! || a.index - b.index)
 	};
+}
+
+/** A dump that does not say which slot it is of. */
+export interface LooseDump {
+	/** Its number among the messages, from 0. */
+	message: number;
+	area: string;
+	bytes: Uint8Array;
+}
+
+/** The dumps of a row of messages that are of a slot which nothing names. */
+export const looseDumps = (profile: Profile, { messages }: Dump): LooseDump[] =>
+	messages.flatMap((message, i) => {
+		if (!message.read || message.match.area !== null) return [];
+		const { ofPanel, body } = layoutOf(profile, message.match.messageId);
+		return ofPanel ? [{ message: i, area: body!.area, bytes: message.match.records[0] }] : [];
+	});
+
+/** The messages with what names the slot before each dump that was placed, as the device itself would say it. */
+export function placeDumps(
+	profile: Profile,
+	messages: readonly Uint8Array[],
+	places: readonly { message: number; slot: number }[]
+): Uint8Array[] {
+	return messages.flatMap((bytes, i) => {
+		const place = places.find(({ message }) => message === i);
+		const match = matchAny(profile, bytes);
+		if (!place || !isMatch(match)) return [bytes];
+		const { deviceId = profile.addressing.deviceId?.default ?? 0 } = match.variables;
+		return [...namesBefore(profile, match.messageId, { deviceId, channel: 1, slot: place.slot }), bytes];
+	});
 }
 
 /** The exact inverse of `decodeDump`: the same messages, byte for byte. */

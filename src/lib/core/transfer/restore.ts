@@ -7,7 +7,6 @@ import {
 	makeSlot,
 	matchMessage,
 	slotKey,
-	type Profile,
 	type Slot
 } from '../profile';
 import type { Identity } from '../sysex';

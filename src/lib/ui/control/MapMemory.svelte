@@ -29,9 +29,17 @@
 		unknown: 'was written by a transfer that broke off'
 	};
 	const { surface } = $derived(open.map);
-	const { word } = $derived(surface.pages);
 	const told = $derived(view.told);
-	const loud = $derived(loudOf(open.troubles, open.map, page));
+	/** What goes into a slot: this page, or all of them. */
+	const whole = $derived(told?.whole ?? false);
+	const what = $derived(whole ? 'map' : surface.pages.word);
+	const loud = $derived([
+		...new Set(
+			(whole ? open.map.pages.map(({ number }) => number) : [page]).flatMap((number) =>
+				loudOf(open.troubles, open.map, number)
+			)
+		)
+	]);
 	const held = $derived(view.held);
 	const label = $derived(held?.label ?? '');
 	const exact = $derived(told !== null && told.slot !== null && told.exact.includes(told.slot));
@@ -56,6 +64,14 @@
 			await tray.add([ask]);
 		});
 	const takeOver = () => open.order('memory/taken', (revision) => ({ ...order, revision }));
+	const callUp = () =>
+		doing.run(async () => {
+			const unit = view.controller?.benchUnit;
+			if (!unit || !told || told.slot === null) return;
+			const { program } = await desk.panel(unit);
+			await desk.act(unit, { act: 'step', by: told.slot - program.index });
+			notices.say(`The bench’s ${surface.model} shows ${label}.`, 'good');
+		});
 	const restart = () =>
 		doing.run(async () => {
 			const unit = view.controller?.benchUnit;
@@ -71,8 +87,8 @@
 		<h2 id="in-the-controller">In the {surface.model}</h2>
 		{#if !held}
 			<p class="mt-1 max-w-prose">
-				No {surface.model} is in Gear. Once it is, its {word}s are kept in a drawer like sounds, and this {word}
-				can be sent to it.
+				No {surface.model} is in Gear. Once it is, its {told.slotWord}s are kept in a drawer like sounds, and
+				this {what} can be sent to it.
 			</p>
 			<button class="btn mt-2 btn-primary btn-sm" disabled={doing.busy} onclick={add}
 				>Add the {surface.model} to Gear</button
@@ -93,7 +109,7 @@
 					</div>
 				{/if}
 				<div class="field">
-					<label for="memory-slot">Its {word}</label>
+					<label for="memory-slot">Its {told.slotWord}</label>
 					<select
 						id="memory-slot"
 						class="select w-56 select-sm"
@@ -127,7 +143,10 @@
 						class="btn btn-ghost btn-sm"
 						disabled={doing.busy}
 						onclick={restart}>Switch the bench’s panel off and on</button
-					>{/if}
+					>
+					{#if whole}<button class="btn btn-ghost btn-sm" disabled={doing.busy} onclick={callUp}
+							>Call up {label} on the bench’s panel</button
+						>{/if}{/if}
 			</div>
 			{#if loud.length > 0}
 				<div class="mt-2">
@@ -151,18 +170,18 @@
 					{:else}
 						{label} held {exact
 							? told.lost.length > 0
-								? `all of this ${word} that it can`
-								: `exactly this ${word}`
+								? `all of this ${what} that it can`
+								: `exactly this ${what}`
 							: held.name
-								? `“${held.name}”, not this ${word},`
-								: `something else than this ${word}`} when it was read{desk.world === 'bench'
+								? `“${held.name}”, not this ${what},`
+								: `something else than this ${what}`} when it was read{desk.world === 'bench'
 							? ' on the bench'
 							: ''}
 						<When at={held.at} />: {PROOFS[held.proof]}{held.state === 'changed'
 							? '. The controller was changed by hand since'
 							: ''}.
 					{/if}
-					{#if others.length > 0}This {word} was in {others.join(', ')}.{/if}
+					{#if others.length > 0}This {what} was in {others.join(', ')}.{/if}
 				</span>
 			</p>
 			{#if held.at === null}<p class="small-print mt-1">
@@ -183,7 +202,7 @@
 						<table class="ledger-table">
 							<thead
 								><tr
-									><th scope="col">Control</th><th scope="col">This {word}</th><th scope="col">{label}</th
+									><th scope="col">Control</th><th scope="col">This {what}</th><th scope="col">{label}</th
 									></tr
 								></thead
 							>

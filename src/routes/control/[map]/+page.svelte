@@ -64,7 +64,13 @@
 					map.surface,
 					unit === null
 						? null
-						: (control, how) => desk.touchOnBench(unit, control, how, view.told?.slot ?? page - 1)
+						: (control, how) =>
+								desk.touchOnBench(
+									unit,
+									control,
+									how,
+									view.told?.whole ? page - 1 : (view.told?.slot ?? page - 1)
+								)
 				)
 			: null
 	);

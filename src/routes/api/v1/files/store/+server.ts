@@ -15,12 +15,17 @@ const parts = z
 	.min(1)
 	.max(64);
 
+/** Which slot dumps are of that do not say so. */
+const places = z
+	.array(z.object({ message: z.number().int().min(0), slot: z.number().int().min(0).max(1023) }))
+	.max(1024);
+
 /** @throws Problem `request.json` */
-function asJson(text: string): unknown {
+function asJson(text: string, field: string): unknown {
 	try {
 		return JSON.parse(text);
 	} catch {
-		throw new Problem('request.json', 'The parts are not JSON.', 'Send a JSON list in the field “parts”.');
+		throw new Problem('request.json', `“${field}” is not JSON.`, `Send a JSON list in the field “${field}”.`);
 	}
 }
 
@@ -36,7 +41,14 @@ export const POST = (event) =>
 		if (typeof given === 'string')
 			return storeParts(
 				studio,
-				parts.parse(asJson(given)).map((part) => ({ bytes, name, ...facts, ...part }))
+				parts.parse(asJson(given, 'parts')).map((part) => ({ bytes, name, ...facts, ...part }))
 			);
-		return storeFile(studio, { bytes, name, ...facts, deviceId: deviceId.parse(form.get('deviceId') ?? '') });
+		const placed = form.get('places');
+		return storeFile(studio, {
+			bytes,
+			name,
+			...facts,
+			deviceId: deviceId.parse(form.get('deviceId') ?? ''),
+			...(typeof placed === 'string' ? { places: places.parse(asJson(placed, 'places')) } : {})
+		});
 	}, 201);
