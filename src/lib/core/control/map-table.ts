@@ -29,7 +29,7 @@ export type TableRow = Record<TableColumn, string>;
 
 const EVERY = 'every';
 const NOTHING = '—';
-const WAYS: readonly Assignment['way'][] = ['absolute', 'relative', 'momentary', 'toggle', 'value'];
+const WAYS: readonly Assignment['way'][] = ['absolute', 'relative', 'momentary', 'toggle', 'value', 'rest'];
 const STEPS: readonly NonNullable<Assignment['encoding']>[] = ['twos-complement', 'sign-bit', 'offset-64'];
 const CURVES: readonly Link['curve'][] = ['even', 'slow-start', 'slow-end'];
 

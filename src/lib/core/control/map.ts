@@ -49,8 +49,11 @@ export const assignmentSchema = z.object({
 	/** On purpose nothing. */
 	empty: z.boolean().default(false),
 	links: z.array(linkSchema).max(MOST_LINKS).default([]),
-	/** How it sends: a position, steps, while it is held, on and off in turn, or one stated value. */
-	way: z.enum(['absolute', 'relative', 'momentary', 'toggle', 'value']).default('absolute'),
+	/**
+	 * How it sends: a position, steps, while it is held, on and off in turn, or one stated value; or the surface sends nothing
+	 * while it is held.
+	 */
+	way: z.enum(['absolute', 'relative', 'momentary', 'toggle', 'value', 'rest']).default('absolute'),
 	/** For `relative`: how steps are told. */
 	encoding: z.enum(['twos-complement', 'sign-bit', 'offset-64']).optional(),
 	/** For `value`: what is sent, in the target's own unit. */

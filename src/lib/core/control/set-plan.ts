@@ -191,7 +191,10 @@ export function setPlan(map: ControlMap, rows: readonly string[]): SetPlan {
 	};
 }
 
-/** Places that no plan may use: what is empty on purpose, what belongs to a window, and pages that follow another. */
+/** What stays where it is, though it tells nothing: what is empty on purpose, and a rest. */
+const isHeld = ({ empty, way }: Assignment): boolean => empty || way === 'rest';
+
+/** Places that no plan may use: what is empty on purpose or a rest, what belongs to a window, and pages that follow another. */
 const heldPlaces = (
 	{ pages }: ControlMap,
 	chosen: readonly SurfaceControl[]
@@ -204,7 +207,7 @@ const heldPlaces = (
 					(like !== undefined ||
 						inWindow({ windows }, control.id, gestureOf(control)) ||
 						assignments.some(
-							(each) => each.control === control.id && each.gesture === gestureOf(control) && each.empty
+							(each) => each.control === control.id && each.gesture === gestureOf(control) && isHeld(each)
 						))
 			)
 			.map(({ id }) => ({ page: number, control: id }))
@@ -217,7 +220,7 @@ export function planEdits(
 	plan: Pick<PagePlan, 'places'>
 ): Edit[] {
 	const planned = (each: Assignment) =>
-		!each.empty &&
+		!isHeld(each) &&
 		[...controls.values()].some(
 			(control) => control.id === each.control && gestureOf(control) === each.gesture
 		);

@@ -55,7 +55,8 @@ export const rowWords = (row: string): string =>
 	`${row[0].toUpperCase()}${row.slice(1).replaceAll('-', ' ')}`;
 
 /** A name as it stands on paper: the one that was given, or that of what it moves. */
-export function nameOf(map: ControlMap, { name, empty, links }: Assignment): string {
+export function nameOf(map: ControlMap, { name, empty, links, way }: Assignment): string {
+	if (way === 'rest') return name || 'Rest';
 	if (name || empty || links.length === 0) return name;
 	return links.map((link) => linked(map, link).target?.name ?? link.target).join(' + ');
 }

@@ -28,6 +28,7 @@ export interface Candidate {
 const CHANNEL = /\s+ch\s*(\d{1,2})$/i;
 const NUMBER = /^(cc|note|rpn|nrpn)\s*(\d{1,5})$/i;
 const DASH = /^[-–—]$/;
+const REST = /^rest$/i;
 
 /** Everything that can be written, each in words of its own: what is written so means it, and nothing else. */
 export function candidates(map: ControlMap): Candidate[] {
@@ -56,8 +57,8 @@ function sayAll(lists: readonly TargetList[]): Candidate[] {
 	const clear = named.map((says, i) => {
 		const { list, target } = all[i];
 		const number = list.id === OWN_LIST || NUMBER.exec(says) === null;
-		// A name that reads as a number, a channel or a dash would mean that.
-		return number && !CHANNEL.test(says) && !DASH.test(says) && target.name.trim() !== ''
+		// A name that reads as a number, a channel, a dash or a rest would mean that.
+		return number && !CHANNEL.test(says) && !DASH.test(says) && !REST.test(says) && target.name.trim() !== ''
 			? says
 			: `${says}${exactly(i)}`;
 	});
@@ -90,12 +91,14 @@ export const toldWords = (map: ControlMap, told: Told): string =>
 export type Meant =
 	| { is: 'nothing' }
 	| { is: 'empty' }
+	/** The surface sends nothing while it is held. */
+	| { is: 'rest' }
 	| ({ is: 'target'; also?: MeantTarget[] } & MeantTarget)
 	| { is: 'unknown'; says: string };
 
 /**
  * Reads what was written on a strip: a name, `CC 74`, `note 36`, `NRPN 300`, each with `ch 3` behind it or not, several
- * with semicolons between; a dash for nothing on purpose; blank for nothing yet.
+ * with semicolons between; a dash for nothing on purpose; _rest_ for silence while it is held; blank for nothing yet.
  */
 export function meantBy(map: ControlMap, written: string): Meant {
 	const words = written
@@ -107,7 +110,7 @@ export function meantBy(map: ControlMap, written: string): Meant {
 	for (const word of words) {
 		const meant = meantWord(map, word);
 		if (meant.is === 'unknown') return meant;
-		if (meant.is !== 'target') return { is: 'unknown', says: 'A dash, for nothing, stands alone.' };
+		if (meant.is !== 'target') return { is: 'unknown', says: 'A dash, for nothing, and a rest stand alone.' };
 		const { list, target, adds, channel } = meant;
 		all.push({ list, target, adds, channel });
 	}
@@ -120,6 +123,10 @@ function meantWord(map: ControlMap, written: string): Meant {
 	const text = written.trim();
 	if (text === '') return { is: 'nothing' };
 	if (DASH.test(text)) return { is: 'empty' };
+	if (REST.test(text))
+		return map.surface.rests
+			? { is: 'rest' }
+			: { is: 'unknown', says: `Nothing on a ${map.surface.model} silences it.` };
 	const behind = CHANNEL.exec(text);
 	const channel = behind ? Number(behind[1]) : null;
 	if (channel !== null && (channel < 1 || channel > 16))

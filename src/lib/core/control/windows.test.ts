@@ -76,7 +76,7 @@ describe('a window over a longer list', () => {
 		const [trouble] = checkMap(written);
 		expect(trouble).toMatchObject({
 			rule: 'window-apart',
-			says: 'The window “Levels” of page 1 begins otherwise than the lines of Fader 2 say.'
+			says: 'The window “Levels” of layer 1 begins otherwise than the lines of Fader 2 say.'
 		});
 		expect(lines(applyEdits(written, trouble.cure.edits))).toEqual(lines(map));
 	});

@@ -4,8 +4,9 @@ import { checkMap } from './checks';
 import { applyEdits, inverseEdits, type Edit } from './edit';
 import { mapSchema, type ControlMap } from './map';
 import { mapOf, shippedSurface } from './map.fixture';
-import { meantBy } from './target-words';
-import { emptyMap, lineText, spread, standing, writeLine, type Line } from './written';
+import { readTable, tableCsv } from './map-table';
+import { candidates, meantBy } from './target-words';
+import { emptyMap, lineText, restOn, spread, standing, writeLine, type Line } from './written';
 
 const weir = () => mapOf('osier-weir-9');
 const on = (control: string, more: Partial<Line> = {}): Line => ({
@@ -13,6 +14,13 @@ const on = (control: string, more: Partial<Line> = {}): Line => ({
 	control,
 	gesture: 'move',
 	...more
+});
+const list = (name: string) => ({
+	format: 'silent-drawer.targets',
+	version: 1,
+	id: 'own',
+	name: 'Own',
+	targets: [{ id: 'one', name, address: { kind: 'cc', number: 20 } }]
 });
 const write = (map: ControlMap, line: Line, text: string) =>
 	mapSchema.parse(applyEdits(map, writeLine(map, line, meantBy(map, text))));
@@ -79,6 +87,26 @@ describe('what is written on a strip', () => {
 		const back = mapSchema.parse(applyEdits(all, spread(all, line, false)));
 		expect(back).toEqual(own);
 		expect(spread(own, on('fader-9'), true)).toEqual([]);
+	});
+
+	it('is a rest where the surface can be silenced, reads as one, and is kept by a table', () => {
+		const key: Line = { page: 1, control: 'key-9', gesture: 'push' };
+		const map = write(weir(), key, 'Rest');
+		expect(standing(map, key)!.assignment).toMatchObject({ way: 'rest', links: [], empty: false });
+		expect(lineText(map, key)).toBe('Rest');
+		expect(restOn(map, 1)?.control).toBe('key-9');
+		expect(restOn(map, 2)).toBeNull();
+		expect(write(map, key, lineText(map, key))).toEqual(map);
+		const table = readTable(weir(), tableCsv(map)) as { edits: Edit[] };
+		expect(restOn(mapSchema.parse(applyEdits(weir(), table.edits)), 1)).toMatchObject({ way: 'rest' });
+		// A target of that name is still told apart, and a panel that nothing silences says so.
+		const named = mapOf('osier-weir-9', { lists: [list('Rest')] });
+		expect(meantBy(named, 'rest')).toEqual({ is: 'rest' });
+		expect(candidates(named)[0].says).toBe('Rest (own/one)');
+		expect(meantBy(mapOf('osier-tarn'), 'rest')).toEqual({
+			is: 'unknown',
+			says: 'Nothing on a Tarn Panel silences it.'
+		});
 	});
 
 	it('brings the specification’s names and numbers into the map once', () => {

@@ -39,6 +39,12 @@ export function standing(
 	return all ? { assignment: all.assignment, everywhere: true } : null;
 }
 
+/** The push that silences a surface while it is held, on a page: its line, or null. */
+export const restOn = ({ globals, pages }: ControlMap, page: number): Assignment | null =>
+	[...(pages.find(({ number }) => number === page)?.assignments ?? []), ...globals].find(
+		({ way }) => way === 'rest'
+	) ?? null;
+
 /** A line as it reads on its strip. */
 export function lineText(map: ControlMap, line: Line): string {
 	const found = standing(map, line);
@@ -106,7 +112,8 @@ export function writeLine(map: ControlMap, line: Line, meant: Meant): Edit[] {
 		);
 	}
 	const target = links.length > 0 ? linked(now, links[0]).target : undefined;
-	const way = meant.is === 'target' ? wayFor(control, line.gesture, target) : 'absolute';
+	const way =
+		meant.is === 'target' ? wayFor(control, line.gesture, target) : meant.is === 'rest' ? 'rest' : 'absolute';
 	const value: Assignment = {
 		control: line.control,
 		gesture: line.gesture,

@@ -237,7 +237,9 @@ export const CELL_KINDS = [
 	'note',
 	'program-change',
 	'pitch-bend',
-	'channel-pressure'
+	'channel-pressure',
+	/** Nothing is sent while it is held. */
+	'rest'
 ] as const;
 export const CELL_WAYS = [
 	'absolute',

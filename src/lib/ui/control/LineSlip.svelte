@@ -35,7 +35,8 @@
 		relative: 'steps',
 		momentary: 'on while held',
 		toggle: 'on and off in turn',
-		value: 'one value'
+		value: 'one value',
+		rest: 'nothing, and silences all'
 	};
 	const ways = $derived<Assignment['way'][]>(
 		turned ? ['absolute', 'relative'] : ['momentary', 'toggle', 'value']
@@ -67,10 +68,17 @@
 <section aria-label={`Line of ${name}`} class="slip">
 	<h2 class="plate text-base">{name}</h2>
 	{#if heard}<p class="small-print">{heard}</p>{/if}
-	{#if !found || (found.assignment.links.length === 0 && !found.assignment.empty)}
+	{#if found?.assignment.way === 'rest'}
+		<p>
+			While it is held the {open.map.surface.model} sends nothing: a control is moved to where its value is, and
+			nothing jumps.
+		</p>
+	{:else if !found || (found.assignment.links.length === 0 && !found.assignment.empty)}
 		<p class="small-print">
 			Write on the strip what it is for: a name, or a number (CC 74, note 36, NRPN 300), with “ch 3” behind it
-			for a channel; several with semicolons between. A dash is nothing, on purpose.
+			for a channel; several with semicolons between. A dash is nothing, on purpose.{open.map.surface.rests
+				? ' “rest” on a push silences it while that is held.'
+				: ''}
 		</p>
 	{:else if found.assignment.empty}
 		<p>Nothing, on purpose.</p>

@@ -169,7 +169,7 @@
 						] ?? 'was never read'}.
 					{:else}
 						{label} held {exact
-							? told.lost.length > 0
+							? told.lost.length > 0 || whole
 								? `all of this ${what} that it can`
 								: `exactly this ${what}`
 							: held.name
@@ -185,8 +185,10 @@
 				</span>
 			</p>
 			{#if held.at === null}<p class="small-print mt-1">
-					What a map says nothing of, such as lamps, would be nought in {label}. Back the {surface.model} up first,
-					and it stays as it is.
+					What a map says nothing of{whole
+						? `, such as ${surface.pages.word}s that it has not`
+						: ', such as lamps'}, would be nought in {label}. Back the {surface.model} up first, and it stays as
+					it is.
 				</p>{/if}
 			{#if exact && surface.template.restart}<p class="small-print mt-1">
 					It plays what it was sent only after it was switched off and on. Then learn, and walk back: only

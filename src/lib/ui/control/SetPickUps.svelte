@@ -5,6 +5,7 @@
 		linked,
 		pickUpsOf,
 		PICK_UPS,
+		restOn,
 		stands,
 		type ControlMap,
 		type PickUp
@@ -20,6 +21,12 @@
 	const songs = $derived(pickUpsOf(map));
 	const orders = $derived(betterOrders(map));
 	const total = $derived(songs.reduce((sum, { elsewhere }) => sum + elsewhere.length, 0));
+	const rests = $derived(
+		map.pages.flatMap(({ number }) => {
+			const rest = restOn(map, number);
+			return rest ? [controlName(map.surface, rest.control)] : [];
+		})
+	);
 	const offered = $derived<PickUp[]>([...new Set([...map.surface.pickUp, map.pickUp])]);
 	const nameOf = (told: { list: string; target: string }) => linked(map, told).target?.name ?? told.target;
 </script>
@@ -50,6 +57,9 @@
 				a hand does between, is not in it.</span
 			>
 		</p>
+		{#each [...new Set(rests)] as name (name)}<p class="mt-1 max-w-prose">
+				{name} silences the {map.surface.model} while it is held: move a control to its value first, unheard.
+			</p>{/each}
 		{#each songs.filter(({ elsewhere }) => elsewhere.length > 0) as { song, elsewhere } (song)}
 			{@const order = orders.find((each) => each.song === song)}
 			<details class="mt-2" open={songs.length <= 6}>

@@ -9,7 +9,8 @@ const SETUPS = 16;
 const SIZE = 2896;
 const LAYER = { first: 16, size: 720 };
 const CELL = 16;
-const KINDS: (Saying['kind'] | null)[] = [null, 'cc', 'note', 'program', 'cc-14'];
+/** The last one silences the desk while it is held, and says nothing itself. */
+const KINDS: (Saying['kind'] | null)[] = [null, 'cc', 'note', 'program', 'cc-14', null];
 const WAYS: Saying['way'][] = ['position', 'sign-bit', 'held', 'switch', 'value'];
 
 /**

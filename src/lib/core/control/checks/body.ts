@@ -106,6 +106,23 @@ export const bodyRules: readonly MapRule[] = [
 				}))
 	},
 	{
+		id: 'rest-it-cannot',
+		find: ({ surface, placed }) =>
+			placed
+				.filter(
+					({ assignment: { way, gesture, links } }) =>
+						way === 'rest' && (!surface.rests || gesture.endsWith('move') || links.length > 0)
+				)
+				.map((each) => ({
+					severity: 'error' as const,
+					says: surface.rests
+						? `${each.words} silences the ${surface.model}: only a push that tells nothing else can.`
+						: `${each.words} is meant to silence the ${surface.model}, which nothing does.`,
+					at: each.path,
+					cure: { says: 'Take it away.', edits: [{ path: each.path }] }
+				}))
+	},
+	{
 		id: 'too-many-channels',
 		find: ({ placed }) =>
 			placed.flatMap((each) => {
@@ -137,7 +154,7 @@ export const bodyRules: readonly MapRule[] = [
 					? [
 							{
 								severity: 'error' as const,
-								says: `There is no ${pageWords(page)}: ${surface.model} has ${surface.pages.count}.`,
+								says: `There is no ${pageWords(map.surface, page)}: ${surface.model} has ${surface.pages.count}.`,
 								at: ['pages', i],
 								cure: { says: 'Take this page out of the map.', edits: [{ path: ['pages', i] }] }
 							}

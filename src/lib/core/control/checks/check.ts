@@ -1,6 +1,7 @@
 import type { Edit } from '../edit';
 import type { Assignment, ControlMap, Link, MapPage } from '../map';
-import { portNamed, type Surface, type SurfaceControl } from '../surface';
+import { controlName, portNamed, type Surface, type SurfaceControl } from '../surface';
+import { restOn } from '../written';
 import type { Target, TargetList } from '../../profile';
 
 /** Something that is wrong with a map, and what puts it right. */
@@ -47,8 +48,9 @@ export interface MapRule {
 	find(checked: Checked): Omit<MapTrouble, 'rule'>[];
 }
 
-export const pageWords = (page: MapPage): string =>
-	`page ${page.number}${page.name ? ` “${page.name}”` : ''}`;
+/** A page in the maker's word. */
+export const pageWords = ({ pages }: Surface, page: MapPage): string =>
+	`${pages.word} ${page.number}${page.name ? ` “${page.name}”` : ''}`;
 
 /** Follows everything that a map names. */
 export function follow(map: ControlMap): Checked {
@@ -71,7 +73,7 @@ export function follow(map: ControlMap): Checked {
 				target: targets.get(`${link.list} ${link.target}`),
 				path: [...path, 'links', i]
 			})),
-			words: `${page ? pageWords(page) : 'every page'}, ${control?.name ?? assignment.control}${gesture}`
+			words: `${page ? pageWords(map.surface, page) : `every ${map.surface.pages.word}`}, ${control?.name ?? assignment.control}${gesture}`
 		};
 	};
 	return {
@@ -100,13 +102,23 @@ export const views = ({ map, placed }: Checked): { page: MapPage | null; placed:
 export const portOf = (surface: Surface, control: SurfaceControl | undefined) =>
 	portNamed(surface, control?.port);
 
-/** What puts right that controls jump: another way of picking up, where the surface offers one, else what is done by hand. */
-export function jumpCure(surface: Surface, byHand: string): MapTrouble['cure'] {
+/**
+ * What puts right that controls jump: another way of picking up, where the surface offers one; else a rest that the page has;
+ * else what is done by hand.
+ */
+export function jumpCure(map: ControlMap, page: number, byHand: string): MapTrouble['cure'] {
+	const { surface } = map;
 	const way = surface.pickUp.find((each) => each !== 'jump');
+	const rest = restOn(map, page);
 	return way
 		? {
 				says: `Have the controls ${way}; set the ${surface.model} so, too.`,
 				edits: [{ path: ['pickUp'], value: way }]
 			}
-		: { says: byHand, edits: [] };
+		: {
+				says: rest
+					? `Hold ${controlName(surface, rest.control)}, which silences it, and move them to where their values are.`
+					: byHand,
+				edits: []
+			};
 }

@@ -42,6 +42,7 @@ const CASES: Record<string, ReturnType<typeof mapOf>> = {
 	'no-such-gesture': weir(assigned('fader-1', 'cutoff', { gesture: 'double' })),
 	'cannot-send': weir(assigned('fader-1', 'morph')),
 	'position-by-steps': weir(assigned('fader-1', 'turn', { way: 'relative' })),
+	'rest-it-cannot': weir({ control: 'fader-1', way: 'rest' }),
 	'too-many-channels': weir({
 		control: 'fader-1',
 		links: [link('cutoff'), link('resonance', { channel: 3 })]
@@ -207,5 +208,36 @@ describe('the surfaces that ship', () => {
 				expect([a.id, b.id, apart]).toEqual([a.id, b.id, true]);
 			})
 		);
+	});
+});
+
+describe('a rest', () => {
+	const key = { control: 'key-9', gesture: 'push', way: 'rest' };
+
+	it('is right on a push of a surface that can be silenced, and nowhere else', () => {
+		const found = (map: ReturnType<typeof mapOf>) =>
+			checkMap(map).filter(({ rule }) => rule === 'rest-it-cannot').length;
+		expect(found(weir(key))).toBe(0);
+		expect(found(weir({ ...key, links: [link('cutoff')] }))).toBe(1);
+		const panel = mapOf('osier-tarn', {
+			pages: [page(1, { control: 'button-1', gesture: 'push', way: 'rest' })]
+		});
+		expect(found(panel)).toBe(1);
+		expect(checkMap(panel).find(({ rule }) => rule === 'rest-it-cannot')!.says).toContain(
+			'which nothing does'
+		);
+	});
+
+	it('is what puts a jump right where controls cannot be picked up', () => {
+		const map = windowed(
+			{ pickUp: 'jump', surface: { ...shippedSurface('osier-weir-9'), pickUp: ['jump'] } },
+			{},
+			key
+		);
+		const jump = checkMap(map).find(({ says }) => says.includes('can jump when touched'))!;
+		expect(jump.cure).toEqual({
+			says: 'Hold Key 9, which silences it, and move them to where their values are.',
+			edits: []
+		});
 	});
 });

@@ -50,7 +50,7 @@ export const heardRules: readonly MapRule[] = [
 						? [
 								{
 									severity: 'error' as const,
-									says: `On ${pageWords(page)}, ${name(twin.control)} and ${name(learnt.control)} were both heard as ${addressWords(addressOf(learnt))}.`,
+									says: `On ${pageWords(map.surface, page)}, ${name(twin.control)} and ${name(learnt.control)} were both heard as ${addressWords(addressOf(learnt))}.`,
 									at: ['learnt'],
 									cure: { says: 'Give one of them another message, then learn it again.', edits: [] }
 								}

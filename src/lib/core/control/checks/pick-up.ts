@@ -66,9 +66,9 @@ export const pickUpRules: readonly MapRule[] = [
 						return [
 							{
 								severity: 'warning' as const,
-								says: `On ${pageWords(page)} ${names} ${loud.length === 1 ? 'moves' : 'move'} a level, and something else on ${elsewhere.map(pageWords).join(', ')}: touched after that, it can jump by up to ${most} dB. Turn down first.`,
+								says: `On ${pageWords(map.surface, page)} ${names} ${loud.length === 1 ? 'moves' : 'move'} a level, and something else on ${elsewhere.map((other) => pageWords(map.surface, other)).join(', ')}: touched after that, it can jump by up to ${most} dB. Turn down first.`,
 								at: ['pages', p],
-								cure: jumpCure(surface, 'Give a level a control of its own on every page.')
+								cure: jumpCure(map, page.number, 'Give a level a control of its own on every page.')
 							}
 						];
 					})

@@ -47,7 +47,7 @@ export const wayRules: readonly MapRule[] = [
 	},
 	{
 		id: 'target-missing-in-program',
-		find: ({ placed }) =>
+		find: ({ map, placed }) =>
 			placed.flatMap((each) =>
 				each.links.flatMap(({ target, link, path }) => {
 					if (!each.page || !target || target.programs.length === 0) return [];
@@ -61,7 +61,7 @@ export const wayRules: readonly MapRule[] = [
 					return [
 						{
 							severity: 'error' as const,
-							says: `${pageWords(each.page)} opens with program ${lacking[0] + 1}, which has no ${target.name}${lacking.length > 1 ? ` (nor have ${lacking.length - 1} others with which it opens)` : ''}.`,
+							says: `${pageWords(map.surface, each.page)} opens with program ${lacking[0] + 1}, which has no ${target.name}${lacking.length > 1 ? ` (nor have ${lacking.length - 1} others with which it opens)` : ''}.`,
 							at: path,
 							cure: { says: 'Leave it out of this page.', edits: [{ path }] }
 						}
@@ -86,7 +86,7 @@ export const wayRules: readonly MapRule[] = [
 					: [
 							{
 								severity: 'error' as const,
-								says: `Nothing leads to ${pageWords(page)}: ${surface.model} has neither keys for ${surface.pages.word}s nor a program that opens it.`,
+								says: `Nothing leads to ${pageWords(map.surface, page)}: ${surface.model} has neither keys for ${surface.pages.word}s nor a program that opens it.`,
 								at: ['pages', i],
 								cure: {
 									says: 'Say with which program it opens, or take it out.',
@@ -148,7 +148,7 @@ export const wayRules: readonly MapRule[] = [
 				: [
 						{
 							severity: 'note' as const,
-							says: `${open.length === map.pages.length ? 'This map was never walked' : `${open.map(pageWords).join(', ')} ${open.length === 1 ? 'was' : 'were'} never walked`}: nobody has touched every control since and heard that it speaks for itself.`,
+							says: `${open.length === map.pages.length ? 'This map was never walked' : `${open.map((other) => pageWords(map.surface, other)).join(', ')} ${open.length === 1 ? 'was' : 'were'} never walked`}: nobody has touched every control since and heard that it speaks for itself.`,
 							at: ['walked'],
 							cure: { says: 'Learn what its controls say, and walk back.', edits: [] }
 						}

@@ -27,7 +27,7 @@ export const windowRules: readonly MapRule[] = [
 			: [
 					{
 						severity: 'warning',
-						says: `The window “${window.name}” of ${pageWords(page)} begins otherwise than the lines of ${apart.map((id) => controlName(map.surface, id)).join(', ')} say.`,
+						says: `The window “${window.name}” of ${pageWords(map.surface, page)} begins otherwise than the lines of ${apart.map((id) => controlName(map.surface, id)).join(', ')} say.`,
 						at: path,
 						cure: { says: 'Write its first view on them.', edits: firstView(map, page.number, window) }
 					}
@@ -63,13 +63,13 @@ export const windowRules: readonly MapRule[] = [
 					];
 		})
 	),
-	perWindow('window-for-nothing', (_, page, window, path) =>
+	perWindow('window-for-nothing', (map, page, window, path) =>
 		viewsOf(window).length > 1
 			? []
 			: [
 					{
 						severity: 'note',
-						says: `The window “${window.name}” of ${pageWords(page)} has one view: its controls reach all of it.`,
+						says: `The window “${window.name}” of ${pageWords(map.surface, page)} has one view: its controls reach all of it.`,
 						at: path,
 						cure: { says: 'Take the window away; its lines stay.', edits: [{ path }] }
 					}
@@ -84,9 +84,9 @@ export const windowRules: readonly MapRule[] = [
 		return [
 			{
 				severity: 'warning',
-				says: `Once the window “${window.name}” of ${pageWords(page)} was moved, ${held.map((id) => controlName(map.surface, id)).join(', ')} can jump when touched.`,
+				says: `Once the window “${window.name}” of ${pageWords(map.surface, page)} was moved, ${held.map((id) => controlName(map.surface, id)).join(', ')} can jump when touched.`,
 				at: path,
-				cure: jumpCure(map.surface, 'Give the window to encoders, which stand nowhere.')
+				cure: jumpCure(map, page.number, 'Give the window to encoders, which stand nowhere.')
 			}
 		];
 	})

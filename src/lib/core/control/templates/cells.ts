@@ -16,7 +16,7 @@ export interface TemplateLine {
 	gesture: Gesture;
 	/** Null where it says nothing. */
 	says: {
-		kind: Exclude<SurfaceMemory['kinds'][number], 'off'>;
+		kind: Exclude<SurfaceMemory['kinds'][number], 'off' | 'rest'>;
 		way: Assignment['way'];
 		encoding?: Assignment['encoding'];
 		channel: number;
@@ -28,6 +28,8 @@ export interface TemplateLine {
 	} | null;
 	/** It holds numbers that make no message: it is written by something else, or damaged. */
 	odd: boolean;
+	/** The controller is silent while it is held. */
+	rests: boolean;
 	/** The page of the surface that it is on. */
 	page: number;
 	/** What its display shows; null where the template keeps no names. */
@@ -136,8 +138,8 @@ export function readTemplate(profile: Profile, bytes: Uint8Array, page = 1): Tem
 		const cell = new Cell(memory.record, id);
 		const kind = memory.surface.kinds[cell.get(bytes, 'kind') ?? -1] ?? 'off';
 		const text = cell.text ? readText(profile, cell.text, bytes) : null;
-		const line = { ...place, text, odd: false };
-		if (kind === 'off') return { ...line, says: null };
+		const line = { ...place, text, odd: false, rests: kind === 'rest' };
+		if (kind === 'off' || kind === 'rest') return { ...line, says: null };
 		const [way, encoding] = (memory.surface.ways[cell.get(bytes, 'way') ?? -1] ?? 'absolute').split(' ');
 		const quick = cell.get(bytes, 'quick');
 		const says: Says = {
@@ -182,7 +184,8 @@ export function writeCell(
 }
 
 /** What a control is made to say, in words: `CC 74 ch 3, 0–127`. */
-export function saysWords({ says, odd }: Pick<TemplateLine, 'says' | 'odd'>): string {
+export function saysWords({ says, odd, rests }: Pick<TemplateLine, 'says' | 'odd' | 'rests'>): string {
+	if (rests) return 'a rest: nothing is sent while it is held';
 	if (!says) return odd ? 'numbers that make no message' : 'nothing';
 	const number = says.kind in NUMBERED ? ` ${says.number}` : '';
 	const values =

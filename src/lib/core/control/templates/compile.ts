@@ -106,7 +106,10 @@ export function compilePage(profile: Profile, map: ControlMap, page: number, bas
 		const written = made.says && writeCell(cell, surface, bytes, made.says);
 		if (made.says && !written)
 			lost.push({ control, says: `${name}: its numbers are beyond what a template can say.` });
-		bytes = written ?? cell.set(bytes, 'kind', surface.kinds.indexOf('off')) ?? bytes;
+		const rests = found?.assignment.way === 'rest' && surface.kinds.includes('rest');
+		if (found?.assignment.way === 'rest' && !rests)
+			lost.push({ control, says: `${name}: a template cannot say that it rests.` });
+		bytes = written ?? cell.set(bytes, 'kind', surface.kinds.indexOf(rests ? 'rest' : 'off')) ?? bytes;
 		const quick = made.says?.quick;
 		if (written && quick !== undefined && cell.get(bytes, 'quick') !== quick)
 			lost.push({ control, says: `${name}: its acceleration, ${quick}, is none that a template knows.` });

@@ -84,7 +84,8 @@ export function takeTemplate(profile: Profile, map: ControlMap, page: number, he
 			now = applyEdits(now, added);
 			edits.push(...added);
 			made = assignmentOf(line, list, target, its.says, was);
-		} else if (before.globals.some((each) => each.control === line.control && each.gesture === line.gesture))
+		} else if (its.rests) made = { ...blank(line), way: 'rest' };
+		else if (before.globals.some((each) => each.control === line.control && each.gesture === line.gesture))
 			// What is the same on every page is not here.
 			made = { ...blank(line), empty: true };
 		made = named(profile, now, its, made, line);
