@@ -2,7 +2,6 @@ import { sameBytes } from '../midi';
 import {
 	areaOf,
 	claimedBits,
-	isTextByte,
 	textFields,
 	makeSlot,
 	readParameter,
@@ -92,15 +91,16 @@ function combine(profile: Profile, base: Slot, device: Slot, drawer: Slot): Slot
 		if (here < parameter.range[0] || here > parameter.range[1]) return null;
 		bytes = writeParameter(parameter, bytes, here);
 	}
-	const texts = textFields(record);
-	for (const { offset, length } of texts) {
+	const inText = new Uint8Array(bytes.length);
+	for (const { offset, length } of textFields(record)) {
+		inText.fill(1, offset, offset + length);
 		const part = (slot: Slot) => slot.bytes.subarray(offset, offset + length);
 		if (sameBytes(part(drawer), part(base))) continue;
 		if (!sameBytes(part(device), part(base)) && !sameBytes(part(device), part(drawer))) return null;
 		bytes.set(part(drawer), offset);
 	}
 	for (let i = 0; i < bytes.length; i++) {
-		if (texts.some((text) => isTextByte(text, i))) continue;
+		if (inText[i]) continue;
 		const here = (drawer.bytes[i] ^ base.bytes[i]) & ~claimed[i];
 		const there = (device.bytes[i] ^ base.bytes[i]) & ~claimed[i];
 		// The same bits changed on both sides, and not to the same.

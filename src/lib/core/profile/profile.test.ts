@@ -109,9 +109,13 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 					for (const raw of [parameter.range[0], parameter.range[1]]) {
 						const written = writeParameter(parameter, bytes, raw);
 						expect(readParameter(parameter, written)).toBe(raw);
-						for (const other of record.parameters)
-							if (other !== parameter)
-								expect(readParameter(other, written), `${parameter.id} and ${other.id}`).toBe(0);
+						const disturbed = record.parameters.filter(
+							(other) => other !== parameter && readParameter(other, written) !== 0
+						);
+						expect(
+							disturbed.map(({ id }) => id),
+							parameter.id
+						).toEqual([]);
 					}
 					expect(() => writeParameter(parameter, bytes, parameter.range[1] + 1)).toThrow(parameter.name);
 				}

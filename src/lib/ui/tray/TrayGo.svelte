@@ -12,8 +12,7 @@
 	const captures = $derived(able.filter(({ direction }) => direction === 'capture'));
 	const restores = $derived(able.filter(({ direction }) => direction === 'restore'));
 	/** Slots that are written, as far as that is known before the device is read. */
-	const written = (rows: readonly TrayRow[]) =>
-		rows.reduce((sum, row) => sum + (tray.checkOf(row)?.checked?.check?.dry?.overwritten.length ?? 0), 0);
+	const writtenBy = (row: TrayRow) => tray.checkOf(row)?.checked?.check?.dry?.overwritten ?? [];
 	/** What the button does, also while a tick is missing: one knows what one ticks for. */
 	const near = $derived(able.length > 0 ? able : open.filter((row) => tray.holdOf(row)?.kind === 'ticks'));
 	const says = $derived.by(() => {
@@ -29,10 +28,9 @@
 		if (near.length > 1) return `Ask and restore ${count(near.length, 'device')}`;
 		const { check } = tray.checkOf(one)!.checked!;
 		if (!check) return `Send it to ${one.name}`;
-		const slots = written(sending);
-		return slots === 0
-			? `Ask ${one.name}, and write what differs`
-			: `Overwrite ${count(slots, 'slot')} of ${one.name}`;
+		const slots = writtenBy(one);
+		if (slots.length === 0) return `Ask ${one.name}, and write what differs`;
+		return `Overwrite ${slots.length === 1 ? slots[0].label : count(slots.length, 'slot')} of ${one.name}`;
 	});
 	const why = $derived(
 		held.length === 0
