@@ -72,6 +72,6 @@ test('names on a display come back from a page that is taken over', async ({ pag
 	await expect(result(page)).toContainText('Complete, checksums right');
 	await closeTray(page);
 	await memory.getByLabel('Its page').selectOption({ index: 4 });
-	await memory.getByRole('button', { name: 'Take over what 5 holds' }).press('Enter');
-	await expect(memory.getByRole('status')).toContainText('5 held exactly this page');
+	await memory.getByRole('button', { name: 'Take over what P05 holds' }).press('Enter');
+	await expect(memory.getByRole('status')).toContainText('P05 held exactly this page');
 });

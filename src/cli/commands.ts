@@ -1,7 +1,16 @@
 import { writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { toHex } from '../lib/core/midi';
-import { areaOf, decodeDump, formatValue, parseProfile, readParameter } from '../lib/core/profile';
+import {
+	areaOf,
+	decodeDump,
+	formatValue,
+	looseDumps,
+	makeSlot,
+	parseProfile,
+	readParameter,
+	readText
+} from '../lib/core/profile';
 import { manufacturerOf, readDumpFile } from '../lib/core/sysex';
 import { checkStudio } from '../lib/server/check';
 import { openStudio, type Studio } from '../lib/server/db/connection';
@@ -74,8 +83,16 @@ export const commands: Record<string, Command> = {
 							const raw = readParameter(parameter, slot.bytes);
 							return [parameter.id, { raw, shown: formatValue(parameter, raw) }];
 						})
+					),
+					texts: Object.fromEntries(
+						profile.records[areaOf(profile, slot.area).record].texts.map((text) => [
+							text.id,
+							readText(profile, text, slot.bytes)
+						])
 					)
 				});
+			for (const { message, area, bytes } of looseDumps(profile, dump))
+				print({ area, slot: null, label: null, name: makeSlot(profile, area, 0, bytes).name, message });
 			const unread = dump.messages.flatMap((message, index) =>
 				message.read ? [] : [{ index, why: message.why.says }]
 			);

@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { fileStem, programTable, writeNameDocument, type NameDocument } from '../core/drawer';
 import { joinBytes, writeSysexMidiFile } from '../core/midi';
 import { Problem } from '../core/problem';
-import { decodeDump, slotLabel, type Profile, type Slot } from '../core/profile';
+import { callingUp, decodeDump, slotLabel, type Profile, type Slot } from '../core/profile';
 import { bankMessages } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
@@ -83,10 +83,12 @@ export async function exportVersion(
 	area?: string
 ): Promise<ExportedFile> {
 	const { version, profile, messages, slots } = await openVersion(studio, id);
+	// A file is sent by other programs, too: what only said where a dump is of would not bring it back there.
+	const sent = profile ? callingUp(profile, messages) : messages;
 	const device = await getDevice(studio, version.deviceId);
 	return build(format, `${fileStem(device.name)}-${localDay(version.takenAt)}`, {
 		profile,
-		messages,
+		messages: sent,
 		slots,
 		area
 	});

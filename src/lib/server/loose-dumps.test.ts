@@ -3,11 +3,12 @@ import { factoryState, seededRandom } from '../core/bench';
 import { finishSchema, stateOf } from '../core/drawer';
 import { joinBytes, toHex } from '../core/midi';
 import { buildMessage, makeSlot } from '../core/profile';
+import { readDumpFile } from '../core/sysex';
 import { openVersion } from './drawer';
 import { exportVersion } from './exports';
 import { inspectFile, storeFile, storeParts } from './files';
 import { addDevice, factsOfModel } from './gear';
-import { dumpOf, keep } from './heart.fixture';
+import { dumpOf, keep, keepDump } from './heart.fixture';
 import { settleWorld } from './indexing';
 import { shippedProfile } from './profiles';
 import { readKnowledge } from './store/knowledge';
@@ -40,6 +41,33 @@ it('a file whose dump names no slot is kept for the one that was said, and goes 
 	expect(opened.seen.map(({ slot: { label, bytes } }) => [label, bytes])).toEqual([['S03', setups[5]]]);
 	const { bytes } = await exportVersion(here.studio, version.id, 'syx');
 	expect(toHex(Uint8Array.from(bytes).subarray(0, 7))).toBe('f07d5c002202f7');
+});
+
+it('what was read from a desk is exported so that each dump calls its setup up, and comes back the same', async () => {
+	const device = await desk();
+	const { studio } = here;
+	const said = [4, 9].flatMap((index) => [
+		buildMessage(weir, 'shown', { deviceId: 0, slot: index }),
+		bare(index)
+	]);
+	const read = await keepDump(studio, device, weir, said);
+	const { bytes } = await exportVersion(studio, read.id, 'syx');
+	const commands = [0x22, 0x11, 0x22, 0x11];
+	const messages = readDumpFile(Uint8Array.from(bytes)).messages.map((message) => message.bytes);
+	expect(messages.map((message) => message[4])).toEqual(commands);
+	expect(messages.filter((_, i) => i % 2 === 0).map((message) => message[5])).toEqual([4, 9]);
+	const again = await storeFile(studio, {
+		bytes: Uint8Array.from(bytes),
+		name: 'desk.syx',
+		deviceId: device.id
+	});
+	const held = async (id: string) =>
+		(await openVersion(studio, id)).seen.map(({ slot: { label, bytes: record } }) => [label, toHex(record)]);
+	expect(await held(again.id)).toEqual(await held(read.id));
+	// In the drawer itself stands what the desk said, byte for byte.
+	expect((await openVersion(studio, read.id)).messages.map((message) => toHex(message))).toEqual(
+		said.map((message) => toHex(message))
+	);
 });
 
 it('is found where the device was last seen to hold exactly that, for each device by itself', async () => {

@@ -1,15 +1,7 @@
 import { UNMARKED, lastSeen, stateOf, type LiveWorld, type SlotFacts, type SlotNow } from '../core/drawer';
 import { toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import {
-	areaOf,
-	categoryOf,
-	recallOf,
-	shownParameters,
-	slotKey,
-	slotLabel,
-	type Profile
-} from '../core/profile';
+import { areaOf, categoryOf, recallOf, shownFields, slotKey, slotLabel, type Profile } from '../core/profile';
 import { listBanks } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
@@ -76,7 +68,7 @@ export async function slotFacts(studio: Studio, versionId: string, slot: string)
 		of: described.slots,
 		name: found.name,
 		record,
-		parameters: shownParameters(profile.records[described.record].parameters, found.bytes),
+		parameters: shownFields(profile, profile.records[described.record], found.bytes),
 		places: (await placesOfSounds(studio, [record])).get(record) ?? [],
 		life,
 		banks,

@@ -8,7 +8,7 @@ import {
 	type FoundSound,
 	type Life
 } from '../core/drawer';
-import { areaOf, categoryOf, shownParameters } from '../core/profile';
+import { areaOf, categoryOf, shownFields } from '../core/profile';
 import type { Studio } from './db/connection';
 import { currentProfile } from './profiles';
 import { keptRecord, recordsOf, type StoredRecord } from './store/records';
@@ -37,7 +37,7 @@ export async function getSound(studio: Studio, hash: string): Promise<Sound> {
 		hash,
 		name: row.name,
 		model: `${profile.maker} ${profile.model}`,
-		parameters: shownParameters(record.parameters, row.bytes),
+		parameters: shownFields(profile, record, row.bytes),
 		category: categoryOf(record, row.bytes)
 	};
 }

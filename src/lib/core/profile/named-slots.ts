@@ -1,4 +1,4 @@
-import { buildMessage, layoutOf, type Match, type Variables } from './layout';
+import { buildMessage, isMatch, layoutOf, matchAny, type Match, type Variables } from './layout';
 import type { Profile } from './schema';
 import { areaOf } from './slots';
 
@@ -44,3 +44,16 @@ export function namesBefore(profile: Profile, messageId: string, to: Variables):
 	const { panel } = areaOf(profile, layout.body!.area);
 	return [buildMessage(profile, panel!.select ?? panel!.says, to)];
 }
+
+/**
+ * Messages as they can be sent by anything that sends dumps: where a device said which slot a dump is of, it is told to call
+ * that slot up instead. Where only a hand can, they are as they were.
+ */
+export const callingUp = (profile: Profile, messages: readonly Uint8Array[]): Uint8Array[] =>
+	messages.map((bytes) => {
+		const panels = profile.areas.flatMap(({ panel }) => (panel?.select ? [panel] : []));
+		if (panels.length === 0) return bytes;
+		const match = matchAny(profile, bytes);
+		const panel = isMatch(match) && panels.find(({ says }) => says === match.messageId);
+		return panel ? buildMessage(profile, panel.select!, (match as Match).variables) : bytes;
+	});

@@ -1,5 +1,6 @@
 import { Problem } from '../problem';
-import type { ProfileParameter, ProfileRecord } from './schema';
+import { readText } from './charset';
+import type { Profile, ProfileParameter, ProfileRecord } from './schema';
 
 /** The category that a sound itself holds, or an empty text. */
 export function categoryOf(record: ProfileRecord, bytes: Uint8Array): string {
@@ -70,13 +71,16 @@ export function formatValue(parameter: ProfileParameter, raw: number): string {
 	return parameter.unit ? `${text}\u00a0${parameter.unit}` : text;
 }
 
-/** The values of a record as the panel shows them, in the order of the profile. */
-export const shownParameters = (
-	parameters: readonly ProfileParameter[],
+/** The values and texts of a record as the panel shows them, in the order of the profile. */
+export const shownFields = (
+	profile: Profile,
+	{ parameters, texts }: ProfileRecord,
 	bytes: Uint8Array
-): { id: string; name: string; shown: string }[] =>
-	parameters.map((parameter) => ({
+): { id: string; name: string; shown: string }[] => [
+	...parameters.map((parameter) => ({
 		id: parameter.id,
 		name: parameter.name,
 		shown: formatValue(parameter, readParameter(parameter, bytes))
-	}));
+	})),
+	...texts.map((text) => ({ id: text.id, name: text.name, shown: readText(profile, text, bytes) }))
+];
