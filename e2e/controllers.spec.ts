@@ -726,3 +726,33 @@ test('a control tells several targets; the map goes out as a table and comes bac
 	await page.getByRole('button', { name: /^Undo: As a table has it/ }).press('Enter');
 	await expect(page.getByRole('row', { name: /Fader 8 .*Tilt/ })).toBeVisible();
 });
+
+test('encoders count what suits them, all of them where there is one setting; a key silences the desk', async ({
+	page
+}) => {
+	await begin(page, 'Fallow Instruments Larch 16', 'Turns');
+	await strip(page, '1, turn').fill('Brightness');
+	await strip(page, '1, turn').press('Enter');
+	const turning = page.locator('details', { hasText: 'How far encoders turn' });
+	await turning.locator('summary').press('Enter');
+	await expect(turning.getByRole('row', { name: /page 1, 1/ })).toContainText('4.23');
+	await turning.getByRole('button', { name: 'Have each count what suits it' }).press('Enter');
+	await expect(turning.getByLabel('page 1, 1 counts at its quickest')).toHaveValue('2');
+	await expect(turning.getByRole('row', { name: /page 1, 1/ })).toContainText('2.12');
+	await page.getByRole('button', { name: /^Undo: / }).press('Enter');
+	await expect(turning.getByLabel('page 1, 1 counts at its quickest')).toHaveValue('1');
+
+	await begin(page, 'Osier & Pike Weir 9', 'One for all');
+	await strip(page, 'Push 1, turn').fill('NRPN 300');
+	await strip(page, 'Push 1, turn').press('Enter');
+	await turning.locator('summary').press('Enter');
+	await expect(turning).toContainText('3 at their quickest hurts least; 1 encoder suffers');
+	await expect(turning).toContainText('What would help: a smaller range, of 240 steps at most.');
+	await strip(page, 'Key 9').fill('rest');
+	await strip(page, 'Key 9').press('Enter');
+	await strip(page, 'Key 9').focus();
+	await expect(page.getByText('While it is held the Weir 9 sends nothing')).toBeVisible();
+	await expect
+		.poll(async () => (await kept(page)).pages[0].assignments.at(-1))
+		.toMatchObject({ way: 'rest' });
+});

@@ -29,5 +29,6 @@ export * from './target-words';
 export * from './targets-midnam';
 export * from './templates';
 export * from './window-views';
+export * from './turning';
 export * from './windows';
 export * from './written';

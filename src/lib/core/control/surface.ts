@@ -123,6 +123,8 @@ export const surfaceSchema = z.object({
 	followsClock: z.boolean().default(false),
 	/** What its controls with a position do where that and the value are apart; mostly there is no choice. */
 	pickUp: z.array(pickUpSchema).min(1).default(['jump']),
+	/** One acceleration is for all its encoders. */
+	oneAcceleration: z.boolean().default(false),
 	/** A push can be set so that nothing is sent while it is held: controls are moved meanwhile, and are not heard. */
 	rests: z.boolean().default(false),
 	/** What a map needs to get into it. */

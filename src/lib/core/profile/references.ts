@@ -258,7 +258,11 @@ function surfaceFaults({ surface, areas, records }: Profile): ReferenceFault[] {
 	const record = records[areas.find(({ id }) => id === surface.area)?.record ?? ''];
 	if (!record) return [{ path: ['surface', 'area'], says: `there is no area “${surface.area}”` }];
 	const byId = new Map(record.parameters.map((parameter) => [parameter.id, parameter]));
-	return surface.cells.flatMap(({ cell, control, gesture }, i): ReferenceFault[] => {
+	const shared: ReferenceFault[] =
+		surface.quick === undefined || byId.has(surface.quick)
+			? []
+			: [{ path: ['surface', 'quick'], says: `there is no parameter “${surface.quick}”` }];
+	const cells = surface.cells.flatMap(({ cell, control, gesture }, i): ReferenceFault[] => {
 		const path = ['surface', 'cells', i];
 		const same = surface.cells.findIndex((each) => each.control === control && each.gesture === gesture);
 		if (same !== i) return [{ path, says: `“${control}” has two cells for “${gesture}”` }];
@@ -275,6 +279,7 @@ function surfaceFaults({ surface, areas, records }: Profile): ReferenceFault[] {
 			})
 		);
 	});
+	return [...shared, ...cells];
 }
 
 const targetFaults = ({ targets = [] }: Profile): ReferenceFault[] =>

@@ -262,6 +262,8 @@ const surface = z.strictObject({
 	kinds: z.array(z.enum(CELL_KINDS)).min(1),
 	ways: z.array(z.enum(CELL_WAYS)).min(1),
 	/** One for each gesture that a template can say something of. A field `quick` says what a notch counts at its quickest, a text `text` what its display shows. */
+	/** The parameter that says for all cells what a notch counts at its quickest, where one setting is for all. */
+	quick: id.optional(),
 	/**
 	 * Where a slot holds all pages at once: what stands before a cell's id, for each of them in their order. Left out, a slot
 	 * is one page.

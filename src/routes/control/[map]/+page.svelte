@@ -20,6 +20,7 @@
 	import { MemoryView } from '$lib/ui/control/memory-view.svelte';
 	import MapHead from '$lib/ui/control/MapHead.svelte';
 	import MapSchools from '$lib/ui/control/MapSchools.svelte';
+	import MapTurning from '$lib/ui/control/MapTurning.svelte';
 	import MapTargets from '$lib/ui/control/MapTargets.svelte';
 	import MapTroubles from '$lib/ui/control/MapTroubles.svelte';
 	import QuickBar from '$lib/ui/control/QuickBar.svelte';
@@ -229,6 +230,7 @@
 
 <MapTroubles {open} />
 <MapSchools {open} />
+<MapTurning {open} />
 <MapMemory {open} {page} {view} />
 {#key page}<WindowForm {open} {page} />{/key}
 {#if padRows(map).length > 0}{#key page}<PadScaleForm {open} {page} />{/key}{/if}

@@ -43,6 +43,11 @@ const CASES: Record<string, ReturnType<typeof mapOf>> = {
 	'cannot-send': weir(assigned('fader-1', 'morph')),
 	'position-by-steps': weir(assigned('fader-1', 'turn', { way: 'relative' })),
 	'rest-it-cannot': weir({ control: 'fader-1', way: 'rest' }),
+	'acceleration-not-offered': weir(assigned('push-1', 'turn', { way: 'relative', acceleration: 2 })),
+	'acceleration-for-all': weir(
+		assigned('push-1', 'turn', { way: 'relative', acceleration: 3 }),
+		assigned('push-2', 'resonance')
+	),
 	'too-many-channels': weir({
 		control: 'fader-1',
 		links: [link('cutoff'), link('resonance', { channel: 3 })]
@@ -105,7 +110,10 @@ const CASES: Record<string, ReturnType<typeof mapOf>> = {
 		loudestStepDb: 6,
 		pages: [page(1, assigned('fader-1', 'volume')), page(2, assigned('fader-1', 'cutoff'))]
 	}),
-	'loud-step': weir(assigned('push-1', 'volume', { acceleration: 20 })),
+	'loud-step': mapOf('osier-weir-9', {
+		loudestStepDb: 1,
+		pages: [page(1, assigned('push-1', 'volume', { acceleration: 3 }))]
+	}),
 	'wrong-port': mapOf('quillon-gantry-49', {
 		pages: [page(1, { control: 'knob-1', links: [{ list: 'host', target: 'level', channel: 1 }] })]
 	}),

@@ -1,3 +1,4 @@
+import { sharedTurning, turnedLines, turnTo } from '../turning';
 import { shownOf, valueFor, type Target } from '../../profile';
 import { stepOf } from '../resolution';
 import type { Edit } from '../edit';
@@ -98,6 +99,44 @@ export const valueRules: readonly MapRule[] = [
 				}
 			: null
 	),
+	{
+		id: 'acceleration-not-offered',
+		find: ({ placed }) =>
+			placed.flatMap(({ assignment: { acceleration }, control, words, path }) => {
+				if (acceleration === undefined || !control || control.accelerations.includes(acceleration)) return [];
+				const nearest = [...control.accelerations].sort(
+					(a, b) => Math.abs(a - acceleration) - Math.abs(b - acceleration)
+				)[0];
+				return [
+					{
+						severity: 'warning' as const,
+						says: `${words} is to count ${acceleration} at its quickest; it offers ${control.accelerations.join(', ')}.`,
+						at: path,
+						cure: { says: `Count ${nearest}.`, edits: [{ path: [...path, 'acceleration'], value: nearest }] }
+					}
+				];
+			})
+	},
+	{
+		id: 'acceleration-for-all',
+		find: ({ map }) => {
+			const shared = sharedTurning(map);
+			const lines = turnedLines(map);
+			const now = [...new Set(lines.map((line) => line.now))].sort((a, b) => a - b);
+			if (!shared || now.length < 2) return [];
+			return [
+				{
+					severity: 'warning' as const,
+					says: `Encoders are to count ${now.join(' and ')} at their quickest; the ${map.surface.model} has one setting for all.`,
+					at: ['pages'],
+					cure: {
+						says: `Have all count ${shared.acceleration}, which hurts least.`,
+						edits: turnTo(lines, shared.acceleration)
+					}
+				}
+			];
+		}
+	},
 	{
 		id: 'loud-step',
 		find: ({ map, placed }) =>

@@ -96,14 +96,16 @@ export class Cell {
 	/** Where it keeps what its display shows. */
 	readonly text: ProfileText | undefined;
 
-	constructor(record: ProfileRecord, cell: string) {
+	/** @param shared the parameter that says for all cells what a notch counts at its quickest */
+	constructor(record: ProfileRecord, cell: string, shared?: string) {
 		let named = fields.get(record);
 		if (!named)
 			fields.set(record, (named = { parameters: byId(record.parameters), texts: byId(record.texts) }));
 		const { parameters, texts } = named;
 		this.#fields = new Map(
 			['kind', 'way', 'channel', 'number', 'low', 'high', 'quick'].flatMap((field) => {
-				const parameter = parameters.get(`${cell}-${field}`);
+				const own = parameters.get(`${cell}-${field}`);
+				const parameter = own ?? (field === 'quick' && shared ? parameters.get(shared) : undefined);
 				return parameter ? [[field, parameter]] : [];
 			})
 		);
@@ -135,7 +137,7 @@ export function readTemplate(profile: Profile, bytes: Uint8Array, page = 1): Tem
 	const memory = memoryOf(profile);
 	if (!memory) return [];
 	return cellsOf(memory.surface, page).map(({ cell: id, ...place }) => {
-		const cell = new Cell(memory.record, id);
+		const cell = new Cell(memory.record, id, memory.surface.quick);
 		const kind = memory.surface.kinds[cell.get(bytes, 'kind') ?? -1] ?? 'off';
 		const text = cell.text ? readText(profile, cell.text, bytes) : null;
 		const line = { ...place, text, odd: false, rests: kind === 'rest' };

@@ -1,5 +1,14 @@
 import { sameBytes } from '../../midi';
-import { fittingText, readName, readText, valueFor, writeName, putText, writeText } from '../../profile';
+import {
+	fittingText,
+	readName,
+	readText,
+	valueFor,
+	writeName,
+	putParameter,
+	putText,
+	writeText
+} from '../../profile';
 import type { Profile, ProfileRecord, ProfileText, SurfaceMemory, Target } from '../../profile';
 import { linked, type Assignment, type ControlMap, type Link } from '../map';
 import { spell } from '../names';
@@ -92,11 +101,12 @@ export function compilePage(profile: Profile, map: ControlMap, page: number, bas
 	const lost: Lost[] = [];
 	let bytes: Uint8Array = base?.slice() ?? unwritten(profile, record);
 	const pages = pagesIn(surface, map, page);
+	const quicks: { cell: Cell; quick: number; control: string; name: string }[] = [];
 	for (const { cell: id, ...place } of cellsOf(surface, page)) {
 		// A page that the map does not have stays as it is.
 		if (!pages.includes(place.page)) continue;
 		const { control, gesture } = place;
-		const cell = new Cell(record, id);
+		const cell = new Cell(record, id, surface.quick);
 		const found = standing(map, place);
 		const made = found ? lineOf(map, surface, found.assignment) : { says: null, lost: [] };
 		const where = surface.pages ? `${map.surface.pages.word} ${place.page}, ` : '';
@@ -111,8 +121,8 @@ export function compilePage(profile: Profile, map: ControlMap, page: number, bas
 			lost.push({ control, says: `${name}: a template cannot say that it rests.` });
 		bytes = written ?? cell.set(bytes, 'kind', surface.kinds.indexOf(rests ? 'rest' : 'off')) ?? bytes;
 		const quick = made.says?.quick;
-		if (written && quick !== undefined && cell.get(bytes, 'quick') !== quick)
-			lost.push({ control, says: `${name}: its acceleration, ${quick}, is none that a template knows.` });
+		// One setting for all cells is what the last of them says.
+		if (written && quick !== undefined) quicks.push({ cell, quick, control, name });
 		if (!cell.text) continue;
 		const { text, cut } = shownText(profile, map, cell.text, found?.assignment ?? null);
 		// A display that shows nothing at a line that says the same was meant to, unless a name was given.
@@ -120,6 +130,16 @@ export function compilePage(profile: Profile, map: ControlMap, page: number, bas
 		if (silent && !found?.assignment.name) continue;
 		bytes = writeText(profile, cell.text, bytes, text);
 		if (cut !== null) lost.push({ control, says: `${name}: its name, “${cut}”, is shown as “${text}”.` });
+	}
+	for (const { cell, quick, control, name } of quicks) {
+		const found = cell.get(bytes, 'quick');
+		if (found !== quick)
+			lost.push({
+				control,
+				says: surface.quick
+					? `${name}: its acceleration, ${quick}: the ${map.surface.model} has one for all, and gets ${found}.`
+					: `${name}: its acceleration, ${quick}, is none that a template knows.`
+			});
 	}
 	for (const each of pages) lost.push(...beyond(map, surface, each));
 	const left = map.pages.filter(({ number }) => surface.pages && !pages.includes(number));
@@ -140,10 +160,12 @@ export function compilePage(profile: Profile, map: ControlMap, page: number, bas
 	return { bytes, lost };
 }
 
-/** A record in which nothing is said: nought, and its texts empty. */
+/** A record in which nothing is said: every value the lowest that there is, and texts empty. */
 function unwritten(profile: Profile, record: ProfileRecord): Uint8Array {
 	const bytes = new Uint8Array(record.size);
 	for (const text of record.texts) putText(profile, text, bytes, '');
+	for (const parameter of record.parameters)
+		if (parameter.range[0] > 0) putParameter(parameter, bytes, parameter.range[0]);
 	return bytes;
 }
 
