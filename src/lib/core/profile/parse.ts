@@ -1,7 +1,7 @@
 import { Problem } from '../problem';
 import { faultPath } from '../reading';
 import { referenceFaults } from './references';
-import { profileShape, type Profile, type ProfileRecord } from './schema';
+import { MOST_FIELDS, profileShape, type Profile, type ProfileRecord } from './schema';
 
 /** A field of a record that may stand for one in each of a row. */
 interface Repeated {
@@ -31,12 +31,19 @@ function once<T extends Repeated>({ each, ...one }: T, rows: ProfileRecord['rows
 	);
 }
 
-/** A record whose parameters and texts all stand for one value each. */
-const spelledOut = ({ rows, ...record }: ProfileRecord): ProfileRecord => ({
-	...record,
-	parameters: record.parameters.flatMap((parameter) => once(parameter, rows)),
-	texts: record.texts.flatMap((text) => once(text, rows))
-});
+/** A record whose parameters and texts all stand for one value each; where these are too many, it is left as it is. */
+function spelledOut({ rows, ...record }: ProfileRecord): ProfileRecord {
+	const times = ({ each = [] }: { each?: string | string[] }) =>
+		[each].flat().reduce((all, name) => all * (rows?.[name]?.of.length ?? 1), 1);
+	const all = [...record.parameters, ...record.texts].reduce((sum, field) => sum + times(field), 0);
+	return all > MOST_FIELDS
+		? record
+		: {
+				...record,
+				parameters: record.parameters.flatMap((parameter) => once(parameter, rows)),
+				texts: record.texts.flatMap((text) => once(text, rows))
+			};
+}
 
 const withParameters = (profile: Profile): Profile => ({
 	...profile,

@@ -226,3 +226,15 @@ describe('a faulty profile', () => {
 		}
 	});
 });
+
+it('a record whose rows come to more fields than anybody can mean is refused, at once', () => {
+	const profile = structuredClone(profileNamed('osier-weir-9')) as unknown as {
+		records: { setup: { rows?: object; parameters: object[] } };
+	};
+	const of = Array.from({ length: 1000 }, (_, i) => ({ id: `x${i}`, name: `X${i}` }));
+	profile.records.setup.rows = { a: { stride: 1, of }, b: { stride: 1, of }, c: { stride: 1, of } };
+	profile.records.setup.parameters = [
+		{ id: 'p', name: 'P', offset: 0, bits: 1, range: [0, 1], each: ['a', 'b', 'c'] }
+	];
+	expect(() => parseProfile(profile)).toThrow(/more than 20,000 fields/);
+});

@@ -1,6 +1,6 @@
 import { PACKINGS } from '../sysex';
 import type { TextField } from './charset';
-import { CELL_FIELDS, type Profile, type ProfileArea } from './schema';
+import { CELL_FIELDS, MOST_FIELDS, type Profile, type ProfileArea } from './schema';
 
 export interface ReferenceFault {
 	path: (string | number)[];
@@ -92,6 +92,8 @@ function panelFaults(profile: Profile, { id: area, panel }: ProfileArea, i: numb
 		else if (message.parts.some(({ part }) => part === 'body'))
 			faults.push({ path, says: `“${name}” carries a body; it only tells of a place` });
 		else if (field !== 'ask' && !namesSlot(message)) faults.push({ path, says: `“${name}” names no slot` });
+		else if (field === 'ask' && namesSlot(message))
+			faults.push({ path, says: `“${name}” names a slot; it asks which one is shown` });
 	}
 	const isLoose = (id: string) => profile.messages[id] && !namesSlot(profile.messages[id]);
 	profile.capture.forEach((way, at) => {
@@ -111,6 +113,10 @@ function panelFaults(profile: Profile, { id: area, panel }: ProfileArea, i: numb
 	return faults;
 }
 
+/** A row that was left: it is not there, or all of them come to more than anybody can mean. */
+const rowFault = (each: string | string[]): string =>
+	`there is no row “${[each].flat().join(', ')}”, or the record has more than ${MOST_FIELDS.toLocaleString('en')} fields`;
+
 function recordFaults(profile: Profile): ReferenceFault[] {
 	const faults: ReferenceFault[] = [];
 	for (const [id, record] of Object.entries(profile.records)) {
@@ -126,8 +132,7 @@ function recordFaults(profile: Profile): ReferenceFault[] {
 		record.texts.forEach((text, i) => {
 			const path = ['records', id, 'texts', i];
 			textFaults(text, path, `“${text.name}”`);
-			if (text.each !== undefined)
-				faults.push({ path: [...path, 'each'], says: `there is no row “${[text.each].flat().join(', ')}”` });
+			if (text.each !== undefined) faults.push({ path: [...path, 'each'], says: rowFault(text.each) });
 			if (record.texts.findIndex((other) => other.id === text.id) !== i)
 				faults.push({ path: [...path, 'id'], says: `“${text.id}” is used twice` });
 		});
@@ -141,7 +146,7 @@ function recordFaults(profile: Profile): ReferenceFault[] {
 			if (parameter.each !== undefined)
 				faults.push({
 					path: [...path, 'each'],
-					says: `there is no row “${[parameter.each].flat().join(', ')}”`
+					says: rowFault(parameter.each)
 				});
 			if (parameter.offset + Math.ceil((parameter.bit + parameter.bits) / 8) > record.size)
 				faults.push({

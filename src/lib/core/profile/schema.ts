@@ -86,6 +86,9 @@ const charset = z.strictObject({
 	characters: z.string().min(1).max(256)
 });
 
+/** So many parameters and texts a record has at most, all rows spelled out. */
+export const MOST_FIELDS = 20_000;
+
 /** The same again for each of a row of the record, or of rows within rows, the outer one first. Spelled out when it is read. */
 const each = z.union([id, z.array(id).min(1).max(3)]).optional();
 

@@ -74,6 +74,7 @@ describe('dumps that name no slot', () => {
 	it.each([
 		['a question that is not there', { ask: 'nothing' }, /there is no message “nothing”/],
 		['an answer that names no slot', { says: 'where' }, /“where” names no slot/],
+		['a question that answers itself', { ask: 'call-up' }, /names a slot; it asks which/],
 		['an answer that is a dump', { says: 'setup' }, /carries a body/],
 		['a call that is a dump', { select: 'setup' }, /carries a body/]
 	])('need a profile without %s', (_, part, says) => {

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import {
+		COMFORT,
 		hurtsNow,
 		sharedTurning,
 		turnedLines,
