@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { device, dropFile, expect, flip, result, start, test } from './studio';
+import { backUp, device, dropFile, expect, flip, result, start, test } from './studio';
 
 const memoryOf = (page: Page, model: string) => page.getByRole('region', { name: `In the ${model}` });
 const closeTray = (page: Page) => page.getByRole('button', { name: 'Close the tray' }).first().press('Enter');
@@ -74,4 +74,21 @@ test('names on a display come back from a page that is taken over', async ({ pag
 	await memory.getByLabel('Its page').selectOption({ index: 4 });
 	await memory.getByRole('button', { name: 'Take over what P05 holds' }).press('Enter');
 	await expect(memory.getByRole('status')).toContainText('P05 held exactly this page');
+});
+
+test('all layers of another setup are taken over into a map, and come back by undo', async ({ page }) => {
+	const memory = await addTo(page, 'Star show, faders', 'Weir 9');
+	const { id } = await device(page, 'Weir 9');
+	const map = page.url();
+	await page.goto(`/gear/${id}/ports`);
+	await flip(page, /Call-up from outside/, true);
+	await backUp(page, id);
+	await page.goto(map);
+	await memory.getByLabel('Its setup').selectOption({ index: 6 });
+	await expect(memory.getByText('controls of S07 say something else')).toBeVisible();
+	await memory.getByRole('button', { name: 'Take over what S07 holds' }).press('Enter');
+	await expect(memory.getByRole('status')).toContainText('S07 held all of this map that it can');
+	await expect(page.getByRole('button', { name: 'layer 4' })).toBeVisible();
+	await page.getByRole('button', { name: /^Undo: All layers as S07 holds them/ }).press('Enter');
+	await expect(memory.getByRole('button', { name: 'Take over what S07 holds' })).toBeVisible();
 });

@@ -106,6 +106,8 @@ function inventRecord(profile: Profile, area: ProfileArea, random: Random): Uint
 
 /** Controllers that mean the same wherever they are understood are left out of a template that means nothing yet. */
 const FIRST_CONTROLLER = 14;
+/** Controls that stand somewhere: they send where. */
+const STANDS = /^(fader|stick|ribbon)/;
 /** As many as reach to the channel mode messages. */
 const CONTROLLERS = 106;
 
@@ -121,7 +123,7 @@ function inventCells(
 	const texts = new Map(record.texts.map((text) => [text.id, text]));
 	const prefixes = pages.length === 0 ? [''] : pages.map((page) => `${page}-`);
 	prefixes.forEach((prefix, p) =>
-		cells.forEach(({ cell, gesture }, i) => {
+		cells.forEach(({ cell, control, gesture }, i) => {
 			const set = (field: string, raw: number) => {
 				const parameter = parameters.get(`${prefix}${cell}-${field}`);
 				if (parameter) putParameter(parameter, made, raw);
@@ -129,7 +131,9 @@ function inventCells(
 			const number = FIRST_CONTROLLER + ((p * cells.length + i) % CONTROLLERS);
 			const off = gesture.includes('long') || gesture === 'double';
 			set('kind', kinds.indexOf(off ? 'off' : 'cc'));
-			const moved = ways.findIndex((way) => way.startsWith('relative'));
+			const moved = STANDS.test(control)
+				? ways.indexOf('absolute')
+				: ways.findIndex((way) => way.startsWith('relative'));
 			set('way', gesture.includes('move') ? Math.max(0, moved) : ways.indexOf('momentary'));
 			set('channel', 0);
 			set('number', number);

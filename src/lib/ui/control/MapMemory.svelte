@@ -209,7 +209,7 @@
 								></thead
 							>
 							<tbody>
-								{#each told.unlike as { control, here, there, line } (`${line.control} ${line.gesture}`)}<tr
+								{#each told.unlike as { control, here, there, line } (`${line.page} ${line.control} ${line.gesture}`)}<tr
 										><th scope="row">{control}</th><td>{here}</td><td>{there}</td></tr
 									>{/each}
 							</tbody>

@@ -73,6 +73,11 @@
 							? way.start.instruction
 							: `Asked with “${profile.messages[way.start.send].title}”, answers with “${profile.messages[way.expect].title}”.`}
 					</li>{/each}
+				{#each profile.areas.filter(({ panel }) => panel) as area (area.id)}<li>
+						Its dumps name no {area.slotWord}: it is asked which one its panel shows, and {area.panel?.select
+							? 'told to call up another'
+							: 'somebody calls up another'}.
+					</li>{/each}
 				{#if profile.capture.length === 0}<li>
 						It cannot send its memory: what was sent to it is checked by eye.
 					</li>{/if}
