@@ -47,6 +47,23 @@ test('a map goes to one setup of a desk whose dumps name none, is proved there, 
 	await expect(page.getByText('S09', { exact: true }).first()).toBeVisible();
 });
 
+test('a map’s page asks how it stands to the controller once, and again when something changed', async ({
+	page
+}) => {
+	const asked: string[] = [];
+	page.on('request', (request) => {
+		if (request.url().includes('/memory?')) asked.push(request.url());
+	});
+	const memory = await addTo(page, 'Star show, faders', 'Weir 9');
+	await page.waitForLoadState('networkidle');
+	const before = asked.length;
+	expect(before).toBeLessThan(6);
+	await memory.getByLabel('Its setup').selectOption({ index: 8 });
+	await expect.poll(() => asked.at(-1)).toContain('slot=8');
+	await page.waitForLoadState('networkidle');
+	expect(asked.length - before).toBeLessThan(3);
+});
+
 test('a desk that takes no call from outside is called up by hand, and the transfer goes on by itself', async ({
 	page
 }) => {

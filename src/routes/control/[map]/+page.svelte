@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { onMount } from 'svelte';
+	import { onMount, untrack } from 'svelte';
 	import {
 		candidates,
 		fitPage,
@@ -78,7 +78,9 @@
 	$effect(() => {
 		// Whatever happened meanwhile, a transfer or a change of the map, what is told is asked anew.
 		void [data, open.map, view.device, view.slot, desk.world];
-		void view.look(open.id, page);
+		// What it answers is no reason to ask again.
+		const asked = page;
+		untrack(() => void view.look(open.id, asked));
 	});
 	$effect(() => {
 		hand?.turnTo(page);
