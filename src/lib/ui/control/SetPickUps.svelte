@@ -53,8 +53,8 @@
 				the first time.
 			{:else}{count(total, 'touch', 'touches')} of this set can find {total === 1 ? 'its' : 'their'} control elsewhere.{/if}
 			<span class="small-print"
-				>Reckoned from the songs in their order, each at the nearest {word}. What a program change brings, or
-				a hand does between, is not in it.</span
+				>Reckoned from the songs in their order, each at the nearest {word}. A program change that a song
+				touches moves all on its channel; what a hand does between is not in it.</span
 			>
 		</p>
 		{#each [...new Set(rests)] as name (name)}<p class="mt-1 max-w-prose">
@@ -69,7 +69,9 @@
 							{controlName(map.surface, each.control)} on {word}
 							{each.page}, for {nameOf(each.told)}: {each.last
 								? `it moved ${nameOf(each.last.told)} (${word} ${each.last.page}) last`
-								: 'another control moved that since'}.
+								: each.program
+									? 'a program change moved that since'
+									: 'another control moved that since'}.
 						</li>{/each}
 				</ul>
 				{#if order}<p class="small-print mt-1 ml-4">

@@ -11,7 +11,7 @@
 	<svg viewBox={`0 0 ${WIDTH} 20`} aria-hidden="true" preserveAspectRatio="none">
 		<line x1={at(0)} x2={at(1)} y1="8" y2="8" class="way" />
 		<rect x={at(standing.stand ?? 0) - 2} y="1" width="4" height="14" class="knob" />
-		<path d={`M ${at(standing.value ?? 0)} 9 l 7 11 h -14 z`} class="value" />
+		{#if standing.value !== null}<path d={`M ${at(standing.value)} 9 l 7 11 h -14 z`} class="value" />{/if}
 	</svg>
 	<span class="sr-only">{name}: {standing.says}</span>
 </span>

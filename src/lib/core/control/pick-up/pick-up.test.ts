@@ -104,6 +104,22 @@ describe('where a control stands', () => {
 		);
 	});
 
+	it('is not known any more after a program change on its channel, until it is told again', () => {
+		const program: HeardMessage = { atMs: 0, bytes: Uint8Array.of(0xc1, 5) };
+		const moved = hearStands(nothingHeard, map, 1, say(cc(71, 64)));
+		const after = hearStands(moved, map, 1, [program]);
+		expect(standingsOf(map, 1, after)[0]).toMatchObject({ stand: 64 / 127, value: null, does: 'unknown' });
+		expect(standingsOf(map, 1, after)[0].says).toBe(
+			'Resonance is where a program change on channel 2 put it, and that was not heard; the control was heard at 50.39 %.'
+		);
+		// On another channel it changes nothing; told in one breath, only what comes after it holds.
+		const elsewhere = { ...program, bytes: Uint8Array.of(0xc4, 5) };
+		expect(hearStands(moved, map, 1, [elsewhere])).toEqual(moved);
+		const breath = (...burst: HeardMessage[]) => standingsOf(map, 1, hearStands(moved, map, 1, burst))[0];
+		expect(breath(...say(cc(71, 20)), program)).toMatchObject({ stand: 20 / 127, does: 'unknown' });
+		expect(breath(program, ...say(cc(71, 20)))).toMatchObject({ does: 'fits' });
+	});
+
 	it('is not known where what a control sends goes on from the value', () => {
 		const scaled: ControlMap = { ...map, pickUp: 'scale' };
 		const heard = hearStands(nothingHeard, scaled, 1, say(cc(71, 90)));
@@ -161,6 +177,10 @@ describe('a set', () => {
 		const stand = new Map<string, number>();
 		const value = new Map<string, number>();
 		return touches.flatMap((target, i) => {
+			if (target === 'prog') {
+				for (const each of Object.keys(seats)) value.set(each, (next += 1));
+				return [];
+			}
 			const control = seats[target];
 			if (!control) return [];
 			const elsewhere = stand.has(control) && stand.get(control) !== value.get(target);
@@ -175,7 +195,7 @@ describe('a set', () => {
 		fc.record({ page: fc.integer({ min: 1, max: 4 }), fader: fc.integer({ min: 1, max: 2 }) }),
 		{ minLength: TARGETS.length, maxLength: TARGETS.length }
 	);
-	const songs = fc.array(fc.array(fc.constantFrom(...TARGETS), { maxLength: 8 }), {
+	const songs = fc.array(fc.array(fc.constantFrom(...TARGETS, 'prog'), { maxLength: 8 }), {
 		minLength: 1,
 		maxLength: 3
 	});
@@ -186,7 +206,9 @@ describe('a set', () => {
 			const key = `${on} fader-${fader}`;
 			if (!taken.has(key)) taken.set(key, TARGETS[i]);
 		});
+		const prog = { id: 'prog', name: 'Program', address: { kind: 'program-change' } };
 		const map = mapOf('osier-weir-9', {
+			lists: [{ ...LISTS[0], targets: [...LISTS[0].targets, prog] }],
 			pages: [1, 2, 3, 4].map((number) =>
 				page(
 					number,
@@ -240,6 +262,7 @@ describe('a set', () => {
 						)
 					);
 					const told = orders.find((each) => each.song === i);
+					if (targets.includes('prog')) return expect(told).toBeUndefined();
 					if (used.length === 0 || least >= count(targets)) expect(told).toBeUndefined();
 					else {
 						better++;

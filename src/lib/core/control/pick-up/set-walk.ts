@@ -1,4 +1,4 @@
-import { toldKey, type Assignment, type ControlMap, type Told } from '../map';
+import { linked, toldKey, type Assignment, type ControlMap, type Told } from '../map';
 import { pressesBetween } from '../surface';
 import { moved } from './hand';
 
@@ -12,6 +12,8 @@ export interface PickedUp {
 	told: Told;
 	/** What the control moved last: the page, and its first target. Null where that was the same, and another control moved it since. */
 	last: { page: number; told: Told } | null;
+	/** A program change of the set moved its target since. */
+	program: boolean;
 }
 
 /** A song: how many of its touches take hold of a control that stands, and which of these find it elsewhere. */
@@ -43,6 +45,9 @@ function seatsOf(map: ControlMap): Map<string, Seat[]> {
 	return seats;
 }
 
+/** Who moved a target last, where it was no control: a program change moves everything on its channel. */
+const PROGRAM = 'program change';
+
 /** What a control moved last, and what was moved last by which control. */
 interface Hands {
 	at: Map<string, Seat>;
@@ -65,6 +70,10 @@ function take({ at, by }: Hands, seat: Seat): 'there' | 'first' | 'elsewhere' {
 	return its && sameLinks(before, seat) ? 'there' : 'elsewhere';
 }
 
+const isProgram = (map: ControlMap, told: Told): boolean =>
+	linked(map, told).target?.address.kind === 'program-change';
+const channelOf = (key: string): number => (JSON.parse(key) as [string, string, number])[2];
+
 /** Steps through a song from the page that shows. @returns the page that shows at its end */
 function walkSong(
 	map: ControlMap,
@@ -72,11 +81,21 @@ function walkSong(
 	hands: Hands,
 	touches: readonly Told[],
 	from: number,
-	each: (touch: number, seat: Seat, how: 'there' | 'first' | 'elsewhere', before: Seat | undefined) => void
+	each: (
+		touch: number,
+		seat: Seat,
+		how: 'there' | 'first' | 'elsewhere',
+		before: Seat | undefined,
+		program: boolean
+	) => void
 ): number {
 	let page = from;
 	const far = (to: number) => pressesBetween(map.surface.pages, page, to) ?? Infinity;
 	touches.forEach((told, touch) => {
+		if (isProgram(map, told)) {
+			for (const key of seats.keys()) if (channelOf(key) === told.channel) hands.by.set(key, PROGRAM);
+			return;
+		}
 		const places = seats.get(toldKey(told)) ?? [];
 		const seat = places.reduce<Seat | null>(
 			(best, place) => (best === null || far(place.page) < far(best.page) ? place : best),
@@ -85,15 +104,15 @@ function walkSong(
 		if (!seat) return;
 		page = seat.page;
 		const before = hands.at.get(seat.control);
-		each(touch, seat, take(hands, seat), before);
+		const program = seat.assignment.links.some((link) => hands.by.get(toldKey(link)) === PROGRAM);
+		each(touch, seat, take(hands, seat), before, program);
 	});
 	return page;
 }
 
 /**
  * What the set comes to: the songs in their order, each touch at the nearest page that has it. A control stands elsewhere
- * where it moved something else since, or where another control moved its target. Values that a program change brings are
- * not known here.
+ * where it moved something else since, or where another control or a program change of the set moved its target.
  */
 export function pickUpsOf(map: ControlMap): SongPickUps[] {
 	const seats = seatsOf(map);
@@ -101,7 +120,7 @@ export function pickUpsOf(map: ControlMap): SongPickUps[] {
 	let page = 1;
 	return map.songs.map(({ touches }, song) => {
 		const found: SongPickUps = { song, touches: 0, first: 0, elsewhere: [] };
-		page = walkSong(map, seats, hands, touches, page, (touch, seat, how, before) => {
+		page = walkSong(map, seats, hands, touches, page, (touch, seat, how, before, program) => {
 			found.touches++;
 			if (how === 'first') found.first++;
 			if (how !== 'elsewhere') return;
@@ -113,7 +132,8 @@ export function pickUpsOf(map: ControlMap): SongPickUps[] {
 				page: seat.page,
 				control: seat.control,
 				told: touches[touch],
-				last
+				last,
+				program: last === null && program
 			});
 		});
 		return found;
@@ -142,7 +162,7 @@ function* ordersOf(pages: readonly number[]): Generator<number[]> {
 /**
  * For each song, the order of its pages with the fewest touches that find their control elsewhere, if all that is touched on
  * a page is touched before the next one, and the songs before it are played as they are written. Every order is tried;
- * of equal ones the first by number is taken. Songs that gain nothing, or have more than seven pages, are left out.
+ * of equal ones the first by number is taken. Songs that gain nothing, that change programs, or have more than seven pages, are left out.
  */
 export function betterOrders(map: ControlMap): PageOrder[] {
 	const seats = seatsOf(map);
@@ -157,6 +177,7 @@ export function betterOrders(map: ControlMap): PageOrder[] {
 			byPage.set(seat.page, [...(byPage.get(seat.page) ?? []), seat]);
 		});
 		const pages = [...byPage.keys()].sort((a, b) => a - b);
+		if (touches.some((told) => isProgram(map, told))) return [];
 		if (now === 0 || pages.length < 2 || pages.length > MOST_PAGES) return [];
 		let best: { pages: number[]; then: number } | null = null;
 		for (const order of ordersOf(pages)) {

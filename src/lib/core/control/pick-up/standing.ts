@@ -1,6 +1,6 @@
 import { shownOf } from '../../profile';
 import { addressOf, sameAddress, spokenFor } from '../learn';
-import { linked, toldKey, type ControlMap, type Learnt, type Link } from '../map';
+import { linked, linksOf, toldKey, type ControlMap, type Learnt, type Link } from '../map';
 import { inUnit } from '../checks/values';
 import type { HeardMessage } from '../stream';
 import type { PickUp, SurfaceControl } from '../surface';
@@ -9,7 +9,8 @@ import { moved, standFor, valueAtStand } from './hand';
 /** Where controls were heard to stand (0–1), and what targets were told last (as sent), since a page of the app was opened. */
 export interface Heard {
 	stands: ReadonlyMap<string, number>;
-	values: ReadonlyMap<string, number>;
+	/** Null where a program change brought another one, which was not heard. */
+	values: ReadonlyMap<string, number | null>;
 }
 export const nothingHeard: Heard = { stands: new Map(), values: new Map() };
 
@@ -51,6 +52,12 @@ export function hearStands(
 ): Heard {
 	const stands = new Map(heard.stands);
 	const values = new Map(heard.values);
+	/** By channel, where in the burst its last program change is. */
+	const programs = new Map<number, number>();
+	burst.forEach(({ bytes: [status] }, at) => {
+		if (status >> 4 === 0xc) programs.set((status & 15) + 1, at);
+	});
+	for (const link of linksOf(map)) if (programs.has(link.channel)) values.set(toldKey(link), null);
 	for (const learnt of map.learnt.filter((each) => each.page === page)) {
 		const control = map.surface.controls.find(({ id }) => id === learnt.control);
 		const told = control && lastPosition(burst, learnt);
@@ -66,6 +73,9 @@ export function hearStands(
 		// Where what is sent goes on from the value, it does not say where the control stands.
 		if (map.pickUp !== 'scale') stands.set(control.id, stand);
 		for (const [i, link] of assignment.links.entries()) {
+			// What was told before a program change does not hold after it.
+			const since = programs.get(link.channel);
+			if (since !== undefined && !lastPosition(burst.slice(since + 1), learnt)) continue;
 			const value = own && i === 0 ? told.value : valueAtStand(map, link, stand);
 			if (value !== null) values.set(toldKey(link), value);
 		}
@@ -102,10 +112,16 @@ export function standingsOf(map: ControlMap, page: number, heard: Heard): Standi
 function standingOf(map: ControlMap, control: SurfaceControl, link: Link, heard: Heard): Standing {
 	const { target } = linked(map, link);
 	const stand = heard.stands.get(control.id) ?? null;
-	const told = heard.values.get(toldKey(link)) ?? null;
-	const at = told ?? target?.default ?? null;
+	const told = heard.values.get(toldKey(link));
+	const at = told === undefined ? (target?.default ?? null) : told;
 	const value = at === null ? null : standFor(map, link, at);
-	const base = { control: control.id, stand, value, byItself: told === null && at !== null };
+	const base = { control: control.id, stand, value, byItself: told === undefined && at !== null };
+	if (target && stand !== null && told === null)
+		return {
+			...base,
+			does: 'unknown',
+			says: `${target.name} is where a program change on channel ${link.channel} put it, and that was not heard; the control was heard at ${inUnit(shownOf(target, valueAtStand(map, link, stand)!), target)}.`
+		};
 	if (!target || stand === null || value === null || at === null)
 		return { ...base, does: 'unknown', says: '' };
 	if (Math.abs(stand - value) <= NEAR)
