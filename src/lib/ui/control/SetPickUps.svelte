@@ -8,7 +8,8 @@
 		restOn,
 		stands,
 		type ControlMap,
-		type PickUp
+		type PickUp,
+		type Told
 	} from '$lib/core/control';
 	import { count } from '../words';
 	import type { OpenMap } from './open-map.svelte';
@@ -28,7 +29,7 @@
 		})
 	);
 	const offered = $derived<PickUp[]>([...new Set([...map.surface.pickUp, map.pickUp])]);
-	const nameOf = (told: { list: string; target: string }) => linked(map, told).target?.name ?? told.target;
+	const nameOf = (told: Told) => `${linked(map, told).target?.name ?? told.target} ch ${told.channel}`;
 </script>
 
 {#if any && map.songs.length > 0}

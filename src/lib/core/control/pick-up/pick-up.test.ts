@@ -171,6 +171,32 @@ describe('a set', () => {
 		});
 	});
 
+	it('finds it elsewhere in another view of a window', () => {
+		const levels = [1, 2, 3].map((channel) => ({ list: 'umbra', target: 'volume', channel }));
+		const map = mapOf('osier-weir-9', {
+			pages: [
+				{
+					...page(1, { control: 'fader-1', links: [link('volume', { channel: 1 })] }),
+					windows: [
+						{
+							name: 'Levels',
+							controls: ['fader-1'],
+							gesture: 'move',
+							over: levels,
+							step: 1,
+							next: { control: 'key-1', gesture: 'push' }
+						}
+					]
+				}
+			],
+			songs: [{ name: 'Song', touches: [levels[0], levels[2], levels[2], levels[0]] }]
+		});
+		expect(pickUpsOf(map)[0].elsewhere.map(({ touch, last }) => [touch, last?.told.channel])).toEqual([
+			[1, 1],
+			[3, 3]
+		]);
+	});
+
 	/** Controls as things that stand somewhere, and targets as numbers: nothing of how the set is walked is shared with it. */
 	function played(seats: Record<string, string>, touches: readonly string[]): number[] {
 		let next = 0;

@@ -1,5 +1,6 @@
-import { linked, toldKey, type Assignment, type ControlMap, type Told } from '../map';
+import { linked, toldKey, type Assignment, type ControlMap, type Told, type Window } from '../map';
 import { pressesBetween } from '../surface';
+import { viewsOf } from '../window-views';
 import { moved } from './hand';
 
 /** A touch of a song whose control stands elsewhere than the value that it takes hold of. */
@@ -35,15 +36,33 @@ interface Seat {
 /** Where each target is moved by a control that stands somewhere. */
 function seatsOf(map: ControlMap): Map<string, Seat[]> {
 	const seats = new Map<string, Seat[]>();
-	for (const { number: page } of map.pages)
+	const add = (seat: Seat) => {
+		for (const link of seat.assignment.links)
+			seats.set(toldKey(link), [...(seats.get(toldKey(link)) ?? []), seat]);
+	};
+	for (const { number: page, windows } of map.pages)
 		for (const control of map.surface.controls)
-			for (const assignment of moved(map, page, control))
-				for (const link of assignment.links) {
-					const key = toldKey(link);
-					seats.set(key, [...(seats.get(key) ?? []), { page, control: control.id, assignment }]);
-				}
+			for (const assignment of moved(map, page, control)) {
+				add({ page, control: control.id, assignment });
+				for (const told of laterOf(windows, assignment))
+					add({
+						page,
+						control: control.id,
+						assignment: { ...assignment, links: [{ ...assignment.links[0], ...told }] }
+					});
+			}
 	return seats;
 }
+
+/** What a line tells in the later views of the windows that it is in. */
+const laterOf = (windows: readonly Window[], { control, gesture }: Assignment): Told[] =>
+	windows
+		.filter((window) => window.gesture === gesture && window.controls.includes(control))
+		.flatMap((window) =>
+			viewsOf(window)
+				.slice(1)
+				.flatMap((view) => view[window.controls.indexOf(control)] ?? [])
+		);
 
 /** Who moved a target last, where it was no control: a program change moves everything on its channel. */
 const PROGRAM = 'program change';
@@ -111,7 +130,7 @@ function walkSong(
 }
 
 /**
- * What the set comes to: the songs in their order, each touch at the nearest page that has it. A control stands elsewhere
+ * What the set comes to: the songs in their order, each touch at the nearest page that has it, in whichever view of a window. A control stands elsewhere
  * where it moved something else since, or where another control or a program change of the set moved its target.
  */
 export function pickUpsOf(map: ControlMap): SongPickUps[] {
