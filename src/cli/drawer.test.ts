@@ -4,9 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { factoryState, seededRandom } from '../lib/core/bench';
 import { fromHex, joinBytes, toHex, writeSysexMidiFile } from '../lib/core/midi';
+import { buildMessage } from '../lib/core/profile';
 import { openStudio } from '../lib/server/db/connection';
 import { keepVersion } from '../lib/server/drawer';
+import { addDevice, factsOfModel } from '../lib/server/gear';
+import { shippedProfile } from '../lib/server/profiles';
 import { anOrrery } from '../lib/server/studio.fixture';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
@@ -121,6 +125,28 @@ it('devices, versions, export and import go round byte for byte', () => {
 	expect(drawer('versions', 'Nobody')).toMatchObject({
 		code: 1,
 		errors: expect.stringContaining('There is no device “Nobody”')
+	});
+});
+
+it('a dump that names no slot is decoded as one of no slot, and imported where it is said to belong', async () => {
+	const weir = shippedProfile('osier-weir-9');
+	const studio = await openStudio(join(folder, 'studio.sqlite'));
+	await addDevice(studio, factsOfModel(studio, weir.id, 'Dome desk'));
+	await studio.close();
+	const setup = factoryState(weir, seededRandom(2)).memory.setups[4];
+	writeFileSync(join(folder, 'desk.syx'), buildMessage(weir, 'setup', { deviceId: 0 }, [setup]));
+	const profile = join(root, 'profiles/osier-weir-9.json');
+	expect(drawer('decode', '--profile', profile, 'desk.syx')).toMatchObject({
+		code: 0,
+		lines: [{ area: 'setups', slot: null, label: null, message: 0 }]
+	});
+	expect(drawer('import', 'desk.syx', '--device', 'Dome desk')).toMatchObject({
+		code: 1,
+		errors: expect.stringContaining('is a setup, and does not say which')
+	});
+	expect(drawer('import', 'desk.syx', '--device', 'Dome desk', '--slot', 'S12')).toMatchObject({
+		code: 0,
+		lines: [{ kind: 'imported', slots: 1 }]
 	});
 });
 
