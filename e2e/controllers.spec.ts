@@ -629,7 +629,7 @@ test('what a fader finds on another layer is seen on its strip, and in the songs
 		'3 touches of this set can find their control elsewhere.'
 	);
 	await expect(
-		found.getByText(/^Fader 1 on layer 2, for CC 21 ch \d+: it moved CC 20 ch \d+ \(layer 1\) last\.$/)
+		found.getByText('Fader 1 on layer 2, for CC 21 ch 1: it moved CC 20 ch 1 (layer 1) last.')
 	).toHaveCount(2);
 	await expect(found.getByText('All of a layer at once, in the order 1, 2: 1 instead of 3')).toBeVisible();
 	await found
