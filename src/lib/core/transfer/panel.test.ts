@@ -208,7 +208,29 @@ describe('a panel that has to stand where a dump belongs', () => {
 				for (const { index, bytes } of decodeDump(weir, outcome.readBack).slots)
 					expect(bytes).toEqual(now[index]);
 			}),
-			{ numRuns: 150 }
+			{
+				numRuns: 150,
+				// An answer to an earlier question was once taken for one to the last.
+				examples: [
+					[
+						[
+							[2437, 0, false],
+							[257, 0, false]
+						],
+						true,
+						true
+					],
+					// Moved on twice, the dump went to the first of these.
+					[
+						[
+							[3706, 0, false],
+							[413, 1, false]
+						],
+						true,
+						true
+					]
+				]
+			}
 		);
 	}, 60_000);
 });

@@ -21,6 +21,8 @@ export interface Stand {
 /** Questions that may stay without an answer, and times that a slot is called up from outside before a hand is asked. */
 const ASK_TRIES = 3;
 const SELECT_TRIES = 2;
+/** So long nothing more is said of the panel, once it answered: what was said before, or by itself, is no answer to this question. */
+const QUIET_MS = 60;
 /** While a hand is at the panel, it is asked so often. */
 const POLL_MS = 600;
 
@@ -36,6 +38,8 @@ export class Panel {
 	/** Where it stood before anything was called up, by area. */
 	readonly #before = new Map<string, number>();
 	readonly #now = new Map<string, number>();
+	/** Where it was said to stand since a slot was called up last. */
+	readonly #since = new Set<number>();
 
 	constructor(order: LineOrder, emit: Emit) {
 		this.#order = order;
@@ -61,9 +65,20 @@ export class Panel {
 		for (let tries = 0; tries < ASK_TRIES; tries++) {
 			if (!(yield* say(this.#order, question))) continue;
 			const stand = yield* this.#hear(area, area.panel.timeoutMs);
-			if (stand) return stand;
+			// An answer that was late is waited for as long as the first one would have been.
+			if (stand) return yield* this.#last(area, stand, tries > 0 ? area.panel.timeoutMs : QUIET_MS);
 		}
 		throw new Stop(noAnswer(profile));
+	}
+
+	/** What was said last: answers to earlier questions, and what a hand brought about meanwhile, come before it. */
+	*#last(area: PanelArea, first: Stand, quietMs: number): Conversation<Stand> {
+		let last = first;
+		for (;;) {
+			const next = yield* this.#hear(area, quietMs);
+			if (!next) return last;
+			last = next;
+		}
 	}
 
 	/** The next message that tells where it stands; null where none comes for so long. */
@@ -78,6 +93,7 @@ export class Panel {
 			if (slot === null) continue;
 			if (!this.#before.has(area.id)) this.#before.set(area.id, slot);
 			this.#now.set(area.id, slot);
+			this.#since.add(slot);
 			return { slot, bytes: heard.bytes };
 		}
 	}
@@ -92,8 +108,29 @@ export class Panel {
 		return other || slot === undefined || slot >= area.slots ? null : slot;
 	}
 
+	/**
+	 * Asks whether it still stands where it was called up, and stood nowhere else since.
+	 * @returns every other slot at which it was said to stand
+	 */
+	*movedTo(areaId: string, slot: number): Conversation<number[]> {
+		yield* this.stands(areaId);
+		return [...this.#since].filter((other) => other !== slot);
+	}
+
+	/** Notes where it says to stand, in a message that came while something else was waited for. */
+	note(areaId: string, bytes: Uint8Array): void {
+		const slot = this.read(areaId, bytes);
+		if (slot !== null) this.#since.add(slot);
+	}
+
 	/** Has it stand at a slot. @returns the message in which it says so @throws Stop where nobody brings it there */
 	*callUp(areaId: string, slot: number): Conversation<Uint8Array> {
+		const bytes = yield* this.#bring(areaId, slot);
+		this.#since.clear();
+		return bytes;
+	}
+
+	*#bring(areaId: string, slot: number): Conversation<Uint8Array> {
 		const area = this.#area(areaId);
 		let stand = yield* this.stands(areaId);
 		for (let tries = 0; tries < SELECT_TRIES && stand.slot !== slot && area.panel.select; tries++) {
@@ -118,8 +155,12 @@ export class Panel {
 			// It may tell by itself that it was moved; where it does not, it is asked.
 			const stand = yield* this.#hear(area, POLL_MS);
 			if (stand?.slot === slot) {
-				this.#emit({ event: 'hands done' });
-				return stand.bytes;
+				// Whoever turns past it goes on.
+				const last = yield* this.#last(area, stand, POLL_MS);
+				if (last.slot === slot) {
+					this.#emit({ event: 'hands done' });
+					return last.bytes;
+				}
 			}
 			if (!stand) yield* say(this.#order, question);
 		}

@@ -41,13 +41,14 @@ export const damagedReason = (profile: Profile, missing: readonly MissingSlot[])
 		'Resume: only what is missing is asked for again. If it fails at the same place, try another cable or adapter, or a slower pace.'
 });
 
-export function panelMoved(profile: Profile, area: string, meant: number, found: number): Reason {
+export function panelMoved(profile: Profile, area: string, meant: number, found: number[]): Reason {
 	const { labels, slotWord } = areaOf(profile, area);
-	const [here, there] = [meant, found].map((slot) => slotLabel(labels, slot));
+	const here = slotLabel(labels, meant);
+	const there = found.map((slot) => slotLabel(labels, slot)).join(' and ');
 	return {
 		code: 'panel moved',
-		says: `The panel of the ${profile.model} was moved from ${here} to ${there} while ${slotWord} ${here} was sent: it may have gone to either.`,
-		remedy: `Leave the panel alone and send again. If ${there} lost something, put it back from its last version.`
+		says: `The panel of the ${profile.model} was moved from ${here} to ${there} while ${slotWord} ${here} was sent: it may have gone to any of these.`,
+		remedy: `Leave the panel alone and send again. Where ${there} lost something, put it back from the last version.`
 	};
 }
 

@@ -327,10 +327,11 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 
 	/** What was sent is where it belongs only if the panel still stands there. */
 	function* assertStill({ area, first }: Write): Conversation<void> {
-		const { slot } = yield* panel.stands(area);
-		if (slot === first) return;
-		strays.set(area, [...(strays.get(area) ?? []), slot]);
-		throw new Stop(panelMoved(profile, area, first, slot));
+		const others = yield* panel.movedTo(area, first);
+		if (others.length === 0) return;
+		// It may have gone to any of these.
+		strays.set(area, [...(strays.get(area) ?? []), ...others]);
+		throw new Stop(panelMoved(profile, area, first, others));
 	}
 
 	/** The device gets its time for what it was sent, also where nobody wants to know how it went. */
@@ -374,6 +375,7 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 			if (heard.heard === 'silence' || heard.heard === 'unplugged') return 'silence';
 			if (heard.heard === 'broken') return 'rejected';
 			if (heard.heard !== 'message') continue;
+			if (panel.concerns(write.way.send)) panel.note(write.area, heard.bytes);
 			for (const [answer, id] of Object.entries(replies!)) {
 				const match = matchMessage(profile, id as string, heard.bytes);
 				if (!isMatch(match)) continue;

@@ -48,7 +48,7 @@ function* fetch(haul: Haul, ask: Ask): Conversation<Got | string> {
 				if (way.confirm) yield* say(order, buildMessage(profile, way.confirm.good, { ...target, slot }));
 				if (!ofPanel) return { match, bytes: heard.bytes, namedBy };
 				// It is of this slot only where the panel stands there before it and after it.
-				if ((yield* panel.stands(ask.area)).slot === slot)
+				if ((yield* panel.movedTo(ask.area, slot)).length === 0)
 					return { match: { ...match, area: ask.area, firstSlot: slot }, bytes: heard.bytes, namedBy };
 				trouble = MOVED;
 			} else if (ofPanel && (panel.read(ask.area, heard.bytes) ?? slot) !== slot) trouble = MOVED;
