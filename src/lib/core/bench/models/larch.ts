@@ -1,6 +1,6 @@
 import { CHECKSUMS, PACKINGS } from '../../sysex';
-import { SimulatedDevice, type Spoken, type Touch, type UnitManners } from '../unit';
-import { Speech, type Saying } from './speech';
+import type { Touch, UnitManners } from '../unit';
+import { KINDS, SimulatedController, wideAt, type Saying } from './controller';
 
 const MODEL = 0x5d;
 const packing = PACKINGS['nibbles-high-first'];
@@ -9,17 +9,6 @@ const PAGES = 12;
 const SIZE = 912;
 const CELL = { first: 16, size: 14 };
 const GESTURES: Touch[] = ['move', 'push', 'double', 'long'];
-const KINDS: (Saying['kind'] | null)[] = [
-	null,
-	'cc',
-	'cc-14',
-	'rpn',
-	'nrpn',
-	'note',
-	'program',
-	'bend',
-	'pressure'
-];
 const WAYS: Saying['way'][] = [
 	'position',
 	'twos-complement',
@@ -31,10 +20,8 @@ const WAYS: Saying['way'][] = [
 ];
 
 /** A rack panel of encoders: it gives and takes single pages, says whether it took them, and plays them at once. */
-export class Larch extends SimulatedDevice {
-	protected override readonly voice = false;
+export class Larch extends SimulatedController {
 	readonly manners: UnitManners = { bufferBytes: 1024, thinkMs: 3, forgets: [] };
-	readonly #speech = new Speech();
 
 	get switches() {
 		return [this.flag('protect', 'Page lock', 0), this.dial('deviceId', 'Device ID', 16, 0, 31)];
@@ -60,27 +47,20 @@ export class Larch extends SimulatedDevice {
 		this.reply(Uint8Array.of(0xf0, 0x7d, MODEL, this.deviceId, ...rest, 0xf7));
 	}
 
-	override powerCycle(): void {
-		this.#speech.reset();
-		super.powerCycle();
-	}
-
-	override touch(control: string, how: Touch, page: number): Spoken[] {
+	protected sayingOf(control: string, how: Touch, page: number): Saying | null {
 		const record = this.state.memory.pages[page];
 		const at =
 			CELL.first + CELL.size * (4 * (Number(control.slice('turn-'.length)) - 1) + GESTURES.indexOf(how));
-		if (!record || !(at >= CELL.first && at + CELL.size <= SIZE)) return [];
-		const wide = (i: number) => ((record[at + i] & 0x3f) << 8) | record[at + i + 1];
+		if (!record || !(at >= CELL.first && at + CELL.size <= SIZE)) return null;
 		const kind = KINDS[record[at] & 15];
-		if (!kind) return [];
-		const saying: Saying = {
+		if (!kind) return null;
+		return {
 			kind,
 			way: WAYS[record[at + 1] & 7] ?? 'held',
 			channel: record[at + 2] & 15,
-			number: wide(4),
-			low: wide(6),
-			high: wide(8)
+			number: wideAt(record, at + 4),
+			low: wideAt(record, at + 6),
+			high: wideAt(record, at + 8)
 		};
-		return this.#speech.say(`${page} ${control} ${how}`, saying, how);
 	}
 }

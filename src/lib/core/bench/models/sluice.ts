@@ -1,7 +1,7 @@
 import { joinBytes } from '../../midi';
 import { CHECKSUMS, PACKINGS } from '../../sysex';
-import { SimulatedDevice, type Spoken, type Touch, type UnitManners } from '../unit';
-import { Speech, type Saying } from './speech';
+import type { Touch, UnitManners } from '../unit';
+import { SimulatedController, type Saying } from './controller';
 
 const MODEL = 0x5e;
 const packing = PACKINGS['7in8-last-low'];
@@ -15,10 +15,8 @@ const WAYS: Saying['way'][] = ['held', 'switch', 'value', 'position', 'offset-64
 const LAST = ['stick-x', 'stick-y', 'ribbon', 'bank'];
 
 /** A pad plate: it gives all its banks at once, takes them one by one, and says nothing to that. */
-export class Sluice extends SimulatedDevice {
-	protected override readonly voice = false;
+export class Sluice extends SimulatedController {
 	readonly manners: UnitManners = { bufferBytes: 900, thinkMs: 6, forgets: [] };
-	readonly #speech = new Speech();
 
 	get switches() {
 		return [this.flag('protect', 'Bank lock', 0)];
@@ -39,20 +37,15 @@ export class Sluice extends SimulatedDevice {
 		this.work(45);
 	}
 
-	override powerCycle(): void {
-		this.#speech.reset();
-		super.powerCycle();
-	}
-
-	override touch(control: string, how: Touch, bank: number): Spoken[] {
+	protected sayingOf(control: string, how: Touch, bank: number): Saying | null {
 		const record = this.state.memory.banks[bank];
 		const place = placeOf(control, how);
-		if (!record || place < 0) return [];
+		if (!record || place < 0) return null;
 		const at = CELL.first + CELL.size * place;
 		const wide = (i: number) => record[at + i] | ((record[at + i + 1] & 0x3f) << 8);
 		const kind = KINDS[(record[at] >> 4) & 15];
-		if (!kind) return [];
-		const saying: Saying = {
+		if (!kind) return null;
+		return {
 			kind,
 			way: WAYS[record[at] & 7] ?? 'held',
 			channel: record[at + 1] & 15,
@@ -60,7 +53,6 @@ export class Sluice extends SimulatedDevice {
 			low: wide(5),
 			high: wide(7)
 		};
-		return this.#speech.say(`${bank} ${control} ${how}`, saying, how);
 	}
 }
 

@@ -1,7 +1,7 @@
 import { joinBytes } from '../../midi';
 import { CHECKSUMS, PACKINGS } from '../../sysex';
-import { SimulatedDevice, cutRecords, type Spoken, type Touch, type UnitManners } from '../unit';
-import { Speech, type Saying } from './speech';
+import { cutRecords, type Touch, type UnitManners } from '../unit';
+import { KINDS, SimulatedController, wideAt, type Saying } from './controller';
 
 const MODEL = 0x5b;
 const packing = PACKINGS['7in8-first-low'];
@@ -10,28 +10,14 @@ const TEMPLATES = 20;
 const SIZE = 412;
 const CELL = { first: 32, size: 10 };
 const BUTTONS = 18;
-/** What a cell's first bytes stand for; the first kind is nothing. */
-const KINDS: (Saying['kind'] | null)[] = [
-	null,
-	'cc',
-	'cc-14',
-	'rpn',
-	'nrpn',
-	'note',
-	'program',
-	'bend',
-	'pressure'
-];
 const WAYS: Saying['way'][] = ['position', 'twos-complement', 'offset-64', 'held', 'switch', 'value'];
 
 /**
  * A panel of buttons and two wheels: it gives and takes all its templates at once, and plays none of them until it was
  * switched off and on.
  */
-export class Tarn extends SimulatedDevice {
-	protected override readonly voice = false;
+export class Tarn extends SimulatedController {
 	readonly manners: UnitManners = { bufferBytes: 512, thinkMs: 5, forgets: ['stale'] };
-	readonly #speech = new Speech();
 
 	get switches() {
 		return [this.flag('protect', 'Memory protect', 0), this.dial('deviceId', 'Device ID', 0, 0, 15)];
@@ -55,32 +41,21 @@ export class Tarn extends SimulatedDevice {
 		this.work(380);
 	}
 
-	override powerCycle(): void {
-		this.#speech.reset();
-		super.powerCycle();
-	}
-
 	/** Says nothing between a dump and the next restart. */
-	override touch(control: string, how: Touch, template: number): Spoken[] {
-		if (this.state.settings.stale) return [];
-		const saying = this.#saying(control, how, template);
-		return saying ? this.#speech.say(`${template} ${control} ${how}`, saying, how) : [];
-	}
-
-	#saying(control: string, how: Touch, template: number): Saying | null {
+	protected sayingOf(control: string, how: Touch, template: number): Saying | null {
+		if (this.state.settings.stale) return null;
 		const record = this.state.memory.templates[template];
 		const at = CELL.first + CELL.size * indexOf(control, how);
 		if (!record || !(at + CELL.size <= SIZE)) return null;
-		const wide = (i: number) => ((record[at + i] & 0x3f) << 8) | record[at + i + 1];
 		const kind = KINDS[record[at] & 15];
 		if (!kind) return null;
 		return {
 			kind,
 			way: WAYS[record[at + 1] & 7] ?? 'held',
 			channel: record[at + 2] & 15,
-			number: wide(3),
-			low: wide(5),
-			high: wide(7)
+			number: wideAt(record, at + 3),
+			low: wideAt(record, at + 5),
+			high: wideAt(record, at + 7)
 		};
 	}
 }

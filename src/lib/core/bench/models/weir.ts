@@ -1,6 +1,6 @@
 import { CHECKSUMS, PACKINGS } from '../../sysex';
-import { SimulatedDevice, type Spoken, type Touch, type UnitManners } from '../unit';
-import { Speech, type Saying } from './speech';
+import type { Touch, UnitManners } from '../unit';
+import { SimulatedController, wideAt, type Saying } from './controller';
 
 const MODEL = 0x5c;
 const packing = PACKINGS['7in8-first-high'];
@@ -17,10 +17,8 @@ const WAYS: Saying['way'][] = ['position', 'sign-bit', 'held', 'switch', 'value'
  * A desk of faders in setups of four layers. It speaks of one setup only, the one on its panel: a dump says not which, and
  * goes to whichever is shown. It tells by itself when its panel was moved. It plays what it was sent after a restart.
  */
-export class Weir extends SimulatedDevice {
-	protected override readonly voice = false;
+export class Weir extends SimulatedController {
 	readonly manners: UnitManners = { bufferBytes: 256, thinkMs: 4, forgets: ['stale'] };
-	readonly #speech = new Speech();
 
 	get switches() {
 		return [
@@ -61,29 +59,26 @@ export class Weir extends SimulatedDevice {
 		this.#tellWhere(0);
 	}
 
-	override powerCycle(): void {
-		this.#speech.reset();
-		super.powerCycle();
-	}
-
 	/** A layer of the setup that is shown. Says nothing between a dump and the next restart. */
-	override touch(control: string, how: Touch, layer: number): Spoken[] {
+	protected sayingOf(control: string, how: Touch, layer: number): Saying | null {
 		const place = placeOf(control, how);
-		if (this.state.settings.stale || place < 0 || layer > 3) return [];
+		if (this.state.settings.stale || place < 0 || layer > 3) return null;
 		const record = this.state.memory.setups[this.cursor];
 		const at = LAYER.first + LAYER.size * layer + CELL * place;
-		const wide = (i: number) => ((record[at + i] & 0x3f) << 8) | record[at + i + 1];
 		const kind = KINDS[record[at] & 15];
-		if (!kind) return [];
-		const saying: Saying = {
+		if (!kind) return null;
+		return {
 			kind,
 			way: WAYS[(record[at] >> 4) & 7] ?? 'held',
 			channel: record[at + 1] & 15,
-			number: wide(2),
-			low: wide(4),
-			high: wide(6)
+			number: wideAt(record, at + 2),
+			low: wideAt(record, at + 4),
+			high: wideAt(record, at + 6)
 		};
-		return this.#speech.say(`${this.cursor} ${layer} ${control} ${how}`, saying, how);
+	}
+
+	protected override pageKey(layer: number): string {
+		return `${this.cursor} ${layer}`;
 	}
 }
 

@@ -1,4 +1,4 @@
-import type { Spoken, Touch } from '../unit';
+import { SimulatedDevice, type Spoken, type Touch } from '../unit';
 
 /** What a controller's memory makes one gesture say; channel and values as on the wire. */
 export interface Saying {
@@ -25,23 +25,50 @@ const STEPS: Partial<Record<Saying['way'], (by: number) => number>> = {
 	'offset-64': (by) => 64 + by
 };
 
-/** How a panel of controls speaks when it is touched. Buttons that switch on and off in turn are remembered. */
-export class Speech {
+/** All kinds, in the order in which panels number them; the first is nothing. */
+export const KINDS: readonly (Saying['kind'] | null)[] = [
+	null,
+	'cc',
+	'cc-14',
+	'rpn',
+	'nrpn',
+	'note',
+	'program',
+	'bend',
+	'pressure'
+];
+
+/** A number of 14 bits in two bytes of a record, the high one first. */
+export const wideAt = (record: Uint8Array, at: number): number => ((record[at] & 0x3f) << 8) | record[at + 1];
+
+/** A simulated controller: what its controls say is read from its memory. Buttons that switch on and off in turn are remembered. */
+export abstract class SimulatedController extends SimulatedDevice {
+	protected override readonly voice = false;
 	readonly #on = new Set<string>();
 
-	/** All buttons are off again. */
-	reset(): void {
-		this.#on.clear();
+	/** What a gesture of a control says on a page, from 0; null where it says nothing. */
+	protected abstract sayingOf(control: string, how: Touch, page: number): Saying | null;
+
+	/** Tells the buttons of one page from those of another. */
+	protected pageKey(page: number): string {
+		return String(page);
 	}
 
-	/** @param key tells one button that switches from another */
-	say(key: string, saying: Saying, how: Touch): Spoken[] {
+	override powerCycle(): void {
+		this.#on.clear();
+		super.powerCycle();
+	}
+
+	override touch(control: string, how: Touch, page: number): Spoken[] {
+		const saying = this.sayingOf(control, how, page);
+		if (!saying) return [];
 		if (how.endsWith('move')) return turn(saying);
 		// A long press, and a second one, are known as such when they were; what a light push says is said at once.
 		const begins = how.endsWith('long') ? LONG_MS : how.endsWith('double') ? AGAIN_MS : 0;
 		const { way, low, high } = saying;
 		if (way === 'value') return tell(saying, high, begins);
 		if (way === 'switch') {
+			const key = `${this.pageKey(page)} ${control} ${how}`;
 			if (!this.#on.delete(key)) this.#on.add(key);
 			return tell(saying, this.#on.has(key) ? high : low, begins);
 		}
