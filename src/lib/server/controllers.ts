@@ -232,7 +232,8 @@ export async function takeOver(
 
 /**
  * Notes that templates of a controller were written: a page that one of these slots held before, holds now, or stands for by
- * its number was not walked since. Where a slot holds all pages of a map, all of them were not. A slot that was sent along and holds what it held before is as it was.
+ * its number was not walked since; where a slot holds all pages of a map, none was. A slot that was sent along and holds what
+ * it held before is as it was.
  * @param before what was known before anything was written
  */
 export async function noteTemplatesSent(

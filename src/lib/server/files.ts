@@ -16,7 +16,7 @@ import { roleOf } from '../core/rig';
 import type { FileInspection, FilePart, FittingDevice, Version } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { keepVersion, keepVersionIn, type NewVersion } from './drawer';
-import { looseInFile, PLACED, placesOf } from './loose-dumps';
+import { looseInFile, PLACED, placesOf, type PlaceOrder } from './loose-dumps';
 import { getDevice, listDevices } from './gear';
 import { hashOf } from './hash';
 import { currentProfile, knownProfiles } from './profiles';
@@ -139,16 +139,12 @@ const OTHER_ID = 'same model, another device ID';
 const rank = ({ fits, why }: FittingDevice) => (fits ? (why === OTHER_ID ? 1 : 0) : 2);
 
 /** What of a file is kept in which drawer; all of it, where no messages are named. */
-export interface FileOrder {
+export interface FileOrder extends PlaceOrder {
 	bytes: Uint8Array;
 	name: string;
 	deviceId: string;
 	/** Numbers of messages in the file, from 0. */
 	messages?: readonly number[];
-	/** Which slot dumps are of that do not say so, by their number in the file. */
-	places?: readonly { message: number; slot: number }[];
-	/** The same for the only one of them, as the panel shows it. */
-	slot?: string;
 	takenAt?: string;
 	note?: string;
 }
@@ -178,9 +174,8 @@ export async function storeParts(studio: Studio, orders: readonly FileOrder[]): 
 async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> {
 	const file = readFile(order.bytes, order.name);
 	const device = await getDevice(studio, order.deviceId);
-	const chosen = order.messages
-		? file.messages.filter((_, index) => order.messages!.includes(index))
-		: file.messages;
+	const numbers = [...file.messages.keys()].filter((index) => order.messages?.includes(index) ?? true);
+	const chosen = numbers.map((index) => file.messages[index]);
 	const cut = chosen.find(({ complete }) => !complete);
 	if (cut)
 		throw new Problem(
@@ -215,12 +210,7 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 				{ index: bad, offset: chosen[bad].offset }
 			);
 		}
-		const places = placesOf(
-			profile,
-			dump,
-			order,
-			chosen.map((message) => file.messages.indexOf(message))
-		);
+		const places = placesOf(profile, dump, order, numbers);
 		messages = placeDumps(profile, messages, places);
 		if (places.length > 0) note = [note, PLACED].filter(Boolean).join(' ');
 	}

@@ -3,9 +3,18 @@ import type { Device } from '../core/gear';
 import { Problem } from '../core/problem';
 import { areaLabels, areaOf, looseDumps, makeSlot, type Dump, type Profile } from '../core/profile';
 import type { Studio } from './db/connection';
-import type { FileOrder } from './files';
 import { hashOf } from './hash';
 import { readKnowledge } from './store/knowledge';
+
+/** What was said of dumps that name no slot. */
+export interface PlaceOrder {
+	/** The file, by its name. */
+	name: string;
+	/** Which slot each is of, by its number in the file. */
+	places?: readonly { message: number; slot: number }[];
+	/** The same for the only one of them, as the panel shows it. */
+	slot?: string;
+}
 
 /** Stands in the note of a version whose file did not say which slots its dumps are of. */
 export const PLACED = 'Its file does not say which slot it is of; that was said when it was kept.';
@@ -52,7 +61,7 @@ export async function looseInFile(
 export function placesOf(
 	profile: Profile,
 	dump: Dump,
-	{ name, places = [], slot: label }: Pick<FileOrder, 'name' | 'places' | 'slot'>,
+	{ name, places = [], slot: label }: PlaceOrder,
 	numbers: readonly number[]
 ): { message: number; slot: number }[] {
 	const taken = new Set(dump.slots.map(({ area, index }) => `${area} ${index}`));

@@ -103,7 +103,8 @@ export function oneForAll(
 	return ways.reduce((best, way) => (way.hurts < best.hurts - 1e-9 ? way : best));
 }
 
-const figure = (value: number): string => String(Number(value.toPrecision(value < 1 ? 2 : 3)));
+/** A measure in three figures; a part of one in two. */
+export const figure = (value: number): string => String(Number(value.toPrecision(value < 1 ? 2 : 3)));
 
 /** How fine and how far a control moves a target, in words: its step in the target's unit, and the turns of its range. */
 export function resolutionWords(

@@ -1,5 +1,5 @@
 import type { Edit } from './edit';
-import { linked, type Assignment, type ControlMap } from './map';
+import { assignmentsOf, linked, type Assignment, type ControlMap } from './map';
 import { COMFORT, hurts, oneForAll, sentRange, suits, turnsFor, type Suits } from './resolution';
 import { controlName, type Gesture, type SurfaceControl } from './surface';
 import type { Target } from '../profile';
@@ -18,8 +18,8 @@ export interface TurnedLine {
 	detents: number;
 	/** What a notch counts at its quickest, as it is now. */
 	now: number;
-	/** What each setting that it offers comes to. */
-	ways: Suits[];
+	/** What each setting that it offers comes to: worked out when it is looked at, step by step of the range. */
+	readonly ways: Suits[];
 	/** The setting that hurts least. */
 	best: number;
 }
@@ -44,7 +44,9 @@ export function turnedLines(map: ControlMap): TurnedLine[] {
 				steps: high - low,
 				detents,
 				now: assignment.acceleration ?? 1,
-				ways: suits(target, link, detents, accelerations),
+				get ways() {
+					return suits(target, link, detents, accelerations);
+				},
 				best: oneForAll([{ id: '', steps: high - low, detents }], accelerations).acceleration
 			}
 		];
@@ -65,8 +67,9 @@ export interface SharedTurning {
 
 /** The setting that hurts least, where a surface has one for all its encoders; null where it has one for each, or none turns. */
 export function sharedTurning(map: ControlMap): SharedTurning | null {
+	if (!map.surface.oneAcceleration) return null;
 	const lines = turnedLines(map);
-	if (!map.surface.oneAcceleration || lines.length === 0) return null;
+	if (lines.length === 0) return null;
 	const offered = lines[0].control.accelerations.filter((each) =>
 		lines.every(({ control }) => control.accelerations.includes(each))
 	);
@@ -98,12 +101,10 @@ export function helpsFor(
 	if (turnsFor(steps, detents, acceleration) > mostTurns)
 		return [`a smaller range, of ${Math.floor(mostTurns * detents * acceleration)} steps at most`];
 	if (acceleration / steps <= mostShare) return [];
-	const taken = [
-		...map.globals,
-		...map.pages
-			.filter(({ number }) => page === null || number === page)
-			.flatMap(({ assignments }) => assignments)
-	];
+	const taken = assignmentsOf({
+		globals: map.globals,
+		pages: map.pages.filter(({ number }) => page === null || number === page)
+	});
 	const free =
 		control.gestures.includes('shift-move') &&
 		!taken.some(({ control: id, gesture }) => id === control.id && gesture === 'shift-move');

@@ -2,10 +2,10 @@ import { sameBytes } from '../midi';
 import {
 	areaOf,
 	claimedBits,
-	textFields,
 	makeSlot,
 	readParameter,
 	slotKey,
+	textFields,
 	writeParameter,
 	type Profile,
 	type Slot

@@ -33,6 +33,10 @@ export interface Layout {
 
 const compiled = new WeakMap<Profile, Map<string, Layout>>();
 
+/** Whether a message says which slot it is about. */
+export const namesSlot = ({ parts }: Profile['messages'][string]): boolean =>
+	parts.some((part) => part.part === 'variable' && part.variable === 'slot');
+
 function compile(profile: Profile, id: string): Layout {
 	const message = profile.messages[id];
 	let at = 0;
@@ -52,7 +56,7 @@ function compile(profile: Profile, id: string): Layout {
 		at += length;
 		return placed;
 	});
-	const hasSlot = message.parts.some((part) => part.part === 'variable' && part.variable === 'slot');
+	const hasSlot = namesSlot(message);
 	const bodyPart = message.parts.find((part) => part.part === 'body');
 	const area = bodyPart && areaOf(profile, bodyPart.area);
 	return {

@@ -49,11 +49,13 @@ export function namesBefore(profile: Profile, messageId: string, to: Variables):
  * Messages as they can be sent by anything that sends dumps: where a device said which slot a dump is of, it is told to call
  * that slot up instead. Where only a hand can, they are as they were.
  */
-export const callingUp = (profile: Profile, messages: readonly Uint8Array[]): Uint8Array[] =>
-	messages.map((bytes) => {
-		const panels = profile.areas.flatMap(({ panel }) => (panel?.select ? [panel] : []));
-		if (panels.length === 0) return bytes;
+export function callingUp(profile: Profile, messages: readonly Uint8Array[]): Uint8Array[] {
+	const panels = profile.areas.flatMap(({ panel }) => (panel?.select ? [panel] : []));
+	if (panels.length === 0) return [...messages];
+	return messages.map((bytes) => {
 		const match = matchAny(profile, bytes);
-		const panel = isMatch(match) && panels.find(({ says }) => says === match.messageId);
-		return panel ? buildMessage(profile, panel.select!, (match as Match).variables) : bytes;
+		if (!isMatch(match)) return bytes;
+		const panel = panels.find(({ says }) => says === match.messageId);
+		return panel ? buildMessage(profile, panel.select!, match.variables) : bytes;
 	});
+}

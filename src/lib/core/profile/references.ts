@@ -1,5 +1,6 @@
 import { PACKINGS } from '../sysex';
 import type { TextField } from './charset';
+import { namesSlot } from './layout';
 import { CELL_FIELDS, MOST_FIELDS, type Profile, type ProfileArea } from './schema';
 
 export interface ReferenceFault {
@@ -75,9 +76,6 @@ function editBufferFaults(profile: Profile, area: ProfileArea, i: number): Refer
 	const stored = [...profile.capture.map(({ expect }) => expect), ...profile.restore.map((way) => way.send)];
 	return stored.includes(send) ? [{ path, says: `“${send}” is what slots travel in` }] : [];
 }
-
-const namesSlot = ({ parts }: Profile['messages'][string]) =>
-	parts.some((part) => part.part === 'variable' && part.variable === 'slot');
 
 /** Dumps of the slot that the panel stands at: what says where it stands, and how such dumps travel. */
 function panelFaults(profile: Profile, { id: area, panel }: ProfileArea, i: number): ReferenceFault[] {

@@ -55,20 +55,21 @@ export class Panel {
 		return areaOf(this.#order.profile, id) as PanelArea;
 	}
 
-	#label = (area: PanelArea, slot: number): string => slotLabel(area.labels, slot);
+	#question({ panel }: PanelArea): Uint8Array {
+		const { profile, target } = this.#order;
+		return buildMessage(profile, panel.ask, target);
+	}
 
 	/** Asks where it stands. @throws Stop where it does not answer, or is cancelled */
 	*stands(areaId: string): Conversation<Stand> {
 		const area = this.#area(areaId);
-		const { profile, target } = this.#order;
-		const question = buildMessage(profile, area.panel.ask, target);
 		for (let tries = 0; tries < ASK_TRIES; tries++) {
-			if (!(yield* say(this.#order, question))) continue;
+			if (!(yield* say(this.#order, this.#question(area)))) continue;
 			const stand = yield* this.#hear(area, area.panel.timeoutMs);
 			// An answer that was late is waited for as long as the first one would have been.
 			if (stand) return yield* this.#last(area, stand, tries > 0 ? area.panel.timeoutMs : QUIET_MS);
 		}
-		throw new Stop(noAnswer(profile));
+		throw new Stop(noAnswer(this.#order.profile));
 	}
 
 	/** What was said last: answers to earlier questions, and what a hand brought about meanwhile, come before it. */
@@ -147,10 +148,10 @@ export class Panel {
 	}
 
 	*#byHand(area: PanelArea, slot: number): Conversation<Uint8Array> {
-		const { profile, target } = this.#order;
-		const says = `Call up ${area.slotWord} ${this.#label(area, slot)} on the ${profile.model}.`;
+		const { model } = this.#order.profile;
+		const wanted = `${area.slotWord} ${slotLabel(area.labels, slot)}`;
+		const says = `Call up ${wanted} on the ${model}.`;
 		this.#emit({ event: 'hands', says });
-		const question = buildMessage(profile, area.panel.ask, target);
 		for (let waited = 0; waited < area.panel.waitMs; waited += POLL_MS) {
 			// It may tell by itself that it was moved; where it does not, it is asked.
 			const stand = yield* this.#hear(area, POLL_MS);
@@ -162,11 +163,11 @@ export class Panel {
 					return last.bytes;
 				}
 			}
-			if (!stand) yield* say(this.#order, question);
+			if (!stand) yield* say(this.#order, this.#question(area));
 		}
 		throw new Stop({
 			code: 'not called up',
-			says: `The ${profile.model} was not set to ${area.slotWord} ${this.#label(area, slot)}, and its dumps are of the one that its panel shows.`,
+			says: `The ${model} was not set to ${wanted}, and its dumps are of the one that its panel shows.`,
 			remedy: `${says} Then go on.`
 		});
 	}

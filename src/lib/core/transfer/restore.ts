@@ -7,6 +7,7 @@ import {
 	makeSlot,
 	matchMessage,
 	slotKey,
+	slotLabel,
 	type Slot
 } from '../profile';
 import type { Identity } from '../sysex';
@@ -58,7 +59,6 @@ const isOver = (reason: Reason | null): boolean =>
 function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<RestoreOutcome> {
 	const { profile, target, wanted } = order;
 	const pace = order.paceFactor ?? 1;
-	const sizeOf = (area: string) => profile.records[areaOf(profile, area).record].size;
 	const canRead = (area: string) => profile.capture.some((way) => way.area === area);
 	const results = new Map<string, SlotResult>(
 		wanted.map((slot) => [
@@ -82,7 +82,7 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 		status,
 		reason,
 		slots: [...results.values()],
-		touched: [...reached()].flatMap(([area, slots]) => [...new Set(slots)].map((index) => ({ area, index }))),
+		touched: [...reached()].flatMap(([area, slots]) => slots.map((index) => ({ area, index }))),
 		readBack,
 		safety,
 		identity
@@ -212,7 +212,7 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 			const now = after.get(key);
 			if (!expected) {
 				// Nobody meant to write here: what it holds is said, and not judged.
-				const { label } = makeSlot(profile, area, index, new Uint8Array(sizeOf(area)));
+				const label = slotLabel(areaOf(profile, area).labels, index);
 				results.set(key, { area, index, label, name: now?.name ?? null, result: 'unknown' });
 				continue;
 			}

@@ -22,12 +22,14 @@
 	const songs = $derived(pickUpsOf(map));
 	const orders = $derived(betterOrders(map));
 	const total = $derived(songs.reduce((sum, { elsewhere }) => sum + elsewhere.length, 0));
-	const rests = $derived(
-		map.pages.flatMap(({ number }) => {
-			const rest = restOn(map, number);
-			return rest ? [controlName(map.surface, rest.control)] : [];
-		})
-	);
+	const rests = $derived([
+		...new Set(
+			map.pages.flatMap(({ number }) => {
+				const rest = restOn(map, number);
+				return rest ? [controlName(map.surface, rest.control)] : [];
+			})
+		)
+	]);
 	const offered = $derived<PickUp[]>([...new Set([...map.surface.pickUp, map.pickUp])]);
 	const nameOf = (told: Told) => `${linked(map, told).target?.name ?? told.target} ch ${told.channel}`;
 </script>
@@ -58,7 +60,7 @@
 				touches moves all on its channel; what a hand does between is not in it.</span
 			>
 		</p>
-		{#each [...new Set(rests)] as name (name)}<p class="mt-1 max-w-prose">
+		{#each rests as name (name)}<p class="mt-1 max-w-prose">
 				{name} silences the {map.surface.model} while it is held: move a control to its value first, unheard.
 			</p>{/each}
 		{#each songs.filter(({ elsewhere }) => elsewhere.length > 0) as { song, elsewhere } (song)}

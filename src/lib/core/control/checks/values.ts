@@ -121,9 +121,10 @@ export const valueRules: readonly MapRule[] = [
 		id: 'acceleration-for-all',
 		find: ({ map }) => {
 			const shared = sharedTurning(map);
+			if (!shared) return [];
 			const lines = turnedLines(map);
 			const now = [...new Set(lines.map((line) => line.now))].sort((a, b) => a - b);
-			if (!shared || now.length < 2) return [];
+			if (now.length < 2) return [];
 			return [
 				{
 					severity: 'warning' as const,

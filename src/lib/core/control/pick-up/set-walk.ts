@@ -91,7 +91,6 @@ function take({ at, by }: Hands, seat: Seat): 'there' | 'first' | 'elsewhere' {
 
 const isProgram = (map: ControlMap, told: Told): boolean =>
 	linked(map, told).target?.address.kind === 'program-change';
-const channelOf = (key: string): number => (JSON.parse(key) as [string, string, number])[2];
 
 /** Steps through a song from the page that shows. @returns the page that shows at its end */
 function walkSong(
@@ -112,7 +111,9 @@ function walkSong(
 	const far = (to: number) => pressesBetween(map.surface.pages, page, to) ?? Infinity;
 	touches.forEach((told, touch) => {
 		if (isProgram(map, told)) {
-			for (const key of seats.keys()) if (channelOf(key) === told.channel) hands.by.set(key, PROGRAM);
+			for (const { assignment } of [...seats.values()].flat())
+				for (const link of assignment.links)
+					if (link.channel === told.channel) hands.by.set(toldKey(link), PROGRAM);
 			return;
 		}
 		const places = seats.get(toldKey(told)) ?? [];

@@ -57,7 +57,8 @@ export function hearStands(
 	burst.forEach(({ bytes: [status] }, at) => {
 		if (status >> 4 === 0xc) programs.set((status & 15) + 1, at);
 	});
-	for (const link of linksOf(map)) if (programs.has(link.channel)) values.set(toldKey(link), null);
+	if (programs.size > 0)
+		for (const link of linksOf(map)) if (programs.has(link.channel)) values.set(toldKey(link), null);
 	for (const learnt of map.learnt.filter((each) => each.page === page)) {
 		const control = map.surface.controls.find(({ id }) => id === learnt.control);
 		const told = control && lastPosition(burst, learnt);

@@ -28,6 +28,8 @@ export interface TemplateLine {
 	} | null;
 	/** It holds numbers that make no message: it is written by something else, or damaged. */
 	odd: boolean;
+	/** The cell that holds it. */
+	cell: string;
 	/** The controller is silent while it is held. */
 	rests: boolean;
 	/** The page of the surface that it is on. */
@@ -136,8 +138,8 @@ export class Cell {
 export function readTemplate(profile: Profile, bytes: Uint8Array, page = 1): TemplateLine[] {
 	const memory = memoryOf(profile);
 	if (!memory) return [];
-	return cellsOf(memory.surface, page).map(({ cell: id, ...place }) => {
-		const cell = new Cell(memory.record, id, memory.surface.quick);
+	return cellsOf(memory.surface, page).map((place) => {
+		const cell = new Cell(memory.record, place.cell, memory.surface.quick);
 		const kind = memory.surface.kinds[cell.get(bytes, 'kind') ?? -1] ?? 'off';
 		const text = cell.text ? readText(profile, cell.text, bytes) : null;
 		const line = { ...place, text, odd: false, rests: kind === 'rest' };
@@ -198,19 +200,4 @@ export function saysWords({ says, odd, rests }: Pick<TemplateLine, 'says' | 'odd
 		toggle: ', on and off'
 	};
 	return `${ADDRESS_WORDS[says.kind]}${number} ch ${says.channel}, ${values}${ways[says.way] ?? ''}`;
-}
-
-/** Where a template keeps what the display shows of a line. */
-export function textOf(
-	profile: Profile,
-	page: number,
-	{ control, gesture }: Pick<PlacedCell, 'control' | 'gesture'>
-): ProfileText | undefined {
-	const memory = memoryOf(profile);
-	const found =
-		memory &&
-		cellsOf(memory.surface, page).find(
-			(each) => each.page === page && each.control === control && each.gesture === gesture
-		);
-	return found ? new Cell(memory.record, found.cell).text : undefined;
 }

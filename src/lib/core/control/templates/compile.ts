@@ -1,12 +1,13 @@
 import { sameBytes } from '../../midi';
 import {
+	areaOf,
 	fittingText,
 	readName,
 	readText,
 	valueFor,
-	writeName,
 	putParameter,
 	putText,
+	writeName,
 	writeText
 } from '../../profile';
 import type { Profile, ProfileRecord, ProfileText, SurfaceMemory, Target } from '../../profile';
@@ -15,7 +16,16 @@ import { spell } from '../names';
 import { GESTURE_WORDS, nameOf } from '../strips';
 import { controlName, type Gesture } from '../surface';
 import { standing } from '../written';
-import { Cell, cellsOf, memoryOf, numberOf, wayWord, writeCell, type TemplateLine } from './cells';
+import {
+	Cell,
+	cellsOf,
+	memoryOf,
+	numberOf,
+	wayWord,
+	writeCell,
+	type PlacedCell,
+	type TemplateLine
+} from './cells';
 
 /** Something of a page that a template has no room for. */
 export interface Lost {
@@ -90,7 +100,8 @@ export const pagesIn = ({ pages }: SurfaceMemory, map: ControlMap, page: number)
 	pages ? map.pages.map(({ number }) => number).filter((number) => number <= pages.length) : [page];
 
 /**
- * Compiles a page of a map to the record of a template; all its pages, where a slot holds them together. What a map says nothing of (lamps, whatever the maker keeps there)
+ * Compiles a page of a map to the record of a template; all its pages, where a slot holds them together. What a map says
+ * nothing of (lamps, whatever the maker keeps there)
  * stays as it is in `base`, the record that the slot holds now; without one it is nought.
  * @throws Error where the profile is of no controller
  */
@@ -105,12 +116,11 @@ export function compilePage(profile: Profile, map: ControlMap, page: number, bas
 	for (const { cell: id, ...place } of cellsOf(surface, page)) {
 		// A page that the map does not have stays as it is.
 		if (!pages.includes(place.page)) continue;
-		const { control, gesture } = place;
+		const { control } = place;
 		const cell = new Cell(record, id, surface.quick);
 		const found = standing(map, place);
 		const made = found ? lineOf(map, surface, found.assignment) : { says: null, lost: [] };
-		const where = surface.pages ? `${map.surface.pages.word} ${place.page}, ` : '';
-		const name = where + handName(map, control, gesture);
+		const name = placeName(map, surface, place);
 		const before = bytes;
 		lost.push(...made.lost.map((says) => ({ control, says: `${name}: ${says}.` })));
 		const written = made.says && writeCell(cell, surface, bytes, made.says);
@@ -142,12 +152,13 @@ export function compilePage(profile: Profile, map: ControlMap, page: number, bas
 			});
 	}
 	for (const each of pages) lost.push(...beyond(map, surface, each));
-	const left = map.pages.filter(({ number }) => surface.pages && !pages.includes(number));
-	for (const { number } of left)
-		lost.push({
-			control: null,
-			says: `${map.surface.pages.word} ${number}: a ${profile.areas.find(({ id }) => id === surface.area)!.slotWord} has no place for it.`
-		});
+	const { slotWord } = areaOf(profile, surface.area);
+	for (const { number } of surface.pages ? map.pages : [])
+		if (!pages.includes(number))
+			lost.push({
+				control: null,
+				says: `${map.surface.pages.word} ${number}: a ${slotWord} has no place for it.`
+			});
 	const title = surface.pages ? map.name : (map.pages.find(({ number }) => number === page)?.name ?? '');
 	// A slot that holds all pages as they are keeps its name, which is not theirs.
 	if (surface.pages && base && sameBytes(bytes, base)) return { bytes, lost };
@@ -170,10 +181,17 @@ function unwritten(profile: Profile, record: ProfileRecord): Uint8Array {
 }
 
 /** A control as a template's lines call it, with the gesture where it is another than the usual one. */
-export const handName = (map: ControlMap, control: string, gesture: Gesture): string => {
+const handName = (map: ControlMap, control: string, gesture: Gesture): string => {
 	const name = controlName(map.surface, control);
 	return gesture === 'move' || gesture === 'push' ? name : `${name} ${GESTURE_WORDS[gesture]}`;
 };
+
+/** The same with its page, where a slot holds all of them. */
+export const placeName = (
+	map: ControlMap,
+	{ pages }: SurfaceMemory,
+	{ page, control, gesture }: Omit<PlacedCell, 'cell'>
+): string => `${pages ? `${map.surface.pages.word} ${page}, ` : ''}${handName(map, control, gesture)}`;
 
 /** What a page says of gestures that no template has a place for, and what belongs to the page as a whole. */
 function beyond(map: ControlMap, surface: SurfaceMemory, number: number): Lost[] {

@@ -5,16 +5,16 @@ import { linked, linksOf, type Assignment, type ControlMap, type Link } from '..
 import { OWN_LIST, ownTarget, targetAt } from '../target-words';
 import { listEdits, standing, type Line } from '../written';
 import {
+	Cell,
 	memoryOf,
 	NUMBERED,
 	numberOf,
 	readTemplate,
 	saysWords,
-	textOf,
 	type Says,
 	type TemplateLine
 } from './cells';
-import { compilePage, handName, pagesIn, shownText } from './compile';
+import { compilePage, pagesIn, placeName, shownText } from './compile';
 
 /** A line of a page that a template says otherwise. */
 export interface Unlike {
@@ -27,18 +27,18 @@ export interface Unlike {
 
 /** Where a page and the template that a slot holds say something else, line by line. */
 export function unlike(profile: Profile, map: ControlMap, page: number, held: Uint8Array): Unlike[] {
-	const several = memoryOf(profile)?.surface.pages !== undefined;
+	const memory = memoryOf(profile);
+	if (!memory) return [];
 	const here = readTemplate(profile, compilePage(profile, map, page, held).bytes, page);
 	return readTemplate(profile, held, page).flatMap((there, i) => {
 		const { control, gesture } = there;
 		const [mine, its] = [lineWords(here[i]), lineWords(there)];
-		const name = handName(map, control, gesture);
 		return mine === its
 			? []
 			: [
 					{
 						line: { page: there.page, control, gesture },
-						control: several ? `${map.surface.pages.word} ${there.page}, ${name}` : name,
+						control: placeName(map, memory.surface, there),
 						here: mine,
 						there: its
 					}
@@ -88,7 +88,7 @@ export function takeTemplate(profile: Profile, map: ControlMap, page: number, he
 		else if (before.globals.some((each) => each.control === line.control && each.gesture === line.gesture))
 			// What is the same on every page is not here.
 			made = { ...blank(line), empty: true };
-		made = named(profile, now, its, made, line);
+		made = named(profile, now, its, made);
 		if (at >= 0) assignments.splice(at, 1, ...(made ? [made] : []));
 		else if (made) assignments.push(made);
 	}
@@ -131,30 +131,31 @@ function missingPages(map: ControlMap, read: readonly TemplateLine[]): Edit[] {
 function named(
 	profile: Profile,
 	map: ControlMap,
-	{ text, page }: TemplateLine,
-	made: Assignment | null,
-	line: Line
+	{ text, cell: id, control, gesture }: TemplateLine,
+	made: Assignment | null
 ): Assignment | null {
-	const cell = textOf(profile, page, line);
-	if (text === null || !cell) return made;
-	const shows = (assignment: Assignment | null) => shownText(profile, map, cell, assignment).text === text;
+	const field = new Cell(memoryOf(profile)!.record, id).text;
+	if (text === null || !field) return made;
+	const shows = (assignment: Assignment | null) => shownText(profile, map, field, assignment).text === text;
 	if (shows(made)) return made;
 	const bare = made && { ...made, name: '' };
 	if (bare && shows(bare)) return bare;
 	// A display that shows nothing is left so (see `compilePage`); a name alone is kept, though the control says nothing.
-	return text === '' ? bare : { ...(made ?? blank(line)), name: text };
+	return text === '' ? bare : { ...(made ?? blank({ control, gesture })), name: text };
 }
 
 /** What a page is called after a slot was taken over. A longer name that was cut to what the slot holds is not lost by that. */
 function pageName(profile: Profile, map: ControlMap, page: number, held: Uint8Array, number: number): string {
 	const { surface, record } = memoryOf(profile)!;
 	const own = map.pages.find((each) => each.number === number)?.name ?? '';
-	const name = surface.pages || !record.name ? null : readName(profile, record, held);
+	// The name of a slot that holds all pages is no page's.
+	const name = surface.pages ? null : readName(profile, record, held);
+	if (name === null) return own;
 	const cut = readName(profile, record, compilePage(profile, map, page, held).bytes);
-	return name === null || name === cut ? own : name;
+	return name === cut ? own : name;
 }
 
-const blank = ({ control, gesture }: Line): Assignment => ({
+const blank = ({ control, gesture }: Omit<Line, 'page'>): Assignment => ({
 	control,
 	gesture,
 	empty: false,
