@@ -17,7 +17,7 @@ describe('a file that is kept with a map', () => {
 		const id = await begin();
 		const first = await attach(id, 'dome.remote', 0, 255, 1);
 		const second = await attach(id, 'dome.remote', 0, 255, 2);
-		expect([first.already, second.already]).toEqual([false, false]);
+		expect([first.as, second.as]).toEqual(['first', 'newer']);
 		expect((await listMapFiles(here.studio, id)).map(({ id: each }) => each)).toEqual([
 			second.file.id,
 			first.file.id
@@ -29,12 +29,12 @@ describe('a file that is kept with a map', () => {
 	it('is kept once where nothing changed, and again where it went back to what it was', async () => {
 		const id = await begin();
 		const first = await attach(id, 'a', 1);
-		expect(await attach(id, 'a', 1)).toEqual({ file: first.file, already: true });
+		expect(await attach(id, 'a', 1)).toEqual({ file: first.file, as: 'same' });
 		await attach(id, 'a', 2);
-		expect((await attach(id, 'a', 1)).already).toBe(false);
+		expect((await attach(id, 'a', 1)).as).toBe('newer');
 		// The same content under another name is another file; that of another map, too.
-		expect((await attach(id, 'b', 1)).already).toBe(false);
-		expect((await attach(await begin(), 'a', 1)).already).toBe(false);
+		expect((await attach(id, 'b', 1)).as).toBe('first');
+		expect((await attach(await begin(), 'a', 1)).as).toBe('first');
 		expect(await listMapFiles(here.studio, id)).toHaveLength(4);
 	});
 
@@ -50,8 +50,11 @@ describe('a file that is kept with a map', () => {
 		const { file } = await attach(id, 'a', 1);
 		await removeMapFile(here.studio, file.id);
 		expect(await listMapFiles(here.studio, id)).toEqual([]);
+		// One that was taken away is no older version of the next.
+		const next = await attach(id, 'a', 2);
+		expect(next.as).toBe('first');
 		await removeMapFile(here.studio, file.id, true);
-		expect(await listMapFiles(here.studio, id)).toEqual([file]);
+		expect(await listMapFiles(here.studio, id)).toEqual([next.file, file]);
 	});
 
 	it('is refused without a map, without a name, and under one that nobody can read', async () => {

@@ -32,14 +32,14 @@ export async function listMapFiles(studio: Studio, mapId: string): Promise<MapFi
 
 /**
  * Keeps a file with a map: another one of that name stays as an older version.
- * @returns the file, and whether it was kept already, byte for byte, as the newest of its name
+ * @returns the file, and as what it is kept: the first of its name, a newer one, or the newest itself, byte for byte
  * @throws Problem `map.not-found`, `map-file.name`, `map-file.note`
  */
 export async function keepMapFile(
 	studio: Studio,
 	mapId: string,
 	given: { name: string; bytes: Uint8Array; note: string }
-): Promise<{ file: MapFile; already: boolean }> {
+): Promise<{ file: MapFile; as: 'first' | 'newer' | 'same' }> {
 	await getMap(studio, mapId);
 	const { bytes, note } = given;
 	const name = bareName(given.name);
@@ -58,11 +58,11 @@ export async function keepMapFile(
 	const hash = hashOf(bytes);
 	return studio.write(async (transaction) => {
 		const newest = (await mapFileRows(studio, mapId, transaction)).find((file) => file.name === name);
-		if (newest?.hash === hash) return { file: newest, already: true };
+		if (newest?.hash === hash) return { file: newest, as: 'same' };
 		const at = studio.now().toISOString();
 		const file = { id: newId(), name, at, note: note.trim(), size: bytes.length, hash };
 		await insertMapFile(studio, { ...file, mapId, bytes }, transaction);
-		return { file, already: false };
+		return { file, as: newest ? 'newer' : 'first' };
 	});
 }
 

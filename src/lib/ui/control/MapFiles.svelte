@@ -18,14 +18,18 @@
 		doing.run(async () => {
 			const form = new FormData();
 			form.set('file', file);
-			const { already } = await call<{ already: boolean }>('POST', `/maps/${mapId}/files`, form);
-			const older = files.some(({ name }) => name === file.name);
-			notices.say(
-				already
-					? `“${file.name}” is kept already, byte for byte.`
-					: `“${file.name}” is kept${older ? '; the one before stays as an older version' : ''}.`,
-				'good'
+			// What it became is the server's word: the list on this page may be older than the last file.
+			const kept = await call<{ file: MapFile; as: 'first' | 'newer' | 'same' }>(
+				'POST',
+				`/maps/${mapId}/files`,
+				form
 			);
+			const what = {
+				first: 'is kept.',
+				newer: 'is kept; the one before stays as an older version.',
+				same: 'is kept already, byte for byte.'
+			}[kept.as];
+			notices.say(`“${kept.file.name}” ${what}`, 'good');
 			await refresh();
 		});
 	const remove = ({ id, name }: MapFile) =>
