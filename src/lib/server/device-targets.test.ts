@@ -1,13 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import {
-	applyEdits,
-	bringLists,
-	mapSchema,
-	emptyMap,
-	meantBy,
-	targetWords,
-	writeLine
-} from '../core/control';
+import { bringLists, mapSchema, emptyMap, meantBy, targetWords, writeLine } from '../core/control';
+import { applyEdits } from '../core/edit';
 import { addDevice, factsOfModel, updateDevice } from './gear';
 import { deviceTargets, toldDevices } from './device-targets';
 import { shippedProfiles } from './profiles';

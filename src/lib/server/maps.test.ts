@@ -1,14 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import {
-	bringMapBack,
-	createMap,
-	editMap,
-	editMapSchema,
-	getMap,
-	listMaps,
-	moveMap,
-	removeMap
-} from './maps';
+import { bringMapBack, createMap, editMap, getMap, listMaps, moveMap, removeMap } from './maps';
+import { editOrderSchema } from './edit-orders';
 import { heard } from '../core/control/map.fixture';
 import { freshStudio } from './studio.fixture';
 
@@ -69,7 +61,7 @@ describe('maps that are kept', () => {
 			).rejects.toMatchObject({ code: 'map.invalid' });
 		expect(await getMap(here.studio, id)).toEqual(before);
 		expect(
-			editMapSchema.safeParse({ revision: 1, says: 'x', edits: [{ path: ['__proto__', 'a'], value: 1 }] })
+			editOrderSchema.safeParse({ revision: 1, says: 'x', edits: [{ path: ['__proto__', 'a'], value: 1 }] })
 				.success
 		).toBe(false);
 	});

@@ -1,11 +1,9 @@
 import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import {
-	applyEdits,
 	checkMap,
 	emptyMap,
 	followFirst,
-	inverseEdits,
 	lostWalks,
 	mapSchema,
 	readTable,
@@ -13,25 +11,15 @@ import {
 	walkedWords,
 	walksOf,
 	type ControlMap,
-	type Edit,
 	type Walks
 } from '../core/control';
+import { applyEdits, inverseEdits } from '../core/edit';
 import { Problem } from '../core/problem';
-import { faultPath, unknownFields } from '../core/reading';
 import type { Studio } from './db/connection';
+import { madeBy, movedTo, onRevision, type Editable, type EditOrder, type MoveOrder } from './edit-orders';
 import { newId } from './new-id';
-import {
-	addMapStep,
-	insertMap,
-	mapRow,
-	mapRows,
-	markMapStep,
-	markRemoved,
-	nextMapStep,
-	putDocument,
-	type KeptMap,
-	type MapStepName
-} from './store/maps';
+import { insertMap, mapRow, mapRows, markRemoved, putDocument, type KeptMap } from './store/maps';
+import { addStep, markStep, nextStep, nextSteps, type NextSteps } from './store/steps';
 import { shippedSurface } from './surfaces';
 
 /** A new map: of a surface with nothing on it, or one that somebody has kept in a file. */
@@ -44,36 +32,16 @@ export const newMapSchema = z.discriminatedUnion('from', [
 	z.object({ from: z.literal('document'), document: mapSchema })
 ]);
 
-const keySchema = z.union([
-	z
-		.string()
-		.min(1)
-		.max(60)
-		.refine((key) => key !== '__proto__', { message: 'That is no field.' }),
-	z.number().int().min(0).max(4000)
-]);
-/** Edits of a map that are one step, made on the revision that they were thought of. */
-export const editMapSchema = z.object({
-	revision: z.number().int().min(1),
-	says: z.string().trim().min(1).max(200),
-	edits: z
-		.array(z.object({ path: z.array(keySchema).min(1).max(8), value: z.unknown().optional() }))
-		.min(1)
-		.max(500)
-});
-export type EditMap = z.infer<typeof editMapSchema>;
-
 /** A map as a CSV, made on the revision that it was exported from or that is known. */
 export const tableMapSchema = z.object({
 	revision: z.number().int().min(1),
 	text: z.string().max(4_000_000)
 });
 
-/** A move through the steps of a map, from the one that the page showed as the next. */
-export const moveMapSchema = z.object({ move: z.enum(['undo', 'redo']), step: z.number().int().min(1) });
+const MAP: Editable<ControlMap> = { kind: 'map', a: 'a map', schema: mapSchema };
 
 export interface OpenMap extends KeptMap {
-	steps: { undo: MapStepName | null; redo: MapStepName | null };
+	steps: NextSteps;
 }
 
 /** A map in a list. */
@@ -128,42 +96,12 @@ export async function createMap(
 	return { id };
 }
 
-const nameOf = ({ id, says }: MapStepName): MapStepName => ({ id, says });
-
 async function opened(studio: Studio, id: string, transaction?: Transaction): Promise<OpenMap> {
-	const [map, undo, redo] = [
-		await kept(studio, id, transaction),
-		await nextMapStep(studio, id, 'undo', transaction),
-		await nextMapStep(studio, id, 'redo', transaction)
-	];
-	return { ...map, steps: { undo: undo && nameOf(undo), redo: redo && nameOf(redo) } };
+	return { ...(await kept(studio, id, transaction)), steps: await nextSteps(studio, id, transaction) };
 }
 
 /** @throws Problem `map.not-found` */
 export const getMap = (studio: Studio, id: string): Promise<OpenMap> => opened(studio, id);
-
-/** The map that edits make. @throws Problem `map.invalid` where that is no map */
-function made(map: ControlMap, edits: readonly Edit[]): ControlMap {
-	let edited: unknown;
-	try {
-		edited = applyEdits(map, edits);
-	} catch {
-		// A path through something that holds nothing.
-		throw new Problem('map.invalid', 'These edits do not fit the map.', 'Look at it as it is now.');
-	}
-	const read = mapSchema.safeParse(edited);
-	if (read.success) {
-		const [unknown] = unknownFields(edited, read.data);
-		if (unknown === undefined) return read.data;
-		throw new Problem('map.invalid', `A map has no field ${unknown}.`, 'Nothing was changed.');
-	}
-	const [issue] = read.error.issues;
-	throw new Problem(
-		'map.invalid',
-		`That would be no map: ${faultPath(issue.path)}: ${issue.message}.`,
-		'Nothing was changed.'
-	);
-}
 
 /**
  * Makes edits as one step that can be undone. Copies of what they change follow; pages that change count as walked no more.
@@ -172,25 +110,20 @@ function made(map: ControlMap, edits: readonly Edit[]): ControlMap {
 export async function editMap(
 	studio: Studio,
 	id: string,
-	{ revision, says, edits }: Omit<EditMap, 'edits'> & { edits: readonly Edit[] }
+	{ revision, says, edits }: EditOrder
 ): Promise<OpenMap> {
 	return studio.write(async (transaction) => {
 		const now = await kept(studio, id, transaction);
-		if (now.revision !== revision)
-			throw new Problem(
-				'map.conflict',
-				'This map was changed elsewhere meanwhile.',
-				'It is shown as it is now; do it again if it still fits.'
-			);
-		const asked = made(now.document, edits);
+		onRevision(MAP, now.revision, revision);
+		const asked = madeBy(MAP, now.document, edits);
 		const follow = followFirst(now.document, asked);
 		const edited = applyEdits(asked, follow);
 		const at = studio.now().toISOString();
 		const lost = lostWalks(now.document, edited);
 		const stamp = stampWalks(now.document, applyEdits(edited, lost), at);
 		const all = [...edits, ...follow, ...lost, ...stamp];
-		const step = { mapId: id, at, says, edits: all, undo: inverseEdits(now.document, all) };
-		await addMapStep(studio, step, transaction);
+		const step = { owner: id, at, says, edits: all, undo: inverseEdits(now.document, all) };
+		await addStep(studio, step, transaction);
 		await putDocument(
 			studio,
 			{ id, document: applyEdits(edited, [...lost, ...stamp]), updatedAt: at },
@@ -204,23 +137,14 @@ export async function editMap(
  * Undoes the last step of a map, or makes it again.
  * @throws Problem `map.not-found`, `map.step.conflict` where that is not the next step any more
  */
-export async function moveMap(
-	studio: Studio,
-	id: string,
-	{ move, step }: z.infer<typeof moveMapSchema>
-): Promise<OpenMap> {
+export async function moveMap(studio: Studio, id: string, order: MoveOrder): Promise<OpenMap> {
 	return studio.write(async (transaction) => {
 		const now = await kept(studio, id, transaction);
-		const next = await nextMapStep(studio, id, move, transaction);
-		if (next?.id !== step)
-			throw new Problem(
-				'map.step.conflict',
-				`Something else would be ${move === 'undo' ? 'undone' : 'redone'} now.`,
-				'It is shown as it is now; do it again if it still fits.'
-			);
-		const document = made(now.document, move === 'undo' ? next.undo : next.edits);
+		const next = movedTo(MAP, await nextStep(studio, id, order.move, transaction), order);
+		const back = order.move === 'undo';
+		const document = madeBy(MAP, now.document, back ? next.undo : next.edits);
 		await putDocument(studio, { id, document, updatedAt: studio.now().toISOString() }, transaction);
-		await markMapStep(studio, next.id, move === 'undo', transaction);
+		await markStep(studio, next.id, back, transaction);
 		return opened(studio, id, transaction);
 	});
 }

@@ -26,7 +26,8 @@ import { EXPORT_FORMATS } from './exports';
 import { applyRetentionSchema } from './keeping';
 import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
 import { sendPageSchema, takeTemplateSchema } from './controllers';
-import { editMapSchema, moveMapSchema, newMapSchema, tableMapSchema } from './maps';
+import { editOrderSchema, moveOrderSchema } from './edit-orders';
+import { newMapSchema, tableMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
 import { reminderSchema } from './reminders';
 import { beginSnapshotSchema, endSnapshotSchema } from './snapshots';
@@ -168,7 +169,7 @@ export const OPERATIONS: readonly Operation[] = [
 			file: ['note']
 		}
 	),
-	post('/maps/[id]/edits', 'Makes edits of a map as one step', editMapSchema),
+	post('/maps/[id]/edits', 'Makes edits of a map as one step', editOrderSchema),
 	get('/maps/[id]/memory', 'How a page of a map stands to the memory of its controller', {
 		query: {
 			page: 'Page, from 1.',
@@ -179,7 +180,7 @@ export const OPERATIONS: readonly Operation[] = [
 	}),
 	post('/maps/[id]/memory', 'Compiles a page for a slot, as a transfer is asked for it', sendPageSchema),
 	post('/maps/[id]/memory/taken', 'Makes a page say what a slot was last seen to hold', takeTemplateSchema),
-	post('/maps/[id]/steps', 'Undoes the last step of a map, or makes it again', moveMapSchema),
+	post('/maps/[id]/steps', 'Undoes the last step of a map, or makes it again', moveOrderSchema),
 	get('/maps/[id]/table', 'A map as CSV', { gives: 'file' }),
 	post('/maps/[id]/table', 'Makes a map say what a CSV does, as one step', tableMapSchema),
 	get('/midi/ports', 'Which port of the computer each socket was, and how the adapters did'),

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { asFirst, copiesFor, differencesOf, followFirst, mainChannel } from './copies';
-import { applyEdits, type Edit } from './edit';
+import { applyEdits, type Edit } from '../edit';
 import { mapSchema, type ControlMap } from './map';
 import { assigned, mapOf } from './map.fixture';
 import { channelsMeant, programsMeant, programsText, removePage, swapPages } from './page-edits';

@@ -1,4 +1,4 @@
-import type { Edit } from './edit';
+import type { Edit } from '../edit';
 import type { Assignment, ControlMap, MapPage } from './map';
 import type { Line } from './written';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { applyEdits } from './edit';
+import { applyEdits } from '../edit';
 import { hostRows, mapMark, noteButton, stepState } from './host-table';
 import { mapSchema, type ControlMap } from './map';
 import { assigned, mapOf } from './map.fixture';

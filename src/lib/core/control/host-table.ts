@@ -1,4 +1,4 @@
-import type { Edit } from './edit';
+import type { Edit } from '../edit';
 import type { ControlMap } from './map';
 import type { Gesture, SurfaceControl } from './surface';
 

@@ -1,7 +1,6 @@
 export * from './checks';
 export * from './controller-memory';
 export * from './copies';
-export * from './edit';
 export * from './host-needs';
 export * from './host-table';
 export * from './learn';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
-import { applyEdits } from './edit';
+import { applyEdits } from '../edit';
 import { mapSchema, type ControlMap } from './map';
 import { assigned, LISTS, mapOf } from './map.fixture';
 import { readTable, tableCsv, TABLE_COLUMNS } from './map-table';

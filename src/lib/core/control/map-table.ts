@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { applyEdits, type Edit } from './edit';
+import { applyEdits, type Edit } from '../edit';
 import { linkSchema, MOST_LINKS, REACHES, type Assignment, type ControlMap, type Link } from './map';
 import { GESTURES, type Gesture } from './surface';
 import { meantBy, targetWords } from './target-words';

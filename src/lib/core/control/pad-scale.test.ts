@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { checkMap } from './checks';
-import { applyEdits } from './edit';
+import { applyEdits } from '../edit';
 import { linked, mapSchema } from './map';
 import { mapOf } from './map.fixture';
 import { padRows, scaleOnPads } from './pad-scale';

@@ -1,4 +1,4 @@
-import { applyEdits, type Edit } from './edit';
+import { applyEdits, type Edit } from '../edit';
 import type { Assignment, ControlMap } from './map';
 import { padsInScale, type ScaleLayout, type ScalePad } from './scales';
 import type { SurfaceControl } from './surface';

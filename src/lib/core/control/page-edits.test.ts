@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkMap } from './checks';
-import { applyEdits } from './edit';
+import { applyEdits } from '../edit';
 import { mapSchema, type ControlMap } from './map';
 import { assigned, LISTS, mapOf } from './map.fixture';
 import { fitPage, listsOf, retargetPage } from './page-edits';

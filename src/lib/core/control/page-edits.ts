@@ -1,4 +1,4 @@
-import type { Edit } from './edit';
+import type { Edit } from '../edit';
 import { mainChannel } from './copies';
 import type { ControlMap, MapPage } from './map';
 import { fitNames } from './names';

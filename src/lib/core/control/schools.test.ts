@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { applyEdits } from './edit';
+import { applyEdits } from '../edit';
 import { checkMap } from './checks';
 import { assigned, link, LISTS, mapOf } from './map.fixture';
 import type { ControlMap } from './map';

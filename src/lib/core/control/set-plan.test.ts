@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import loadHighs, { type Highs } from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { checkMap } from './checks';
-import { applyEdits } from './edit';
+import { applyEdits } from '../edit';
 import { mapSchema, type ControlMap } from './map';
 import { assigned, mapOf } from './map.fixture';
 import { countPages, faultsOfLayout, pageTaskSchema, planPages, stoppedPlan, type PageLayout } from './pages';

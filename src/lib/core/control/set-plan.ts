@@ -1,4 +1,4 @@
-import type { Edit } from './edit';
+import type { Edit } from '../edit';
 import { linked, toldKey, type Assignment, type ControlMap, type Link, type MapPage } from './map';
 import type { PageLayout, PagePlan, PageTask } from './pages';
 import { nameOf } from './strips';

@@ -1,4 +1,4 @@
-import { applyEdits, type Edit } from './edit';
+import { applyEdits, type Edit } from '../edit';
 import { linksOf, type ControlMap, type Told } from './map';
 import { meantBy, toldWords } from './target-words';
 import { listEdits, usualChannel } from './written';

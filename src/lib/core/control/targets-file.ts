@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { Problem } from '../problem';
 import { readDocument } from '../reading';
 import { uniqueId } from '../unique-id';
-import type { Edit } from './edit';
+import type { Edit } from '../edit';
 import { linksOf, type ControlMap } from './map';
 import { targetsOfNameDocument } from './targets-midnam';
 import { targetListSchema, type TargetList } from '../profile';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkMap } from './checks';
-import { applyEdits } from './edit';
+import { applyEdits } from '../edit';
 import { mapSchema } from './map';
 import { assigned, link, mapOf, shippedSurface } from './map.fixture';
 import { hurts } from './resolution';

@@ -1,4 +1,4 @@
-import type { Edit } from './edit';
+import type { Edit } from '../edit';
 import { assignmentsOf, linked, type Assignment, type ControlMap } from './map';
 import { COMFORT, hurts, oneForAll, sentRange, suits, turnsFor, type Suits } from './resolution';
 import { controlName, type Gesture, type SurfaceControl } from './surface';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { applyEdits } from './edit';
+import { applyEdits } from '../edit';
 import { checkMap } from './checks';
 import { assigned, mapOf } from './map.fixture';
 import { mapSchema, type ControlMap } from './map';

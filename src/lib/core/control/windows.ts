@@ -1,4 +1,4 @@
-import { applyEdits, type Edit } from './edit';
+import { applyEdits, type Edit } from '../edit';
 import { MOST_OVER, type ControlMap, type MapPage, type Told, type Window } from './map';
 import { GESTURE_WORDS } from './strips';
 import { controlName, type Gesture } from './surface';

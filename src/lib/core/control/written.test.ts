@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { checkMap } from './checks';
-import { applyEdits, inverseEdits, type Edit } from './edit';
+import { applyEdits, inverseEdits, type Edit } from '../edit';
 import { mapSchema, type ControlMap } from './map';
 import { mapOf, shippedSurface } from './map.fixture';
 import { readTable, tableCsv } from './map-table';

@@ -1,6 +1,6 @@
 import type { Target, TargetList } from '../profile';
 import { targetListSchema } from '../profile';
-import { applyEdits, type Edit } from './edit';
+import { applyEdits, type Edit } from '../edit';
 import { linked, linksOf, type Assignment, type ControlMap, type Link } from './map';
 import { SPEC_TARGETS } from './spec-targets';
 import { nameOf } from './strips';

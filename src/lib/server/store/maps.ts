@@ -1,10 +1,7 @@
 import type { Transaction } from 'sequelize';
-import { mapSchema, walksSince, type ControlMap, type Edit, type SentPage } from '../../core/control';
+import { mapSchema, walksSince, type ControlMap, type SentPage } from '../../core/control';
 import type { Studio } from '../db/connection';
 import { all, one, parsed, run } from './sql';
-
-/** How many steps of a map can be taken back. */
-const KEPT = 200;
 
 /** A map as it is kept. */
 export interface KeptMap {
@@ -107,69 +104,4 @@ export async function markRemoved(
 	transaction: Transaction
 ): Promise<void> {
 	await run(studio, 'UPDATE maps SET removedAt = ? WHERE id = ?', [at, id], transaction);
-}
-
-/** Edits of a map that were made at one go. */
-export interface MapStep {
-	id: number;
-	says: string;
-	edits: Edit[];
-	undo: Edit[];
-}
-export type MapStepName = Pick<MapStep, 'id' | 'says'>;
-
-/** Adds a step; what was undone before cannot be redone from then on. */
-export async function addMapStep(
-	studio: Studio,
-	step: Omit<MapStep, 'id'> & { mapId: string; at: string },
-	transaction: Transaction
-): Promise<void> {
-	await run(studio, 'DELETE FROM map_steps WHERE mapId = ? AND undone = 1', [step.mapId], transaction);
-	await run(
-		studio,
-		'INSERT INTO map_steps (mapId, at, says, edits, undo) VALUES (?, ?, ?, ?, ?)',
-		[step.mapId, step.at, step.says, JSON.stringify(step.edits), JSON.stringify(step.undo)],
-		transaction
-	);
-	await run(
-		studio,
-		`DELETE FROM map_steps WHERE mapId = ? AND id <= (
-			SELECT id FROM map_steps WHERE mapId = ? ORDER BY id DESC LIMIT 1 OFFSET ?)`,
-		[step.mapId, step.mapId, KEPT],
-		transaction
-	);
-}
-
-/** The step that would be undone next, or redone next. */
-export async function nextMapStep(
-	studio: Studio,
-	mapId: string,
-	way: 'undo' | 'redo',
-	transaction?: Transaction
-): Promise<MapStep | null> {
-	const row = await one<Record<'says' | 'edits' | 'undo', string> & { id: number }>(
-		studio,
-		way === 'undo'
-			? 'SELECT * FROM map_steps WHERE mapId = ? AND undone = 0 ORDER BY id DESC LIMIT 1'
-			: 'SELECT * FROM map_steps WHERE mapId = ? AND undone = 1 ORDER BY id LIMIT 1',
-		[mapId],
-		transaction
-	);
-	return row
-		? {
-				id: row.id,
-				says: row.says,
-				edits: parsed(row.edits) as Edit[],
-				undo: parsed(row.undo) as Edit[]
-			}
-		: null;
-}
-
-export async function markMapStep(
-	studio: Studio,
-	id: number,
-	undone: boolean,
-	transaction: Transaction
-): Promise<void> {
-	await run(studio, 'UPDATE map_steps SET undone = ? WHERE id = ?', [Number(undone), id], transaction);
 }

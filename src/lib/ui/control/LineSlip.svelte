@@ -8,10 +8,10 @@
 		standing,
 		written,
 		type Assignment,
-		type Edit,
 		type Line,
 		type Link
 	} from '$lib/core/control';
+	import type { Edit } from '$lib/core/edit';
 	import type { OpenMap } from './open-map.svelte';
 
 	/** What stands behind one line of a strip, a field for each thing that can be said of it. */

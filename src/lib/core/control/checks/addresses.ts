@@ -1,4 +1,4 @@
-import type { Edit } from '../edit';
+import type { Edit } from '../../edit';
 import type { Address } from '../../profile';
 import { portOf, views, type Linked, type MapRule, type Placed } from './check';
 

@@ -1,4 +1,4 @@
-import type { Edit } from '../edit';
+import type { Edit } from '../../edit';
 import type { Assignment, ControlMap, Link, MapPage } from '../map';
 import { controlName, portNamed, type Surface, type SurfaceControl } from '../surface';
 import { restOn } from '../written';

@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { applyEdits } from '../edit';
+import { applyEdits } from '../../edit';
 import { assigned, heard, link, LISTS, mapOf, shippedSurface } from '../map.fixture';
 import { checkMap, MAP_RULES } from './index';
 

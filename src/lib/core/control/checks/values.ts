@@ -1,7 +1,7 @@
 import { sharedTurning, turnedLines, turnTo } from '../turning';
 import { shownOf, valueFor, type Target } from '../../profile';
 import { stepOf } from '../resolution';
-import type { Edit } from '../edit';
+import type { Edit } from '../../edit';
 import type { Linked, MapRule, MapTrouble, Placed } from './check';
 
 /** The ends of what a target shows, smaller first. */

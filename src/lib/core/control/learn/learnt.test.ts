@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { applyEdits, type Edit } from '../edit';
+import { applyEdits, type Edit } from '../../edit';
 import { mapSchema, type ControlMap } from '../map';
 import { shippedSurface } from '../map.fixture';
 import type { Touch } from '../../bench';

@@ -1,4 +1,4 @@
-import type { Edit } from '../edit';
+import type { Edit } from '../../edit';
 import type { ControlMap, Learnt } from '../map';
 import { classify, type HeardMessage } from '../stream';
 import type { BodyKind, Surface, SurfaceControl } from '../surface';

@@ -1,6 +1,6 @@
 import { readName, shownOf, valueFor } from '../../profile';
 import type { Address, Profile, Target } from '../../profile';
-import { applyEdits, type Edit } from '../edit';
+import { applyEdits, type Edit } from '../../edit';
 import { linked, linksOf, type Assignment, type ControlMap, type Link } from '../map';
 import { OWN_LIST, ownTarget, targetAt } from '../target-words';
 import { listEdits, standing, type Line } from '../written';

@@ -4,7 +4,7 @@ import { factoryState, MODELS, seededRandom, type Touch } from '../../bench';
 import { profileNamed } from '../../bench/bench.fixture';
 import { putParameter, putText, writeParameter, writeText, type Profile } from '../../profile';
 import { VirtualClock } from '../../transfer';
-import { applyEdits } from '../edit';
+import { applyEdits } from '../../edit';
 import { mapSchema, type ControlMap } from '../map';
 import { assigned, LISTS, mapOf, shippedSurface } from '../map.fixture';
 import { compilePage, memoryOf, readTemplate, takeTemplate, unlike, type Says } from '.';

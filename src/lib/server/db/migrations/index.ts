@@ -5,6 +5,7 @@ import * as history from './0007-wiring-history';
 import * as marks from './0008-sound-marks';
 import * as maps from './0009-maps';
 import * as mapFiles from './0010-map-files';
+import * as papers from './0011-papers';
 import * as first from './0001-first-slice';
 import * as heart from './0003-dump-heart';
 import * as knowledge from './0004-knowledge';
@@ -21,5 +22,6 @@ export const migrations: Migration[] = [
 	{ name: '0007-wiring-history', up: history.up },
 	{ name: '0008-sound-marks', up: marks.up },
 	{ name: '0009-maps', up: maps.up },
-	{ name: '0010-map-files', up: mapFiles.up }
+	{ name: '0010-map-files', up: mapFiles.up },
+	{ name: '0011-papers', up: papers.up }
 ];

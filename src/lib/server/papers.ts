@@ -1,0 +1,67 @@
+import type { Transaction } from 'sequelize';
+import { inverseEdits } from '../core/edit';
+import type { Studio } from './db/connection';
+import { madeBy, movedTo, onRevision, type Editable, type EditOrder, type MoveOrder } from './edit-orders';
+import { paperRow, putPaper } from './store/papers';
+import { addStep, markStep, nextStep, nextSteps, type NextSteps } from './store/steps';
+
+/** A kind of paper: what a studio has one of, from the start on. */
+export interface PaperKind<T> extends Editable<T> {
+	empty: T;
+}
+
+export interface Paper<T> {
+	document: T;
+	/** 0 where nothing was ever written. */
+	revision: number;
+	updatedAt: string | null;
+	steps: NextSteps;
+}
+
+async function opened<T>(studio: Studio, paper: PaperKind<T>, transaction?: Transaction): Promise<Paper<T>> {
+	const row = await paperRow(studio, paper.kind, transaction);
+	return {
+		revision: row?.revision ?? 0,
+		updatedAt: row?.updatedAt ?? null,
+		document: row ? paper.schema.parse(row.document) : paper.empty,
+		steps: await nextSteps(studio, paper.kind, transaction)
+	};
+}
+
+export const getPaper = <T>(studio: Studio, paper: PaperKind<T>): Promise<Paper<T>> => opened(studio, paper);
+
+/**
+ * Makes edits of a paper as one step that can be undone.
+ * @throws Problem `KIND.conflict` where somebody else was quicker, `KIND.invalid`
+ */
+export const editPaper = <T>(
+	studio: Studio,
+	paper: PaperKind<T>,
+	{ revision, says, edits }: EditOrder
+): Promise<Paper<T>> =>
+	studio.write(async (transaction) => {
+		const now = await opened(studio, paper, transaction);
+		onRevision(paper, now.revision, revision);
+		const document = madeBy(paper, now.document, edits);
+		const at = studio.now().toISOString();
+		const undo = inverseEdits(now.document, edits);
+		await addStep(studio, { owner: paper.kind, at, says, edits: [...edits], undo }, transaction);
+		await putPaper(studio, { kind: paper.kind, document, updatedAt: at }, transaction);
+		return opened(studio, paper, transaction);
+	});
+
+/** Undoes the last step of a paper, or makes it again. @throws Problem `KIND.step.conflict` */
+export const movePaper = <T>(studio: Studio, paper: PaperKind<T>, order: MoveOrder): Promise<Paper<T>> =>
+	studio.write(async (transaction) => {
+		const now = await opened(studio, paper, transaction);
+		const next = movedTo(paper, await nextStep(studio, paper.kind, order.move, transaction), order);
+		const back = order.move === 'undo';
+		const document = madeBy(paper, now.document, back ? next.undo : next.edits);
+		await putPaper(
+			studio,
+			{ kind: paper.kind, document, updatedAt: studio.now().toISOString() },
+			transaction
+		);
+		await markStep(studio, next.id, back, transaction);
+		return opened(studio, paper, transaction);
+	});
