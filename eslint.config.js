@@ -17,7 +17,8 @@ const rooms = [
 	'plan',
 	'care',
 	'bench',
-	'control'
+	'control',
+	'pedal'
 ];
 
 const outside = [
