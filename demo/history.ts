@@ -9,6 +9,7 @@ import { deviceSchema } from '../src/lib/core/gear';
 import { Performer } from './performer';
 import { DEMO_DEVICES, SPARE_UNITS } from './studio';
 import { noteDemoSettings, showBank, takeSnapshot } from './keeping';
+import { makeFloor } from './floor';
 import { makeMaps } from './maps';
 import { wireStudio } from './wiring';
 
@@ -34,6 +35,7 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 	await catalogue(studio, end);
 	await wireStudio(studio);
 	await makeMaps(studio);
+	await makeFloor(studio);
 	const performer = await Performer.prepare(studio, SEED);
 	const diary = [
 		...beginning(studio, performer, end),

@@ -11,6 +11,7 @@ import {
 	versionLabelSchema
 } from '../src/lib/core/drawer';
 import { mapSchema, pageTaskSchema, surfaceSchema } from '../src/lib/core/control';
+import { floorSchema } from '../src/lib/core/pedal';
 import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema, targetListSchema } from '../src/lib/core/profile';
 import { rigOrderSchema, rigSchema } from '../src/lib/core/rig';
@@ -27,6 +28,7 @@ const SCHEMAS: Record<string, z.ZodType> = {
 	targets: targetListSchema,
 	map: mapSchema,
 	'page-task': pageTaskSchema,
+	floor: floorSchema,
 	scope: scopeSchema,
 	fault: faultSchema,
 	'version-label': versionLabelSchema,

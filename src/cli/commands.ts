@@ -23,6 +23,7 @@ import { dataFolder } from '../lib/server/studio';
 import { oneOf, wrongUse, type Command } from './command';
 import { controlCommands } from './control-commands';
 import { bytesOf, place } from './files';
+import { pedalCommands } from './pedal-commands';
 import { rigCommands } from './rig-commands';
 
 const print = (value: unknown) => console.log(JSON.stringify(value));
@@ -39,6 +40,7 @@ async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
 export const commands: Record<string, Command> = {
 	...rigCommands,
 	...controlCommands,
+	...pedalCommands,
 	sysex: {
 		usage: 'sysex FILE…',
 		says: 'every SysEx message of .syx and .mid files, a line each',

@@ -27,6 +27,7 @@ import { applyRetentionSchema } from './keeping';
 import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
 import { sendPageSchema, takeTemplateSchema } from './controllers';
 import { editOrderSchema, moveOrderSchema } from './edit-orders';
+import { takeFloorSchema } from './floor';
 import { newMapSchema, tableMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
 import { reminderSchema } from './reminders';
@@ -150,6 +151,15 @@ export const OPERATIONS: readonly Operation[] = [
 		query: { q: 'Words of the name; one slip is forgiven.' }
 	}),
 	get('/find/texts', 'Versions and banks by what is written on them', { query: { q: 'Words.' } }),
+	get('/floor', 'What is on the floor: boxes, pedals, cables, and what each line comes to, with its cures'),
+	get('/floor/document', 'The floor as a silent-drawer.floor file', { gives: 'file' }),
+	post(
+		'/floor/document',
+		'Puts a floor from a file in the place of the one that there is, as one step',
+		takeFloorSchema
+	),
+	post('/floor/edits', 'Makes edits of the floor as one step', editOrderSchema),
+	post('/floor/steps', 'Undoes the last step of the floor, or makes it again', moveOrderSchema),
 	get('/map-files/[id]', 'A file of a map, byte for byte', { gives: 'file' }),
 	{ method: 'DELETE', path: '/map-files/[id]', says: 'Takes a file of a map away; it can be brought back' },
 	post('/map-files/[id]/back', 'Brings a file of a map back'),

@@ -54,7 +54,10 @@ export const STAGES: readonly Stage[] = [
 		href: '/control',
 		key: '3',
 		says: 'What every knob, fader and pad does',
-		pages: [{ title: 'Maps', href: '/control', says: 'Controllers learnt, written on and printed' }]
+		pages: [
+			{ title: 'Maps', href: '/control', says: 'Controllers learnt, written on and printed' },
+			{ title: 'Feet', href: '/control/feet', says: 'Pedals, foot switches, slots and deputies' }
+		]
 	},
 	{
 		id: 'sounds',

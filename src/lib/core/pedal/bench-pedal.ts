@@ -2,6 +2,8 @@ import { trackAt } from './circuit';
 import type { PotPart } from './floor';
 import type { Heard } from './calibrate';
 
+const TOP = 127;
+
 /** A pedal that is not there, with what years under a foot have done to it. */
 export interface BenchPedal {
 	pot: Pick<PotPart, 'heel' | 'toe' | 'taper'>;
@@ -11,23 +13,21 @@ export interface BenchPedal {
 	noise: number;
 	/** Stretches of its way, 0–1, on which the wiper touches nothing: the reading drops to nought. */
 	holes: readonly (readonly [number, number])[];
-	/** Highest value. */
-	top: 127 | 16_383;
 }
 
 /** What a pedal reads at a place of its way, before noise; in values, not rounded. */
-export function benchLevel({ pot, reads, holes, top }: BenchPedal, travel: number): number {
+export function benchLevel({ pot, reads, holes }: BenchPedal, travel: number): number {
 	if (holes.some(([from, to]) => travel > from && travel < to)) return 0;
 	const track = trackAt(
 		{ is: 'pot', name: '', ends: ['ring', 'sleeve'], wiper: 'tip', kohm: null, ...pot },
 		travel
 	);
-	return (reads[0] + (reads[1] - reads[0]) * track) * top;
+	return (reads[0] + (reads[1] - reads[0]) * track) * TOP;
 }
 
-/** What a box makes of it: a whole number from nought to the top. `chance`: 0–1. */
+/** What a box makes of it: a whole number from 0 to 127. `chance`: 0–1. */
 export const benchValue = (pedal: BenchPedal, travel: number, chance: number): number =>
-	Math.min(pedal.top, Math.max(0, Math.round(benchLevel(pedal, travel) + (chance * 2 - 1) * pedal.noise)));
+	Math.min(TOP, Math.max(0, Math.round(benchLevel(pedal, travel) + (chance * 2 - 1) * pedal.noise)));
 
 /** Where the foot is, and for how long it takes to get there. */
 export interface FootMove {

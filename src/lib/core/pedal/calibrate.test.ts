@@ -12,8 +12,7 @@ const fine: BenchPedal = {
 	pot: { heel: 0, toe: 1, taper: 'even' },
 	reads: [0.03, 0.94],
 	noise: 0,
-	holes: [],
-	top: 127
+	holes: []
 };
 function found(pedal: BenchPedal, moves: readonly FootMove[] = FULL_TRAVEL, seed = 1): Calibration {
 	const { heard, untilMs } = playFoot(pedal, moves, chance(seed));
@@ -34,8 +33,7 @@ describe('calibrating a pedal', () => {
 				pot: { heel: falls ? toe : heel, toe: falls ? heel : toe, taper: pick(['even', 'slow', 'fast']) },
 				reads: [random() * 0.1, 0.8 + random() * 0.2],
 				noise: pick([0, 0.3, 0.6, 1, 1.7, 2.5, 4]),
-				holes: [],
-				top: 127
+				holes: []
 			};
 			const rest = () => 1000 + random() * 1500;
 			const slow = () => 900 + random() * 2500;

@@ -1,4 +1,4 @@
-/** A value of a controller, and when it was heard. `value`: 0–127, or 0–16,383 where it is sent in two halves. */
+/** A value of a controller, and when it was heard. `value`: 0–127. */
 export interface Heard {
 	atMs: number;
 	value: number;

@@ -18,12 +18,35 @@ export interface Assumed {
 	loadKohm: number;
 	potKohm: number;
 }
-/** The corners of what such boxes and pedals have. */
-export const ASSUMED: readonly Assumed[] = [1, 47].flatMap((pullKohm) =>
-	[0.1, 2.2].flatMap((feedKohm) =>
-		[100, 1000].flatMap((loadKohm) => [10, 50].map((potKohm) => ({ pullKohm, feedKohm, loadKohm, potKohm })))
-	)
-);
+/** What is taken where nobody asks for other corners. */
+export const USUAL: Assumed = { pullKohm: 10, feedKohm: 1, loadKohm: 1000, potKohm: 10 };
+
+const CORNERS: { [K in keyof Assumed]: readonly number[] } = {
+	pullKohm: [1, 47],
+	feedKohm: [0.1, 2.2],
+	loadKohm: [100, 1000],
+	potKohm: [10, 50]
+};
+
+/** The corners of what such boxes and pedals have, for the resistors of a pairing that are not known; one where all are. */
+export function cornersOf({ jacks, pedals }: Pairing): Assumed[] {
+	const modes = jacks.map(modeOf);
+	const pots = modes.filter(({ takes }) => takes === 'expression');
+	const unknown: (keyof Assumed)[] = [
+		...(pots.length < modes.length && modes.some(({ pullKohm }) => pullKohm === null)
+			? ['pullKohm' as const]
+			: []),
+		...(pots.some(({ feedKohm }) => feedKohm === null) ? ['feedKohm' as const] : []),
+		...(pots.some(({ loadKohm }) => loadKohm === null) ? ['loadKohm' as const] : []),
+		...(pedals.some(({ parts }) => parts.some((part) => part.is === 'pot' && part.kohm === null))
+			? ['potKohm' as const]
+			: [])
+	];
+	return unknown.reduce<Assumed[]>(
+		(all, key) => all.flatMap((each) => CORNERS[key].map((kohm) => ({ ...each, [key]: kohm }))),
+		[USUAL]
+	);
+}
 
 /** Where each part of each pedal is: a foot down or up as 1 or 0, a pot from heel 0 to toe 1. */
 export type Position = readonly (readonly number[])[];
@@ -170,7 +193,7 @@ export function circuitOf(pairing: Pairing, position: Position, assumed: Assumed
  * What the box reads with everything in a position: by resistors and joined contacts alone, the box’s supply being 1.
  * @returns null where the plugs do not go together
  */
-export function readings(pairing: Pairing, position: Position, assumed: Assumed = ASSUMED[0]): Read[] | null {
+export function readings(pairing: Pairing, position: Position, assumed: Assumed = USUAL): Read[] | null {
 	const network = circuitOf(pairing, position, assumed);
 	if (!network) return null;
 	const voltage = network.voltages('ground');
@@ -180,7 +203,7 @@ export function readings(pairing: Pairing, position: Position, assumed: Assumed 
 }
 
 /** Whether a jack’s supply for a pot lies on its ground: the box may get warm, and its other pedals go dead. */
-export function feedShorted(pairing: Pairing, position: Position, assumed: Assumed = ASSUMED[0]): boolean {
+export function feedShorted(pairing: Pairing, position: Position, assumed: Assumed = USUAL): boolean {
 	const network = circuitOf(pairing, position, assumed);
 	if (!network) return false;
 	const voltage = network.voltages('ground');

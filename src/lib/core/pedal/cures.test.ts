@@ -123,7 +123,7 @@ describe('all pedals at all jacks', () => {
 	it('are told at their best, with the mode and the cable that it takes', () => {
 		const matrix = matrixOf(floorOf());
 		const cell = (jack: string, pedal: number) => {
-			const { verdict, cable, mode } = matrix.find((row) => row.jack.id === jack)!.cells[pedal];
+			const { verdict, cable, mode } = matrix.find((row) => row.jack === jack)!.cells[pedal];
 			return [verdict.kind, cable, mode];
 		};
 		expect(cell('one', 1)).toEqual(['works', null, '']);

@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import { floorSchema, type Floor } from './floor';
 import { JACK_KINDS, PEDAL_KINDS } from './kinds';
 
@@ -13,7 +14,7 @@ const pedal = (kind: string, id: string) => ({
 });
 
 /** A box with five jacks, pedals of most kinds, and a line or two for a test to add. */
-export const floorOf = (more: Partial<Floor> = {}): Floor =>
+export const floorOf = (more: z.input<typeof floorSchema> = {}): Floor =>
 	floorSchema.parse({
 		boxes: [
 			{

@@ -133,6 +133,17 @@ export const pedalSchema = z.object({
 	flipped: z.boolean().default(false),
 	/** Turned by hand. */
 	knob: z.boolean().default(false),
+	/** What its bench pedal is like: how far it reaches, how much it wanders, where its track is worn. */
+	bench: z
+		.object({
+			reads: z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]).default([0, 1]),
+			noise: z.number().min(0).max(20).default(0),
+			holes: z
+				.array(z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]))
+				.max(8)
+				.default([])
+		})
+		.prefault({}),
 	note: words(200)
 });
 export type Pedal = z.infer<typeof pedalSchema>;
@@ -159,7 +170,12 @@ export const footLineSchema = z.object({
 	jacks: z.array(jackAt).min(1).max(2),
 	/** Null where the pedal has a cable of its own. */
 	cable: id.nullable().default(null),
-	pedals: z.array(id).min(1).max(2)
+	pedals: z.array(id).min(1).max(2),
+	/** What the box sends for it, where that is known: a controller and its channel. */
+	sends: z
+		.object({ controller: z.number().int().min(0).max(119), channel: z.number().int().min(1).max(16) })
+		.nullable()
+		.default(null)
 });
 export type FootLine = z.infer<typeof footLineSchema>;
 
@@ -176,22 +192,28 @@ export const responseSchema = z.discriminatedUnion('shape', [
 ]);
 export type Response = z.infer<typeof responseSchema>;
 
-/** What a pedal was found to send. */
+const value = z.number().int().min(0).max(127);
+/** What a pedal was found to send, as values of its controller. */
 export const calibrationSchema = z.object({
-	/** The line whose pedal it is, and which of its pots. */
 	line: id,
+	/** Which controller it was, and on which channel. */
+	controller: value,
+	channel: z.number().int().min(1).max(16),
 	at: z.string().max(40),
 	/** Where it was heard: a bench pedal is not the pedal on the floor. */
 	world: z.enum(['bench', 'hardware', 'file']),
-	heel: z.number().min(0).max(16_383),
-	toe: z.number().min(0).max(16_383),
+	heel: z.number().min(0).max(127),
+	toe: z.number().min(0).max(127),
 	/** Everything at or beyond these is the end. */
-	deadHeel: z.number().int().min(0).max(16_383),
-	deadToe: z.number().int().min(0).max(16_383),
+	deadHeel: value,
+	deadToe: value,
 	/** How many values it wanders over at rest, at most. */
-	noise: z.number().int().min(1).max(16_384),
-	/** The highest value that there is: 127 or 16,383. */
-	top: z.union([z.literal(127), z.literal(16_383)]).default(127)
+	noise: z.number().int().min(1).max(128),
+	/** Stretches that it leapt over each time. */
+	worn: z
+		.array(z.object({ from: value, to: value, times: z.number().int().min(1) }))
+		.max(32)
+		.default([])
 });
 export type KeptCalibration = z.infer<typeof calibrationSchema>;
 

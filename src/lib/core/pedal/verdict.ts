@@ -1,6 +1,6 @@
 import {
-	ASSUMED,
 	atRest,
+	cornersOf,
 	feedShorted,
 	readContacts,
 	readings,
@@ -20,7 +20,7 @@ const LEAST_SPAN = 0.25;
 const LEAST_TRAVEL = 0.3;
 /** A reading that is nearer than this to nought, or to the supply, is at the end. */
 const AT_END = 0.02;
-const STEPS = 32;
+const STEPS = 16;
 
 /** The box’s inputs in words: the first jack’s tip, the second one’s ring. */
 export interface Input {
@@ -279,15 +279,6 @@ function judgeWith(pairing: Pairing, assumed: Assumed): Verdict {
 	return judgeExpression(pairing, assumed);
 }
 
-/** Whether a resistor that matters here is not known. */
-const unknown = ({ jacks, pedals }: Pairing): boolean =>
-	jacks.some((jack) => {
-		const mode = modeOf(jack);
-		return mode.takes === 'expression'
-			? mode.feedKohm === null || mode.loadKohm === null
-			: mode.pullKohm === null;
-	}) || pedals.some(({ parts }) => parts.some((part) => part.is === 'pot' && part.kohm === null));
-
 /** From good to bad. */
 export const VERDICTS: readonly VerdictKind[] = [
 	'works',
@@ -313,7 +304,7 @@ export function judge(pairing: Pairing): Verdict {
 					? 'The pedal has a cable of its own.'
 					: 'This cable joins other numbers of jacks and pedals.'
 		);
-	const all = (unknown(pairing) ? ASSUMED : [ASSUMED[0]]).map((assumed) => judgeWith(pairing, assumed));
+	const all = cornersOf(pairing).map((assumed) => judgeWith(pairing, assumed));
 	const worst = all.reduce((a, b) => (VERDICTS.indexOf(b.kind) > VERDICTS.indexOf(a.kind) ? b : a));
 	const spans = all.flatMap(({ span }) => (span ? [span] : []));
 	const span: Verdict['span'] =

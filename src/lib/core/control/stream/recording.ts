@@ -12,10 +12,15 @@ const timecodeMs = (division: number): number => 1000 / ((256 - (division >> 8))
 /**
  * What a Standard MIDI File holds as if it had been heard: all tracks together, in order of time, by the file's own
  * tempo or time code. SysEx that goes over several packets is one message, at the time of its end.
- * @returns the messages, and what of the file could not be read, in words
+ * @returns the messages, when the file ends, and what of the file could not be read, in words
  * @throws Problem `smf.not-a-midi-file`
  */
-export function recordingOf(bytes: Uint8Array): { heard: HeardMessage[]; damage: string[] } {
+export function recordingOf(bytes: Uint8Array): {
+	heard: HeardMessage[];
+	/** When its last track ends: what was silent by then was silent. */
+	untilMs: number;
+	damage: string[];
+} {
 	const file = readMidiFile(bytes);
 	const heard: HeardMessage[] = [];
 	const damage = file.damage.map(({ offset, reason }) => `at byte ${offset}: ${reason}`);
@@ -51,5 +56,5 @@ export function recordingOf(bytes: Uint8Array): { heard: HeardMessage[]; damage:
 	}
 	for (const track of open.keys())
 		damage.push(`a SysEx message of track ${track + 1} has no end and was left out`);
-	return { heard, damage };
+	return { heard, untilMs: atMs, damage };
 }

@@ -1,0 +1,46 @@
+import { z } from 'zod';
+import { floorSchema, tellLines, type Floor, type ToldLine } from '../core/pedal';
+import type { Studio } from './db/connection';
+import type { EditOrder, MoveOrder } from './edit-orders';
+import { editPaper, getPaper, movePaper, type Paper, type PaperKind } from './papers';
+
+const FLOOR: PaperKind<Floor> = {
+	kind: 'floor',
+	a: 'a floor',
+	schema: floorSchema,
+	empty: floorSchema.parse({})
+};
+
+/** The floor, with what each of its lines comes to. */
+export interface OpenFloor extends Paper<Floor> {
+	lines: ToldLine[];
+}
+
+const told = async (paper: Promise<Paper<Floor>>): Promise<OpenFloor> => {
+	const open = await paper;
+	return { ...open, lines: tellLines(open.document) };
+};
+
+export const getFloor = (studio: Studio): Promise<OpenFloor> => told(getPaper(studio, FLOOR));
+
+/** @throws Problem `floor.conflict`, `floor.invalid` */
+export const editFloor = (studio: Studio, order: EditOrder): Promise<OpenFloor> =>
+	told(editPaper(studio, FLOOR, order));
+
+/** @throws Problem `floor.step.conflict` */
+export const moveFloor = (studio: Studio, order: MoveOrder): Promise<OpenFloor> =>
+	told(movePaper(studio, FLOOR, order));
+
+/** A floor from a file, put in the place of the one that there is, on the revision that is known. */
+export const takeFloorSchema = z.object({ revision: z.number().int().min(0), document: floorSchema });
+
+/** Takes a floor over as one step, which can be undone. @throws Problem `floor.conflict` */
+export const takeFloor = (
+	studio: Studio,
+	{ revision, document }: z.infer<typeof takeFloorSchema>
+): Promise<OpenFloor> =>
+	editFloor(studio, {
+		revision,
+		says: 'A floor from a file',
+		edits: Object.entries(document).map(([key, value]) => ({ path: [key], value }))
+	});

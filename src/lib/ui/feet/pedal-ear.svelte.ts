@@ -1,0 +1,71 @@
+import { calibrate, type Calibrating, type Heard } from '../../core/pedal';
+import { traffic } from '../../hardware/traffic.svelte';
+
+/** A controller that speaks while a pedal is listened to. */
+export interface HeardController {
+	port: string;
+	controller: number;
+	/** 1–16. */
+	channel: number;
+	heard: Heard[];
+}
+
+/** How often what was heard is looked at. */
+const LOOK_MS = 200;
+/** Of what is heard longer ago nothing is kept. */
+const KEEP_MS = 60_000;
+
+/** Listens for the controller that moves furthest, and calibrates it as it goes. */
+export class PedalEar {
+	listening = $state(false);
+	/** The controller that is taken for the pedal. */
+	taken = $state.raw<Omit<HeardController, 'heard'> | null>(null);
+	/** What it said last. */
+	value = $state<number | null>(null);
+	told = $state.raw<Calibrating | null>(null);
+	readonly #all = new Map<string, HeardController>();
+	#end: (() => void) | null = null;
+
+	begin(): void {
+		this.stop();
+		this.#all.clear();
+		[this.taken, this.value, this.told] = [null, null, null];
+		this.listening = true;
+		const unwatch = traffic.watch(({ port, way, bytes, atMs }) => {
+			if (way !== 'received' || bytes.length !== 3 || bytes[0] >> 4 !== 0xb) return;
+			const [channel, controller] = [(bytes[0] & 15) + 1, bytes[1]];
+			const key = `${port} ${channel} ${controller}`;
+			const one = this.#all.get(key) ?? { port, controller, channel, heard: [] };
+			one.heard.push({ atMs, value: bytes[2] });
+			while (one.heard[0].atMs < atMs - KEEP_MS) one.heard.shift();
+			this.#all.set(key, one);
+		});
+		const timer = setInterval(() => this.#look(performance.now()), LOOK_MS);
+		this.#end = () => {
+			unwatch();
+			clearInterval(timer);
+		};
+	}
+
+	#look(nowMs: number): void {
+		const travel = ({ heard }: HeardController) => {
+			const values = heard.map(({ value }) => value);
+			return Math.max(...values) - Math.min(...values);
+		};
+		const [best] = [...this.#all.values()].sort((a, b) => travel(b) - travel(a));
+		if (!best) {
+			this.told = calibrate([], nowMs);
+			return;
+		}
+		const { heard, ...taken } = best;
+		this.taken = taken;
+		this.value = heard.at(-1)!.value;
+		this.told = calibrate(heard, nowMs);
+	}
+
+	stop(): void {
+		this.#end?.();
+		this.#end = null;
+		this.listening = false;
+	}
+}
