@@ -178,3 +178,40 @@ describe('plan-pages', () => {
 		});
 	});
 });
+
+describe('pedal and calibrate', () => {
+	it('say what a jack reads and the verdict, and refuse kinds that there are not', () => {
+		const { code, lines } = drawer('pedal', 'switches', 'ts', 'two-switches');
+		expect(code).toBe(1);
+		expect(lines[0].verdict).toMatchObject({ kind: 'one of two', says: 'Only left reaches the box.' });
+		expect(lines[0].best).toMatchObject({ cable: 'trs', verdict: { kind: 'works' } });
+		expect(lines[0].reads[0]).toEqual({
+			at: [0, 0],
+			reads: [
+				{ contact: 'tip', level: 1 },
+				{ contact: 'ring', level: 0 }
+			]
+		});
+		expect(drawer('pedal', 'switches', 'own', 'two-switches').lines[0]).toMatchObject({
+			reads: [],
+			verdict: { kind: 'does not fit' }
+		});
+		expect(drawer('pedal', 'constructor', 'ts', 'knob').errors).toContain(
+			'There is no jack “constructor”. Known are'
+		);
+	});
+
+	it('find the ends in a recording, whose end is a rest, too', () => {
+		// 192 ticks a second: a second at 7, up by steps of one, and a second at 107 that only the file's end shows.
+		const up = Array.from({ length: 101 }, (_, i) => [i === 0 ? 0 : 3, 0xb0, 11, 7 + i]);
+		up[1][0] = 120;
+		const file = midiFile(...up, [0x81, 0x40, 0xff, 0x01, 0]);
+		writeFileSync(join(folder, 'foot.mid'), file);
+		const { code, lines } = drawer('calibrate', 'foot.mid', '--controller', '11');
+		expect(lines[0]).toMatchObject({ heel: 7, toe: 107, noise: 1, falls: false, steps: 100, worn: [] });
+		expect(code).toBe(0);
+		expect(drawer('calibrate', 'foot.mid', '--controller', '12').errors).toContain('is not in the recording');
+		expect(drawer('calibrate', 'foot.mid').errors).toContain('Usage: drawer calibrate');
+		expect(drawer('calibrate', 'foot.mid', '--controller', '400').code).toBe(1);
+	});
+});

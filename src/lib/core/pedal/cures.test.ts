@@ -70,6 +70,15 @@ describe('what a line comes to, and what mends it', () => {
 		expect(curesOf(crossed, crossed.lines[0])[0].says).toBe('Use “Black TRS”, which nobody uses');
 	});
 
+	it('exchanges two pedals where each suits the other’s jack, and not where the other would suffer', () => {
+		const at = (id: string, jack: string, pedal: string) => ({ ...lineAt(jack, pedal), id });
+		const floor = floorOf({ lines: [at('a', 'plain', 'closed'), at('b', 'senses', 'open')] });
+		const says = curesOf(floor, floor.lines[0]).map((cure) => cure.says);
+		expect(says).toContain('Exchange its jack with that of open');
+		const both = floorOf({ lines: [at('a', 'plain', 'closed'), at('b', 'senses', 'closed')] });
+		expect(curesOf(both, both.lines[0]).some((cure) => cure.says.startsWith('Exchange'))).toBe(false);
+	});
+
 	it('says that the feed is shorted where a plug with two contacts lies on it', () => {
 		expect(now('exp', 'open').verdict.besides).toContain(
 			'It shorts the jack’s own supply to its ground: pull it out.'

@@ -149,6 +149,25 @@ function jackMoves(floor: Floor, line: FootLine): Move[] {
 		}));
 }
 
+/** What another line of the same box and this one do with each other's jacks; the other one must go on working. */
+function exchangeMoves(floor: Floor, line: FootLine): Move[] {
+	if (line.jacks.length > 1) return [];
+	const l = floor.lines.findIndex(({ id }) => id === line.id);
+	const [mine] = line.jacks;
+	return floor.lines.flatMap((other, o): Move[] => {
+		if (o === l || other.jacks.length > 1 || other.jacks[0].box !== mine.box) return [];
+		const edits: Edit[] = [
+			{ path: ['lines', l, 'jacks'], value: other.jacks },
+			{ path: ['lines', o, 'jacks'], value: line.jacks }
+		];
+		const after = applyEdits(floor, edits);
+		const pairing = pairingOf(after, after.lines[o]);
+		if (!pairing || !works(judge(pairing))) return [];
+		const names = other.pedals.map((id) => floor.pedals.find((pedal) => pedal.id === id)?.name ?? id);
+		return [{ effort: 5, says: `Exchange its jack with that of ${names.join(' and ')}`, edits }];
+	});
+}
+
 const works = ({ kind, sure }: Verdict) => kind === 'works' && sure;
 
 /**
@@ -162,7 +181,8 @@ export function curesOf(floor: Floor, line: FootLine): FootCure[] {
 		...settings(floor, line),
 		...pedalMoves(floor, line),
 		...cableMoves(floor, line),
-		...jackMoves(floor, line)
+		...jackMoves(floor, line),
+		...exchangeMoves(floor, line)
 	].sort((a, b) => a.effort - b.effort);
 	const tried = (edits: Edit[]): Verdict | null => {
 		const changed = applyEdits(floor, edits);

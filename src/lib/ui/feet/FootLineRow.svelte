@@ -78,28 +78,26 @@
 			</p>
 			{#each verdict?.besides ?? [] as says (says)}<p class="small-print">{says}</p>{/each}
 			{#if first}
-				<p class="mt-2 flex flex-wrap items-center gap-2">
-					<button
-						class="btn h-auto py-1 btn-primary btn-sm"
-						disabled={open.doing.busy}
-						onclick={() => open.edit(`${told!.name}: ${first.says}`, () => first.edits)}
-						>{first.wants ? 'Noted as got: ' : 'Done: '}{first.says}</button
-					>
-					<span class="small-print"
-						>Do it at the {first.says.startsWith('Use') || first.wants ? 'plug' : 'box'}, then press.</span
-					>
-				</p>
+				<p class="mt-2"><b>{first.says}.</b></p>
+				<button
+					class="btn mt-1 btn-primary btn-sm"
+					disabled={open.doing.busy}
+					onclick={() => open.edit(`${told!.name}: ${first.says}`, () => first.edits)}
+					>{first.wants ? 'Got it and plugged it in' : 'Done'}<span class="sr-only"> {first.says}</span
+					></button
+				>
 				{#if others.length > 0}
 					<details class="mt-1">
 						<summary class="small-print">Other ways ({others.length})</summary>
 						<ul class="mt-1 flex flex-col items-start gap-1">
 							{#each others as cure (cure.says)}
 								<li>
+									{cure.says}.
 									<button
-										class="btn h-auto py-1 text-left btn-xs"
+										class="btn btn-xs"
 										disabled={open.doing.busy}
 										onclick={() => open.edit(`${told!.name}: ${cure.says}`, () => cure.edits)}
-										>{cure.wants ? 'Noted as got: ' : 'Done: '}{cure.says}</button
+										>{cure.wants ? 'Got it' : 'Done'}<span class="sr-only"> {cure.says}</span></button
 									>
 								</li>
 							{/each}

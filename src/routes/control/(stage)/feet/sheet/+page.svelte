@@ -50,44 +50,49 @@
 	verdicts are the circuit’s. Pull a plug only with the box off where its maker says so; supplies and mains as
 	their labels say.
 </p>
-<table class="ledger-table mt-2">
-	<thead
-		><tr
-			><th scope="col">Jack</th><th scope="col">Set to</th><th scope="col">Cable</th><th scope="col">Pedal</th
-			><th scope="col">By the circuit</th></tr
-		></thead
-	>
-	<tbody>
-		{#each rows as row (row.id)}
-			<tr>
-				<th scope="row">{row.jacks}</th><td>{row.set}</td><td>{row.cable}</td><td>{row.pedals}</td>
-				<td>{row.verdict}{row.besides ? `; ${row.besides}` : ''}</td>
-			</tr>
-		{/each}
-	</tbody>
-</table>
-{#each floor.boxes.filter(({ pages }) => pages.length > 0) as box (box.id)}
-	<h3 class="mt-5">{box.name}: buttons</h3>
-	<table class="ledger-table mt-1">
+<div class="overflow-x-auto">
+	<table class="ledger-table mt-2">
 		<thead
 			><tr
-				><th scope="col">Page</th><th scope="col">Button</th><th scope="col">Short</th><th scope="col"
-					>Long</th
-				><th scope="col">Deputy</th></tr
+				><th scope="col">Jack</th><th scope="col">Set to</th><th scope="col">Cable</th><th scope="col"
+					>Pedal</th
+				><th scope="col">By the circuit</th></tr
 			></thead
 		>
 		<tbody>
-			{#each deputyChoices(box) as { page, pageName, button, buttonName, short, long } (`${page} ${button}`)}
+			{#each rows as row (row.id)}
 				<tr>
-					<th scope="row">{pageName}</th><td>{buttonName}</td><td>{short}</td><td>{long}</td>
-					<td
-						>{box.deputies
-							.filter((each) => each.page === page && each.button === button)
-							.map(({ spare }) => box.spares.find(({ id }) => id === spare)?.name)
-							.join(', ')}</td
-					>
+					<th scope="row">{row.jacks}</th><td>{row.set}</td><td>{row.cable}</td><td>{row.pedals}</td>
+					<td>{row.verdict}{row.besides ? `; ${row.besides}` : ''}</td>
 				</tr>
 			{/each}
 		</tbody>
 	</table>
+</div>
+{#each floor.boxes.filter(({ pages }) => pages.length > 0) as box (box.id)}
+	<h3 class="mt-5">{box.name}: buttons</h3>
+	<div class="overflow-x-auto">
+		<table class="ledger-table mt-1">
+			<thead
+				><tr
+					><th scope="col">Page</th><th scope="col">Button</th><th scope="col">Short</th><th scope="col"
+						>Long</th
+					><th scope="col">Deputy</th></tr
+				></thead
+			>
+			<tbody>
+				{#each deputyChoices(box) as { page, pageName, button, buttonName, short, long } (`${page} ${button}`)}
+					<tr>
+						<th scope="row">{pageName}</th><td>{buttonName}</td><td>{short}</td><td>{long}</td>
+						<td
+							>{box.deputies
+								.filter((each) => each.page === page && each.button === button)
+								.map(({ spare }) => box.spares.find(({ id }) => id === spare)?.name)
+								.join(', ')}</td
+						>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	</div>
 {/each}

@@ -14,7 +14,8 @@
 		const line = floor.lines.find((each) => each.id === id);
 		return line ? lineName(floor, line) : 'a line that is gone';
 	};
-	const range = ({ least, most, unit }: Reading) => `${least} to ${most} ${unit}`.trim();
+	const number = (value: number) => String(value).replace('-', '−');
+	const range = ({ least, most, unit }: Reading) => `${number(least)} to ${number(most)} ${unit}`.trim();
 	const fromWords = (box: string, { from }: Reading) =>
 		'slot' in from
 			? `slot ${from.slot}`
@@ -122,7 +123,7 @@
 										class="btn btn-ghost btn-xs"
 										disabled={open.doing.busy}
 										onclick={() => unfeed(box, slot, line)}
-										>No more<span class="sr-only">: {nameOf(line)}, slot {slot}</span></button
+										>No more<span class="sr-only"> {nameOf(line)}, slot {slot}</span></button
 									>
 								</div>
 							{:else}nobody{/each}
@@ -167,11 +168,20 @@
 				<span
 					>{nameOf(line.id)}: {cost.parameters + cost.slots === 0
 						? 'nothing reads it.'
-						: `${count(cost.slots, 'slot')} and ${count(cost.parameters, 'parameter')} of ${count(cost.presets.length, 'preset')} to set anew. All on slots: ${cost.allOnSlots}; none on slots: ${cost.noneOnSlots}.`}</span
+						: `${[
+								cost.slots > 0 ? count(cost.slots, 'slot') : '',
+								cost.parameters > 0
+									? `${count(cost.parameters, 'parameter')} of ${count(cost.presets.length, 'preset')}`
+									: ''
+							]
+								.filter(Boolean)
+								.join(
+									' and '
+								)} to set anew. With all on slots it would be ${cost.allOnSlots}, with none ${cost.noneOnSlots}.`}</span
 				>
 				{#if cost.parameters > 0 && (boxes.get(line.jacks[0].box)?.slots ?? 0) > 0}
 					<button class="btn btn-xs" disabled={open.doing.busy} onclick={() => allOnSlots(line.id)}
-						>Have them read a slot<span class="sr-only">: {nameOf(line.id)}</span></button
+						>Have them read a slot<span class="sr-only"> {nameOf(line.id)}</span></button
 					>
 				{/if}
 			</li>
