@@ -18,7 +18,8 @@ const rooms = [
 	'care',
 	'bench',
 	'control',
-	'pedal'
+	'pedal',
+	'power'
 ];
 
 const outside = [

@@ -1,0 +1,220 @@
+import type { Highs } from 'highs';
+import { Problem } from '../problem';
+import { NO_GOAL } from '../plan/milp';
+import { Solver } from '../plan/solver';
+import {
+	countPower,
+	faultsOfFeeding,
+	feedingToday,
+	POWER_GOALS,
+	wantsFeeding,
+	type Feeding,
+	type PowerGoal,
+	type PowerGoals
+} from './feeding';
+import { knownPart, unreadOf } from './left-alone';
+import { specification, type Load, type Power } from './power';
+import { goalsBefore, powerModel } from './power-model';
+
+export interface PowerGoalResult {
+	goal: PowerGoal;
+	value: number;
+	/** Nothing that is as good in the goals before comes below it. */
+	bound: number;
+	/** `twice`: the solver found nothing better in two ways of looking; `counted`: by a bound of one's own less there cannot be. */
+	proof: 'counted' | 'twice' | null;
+}
+
+/** One thing that a hand does: pull, plug, or both. */
+export interface PowerStep {
+	load: string;
+	says: string;
+	from: { supply: string; output: string } | null;
+	to: { supply: string; output: string } | null;
+}
+
+export interface PowerPlan {
+	format: 'silent-drawer.power-plan';
+	version: 1;
+	proved: boolean;
+	goals: PowerGoalResult[];
+	feeding: { load: string; supply: string; output: string }[];
+	/** What is to be done, pulling before plugging. */
+	steps: PowerStep[];
+	/** What stays as it hangs, because its label was not read: no goal speaks of it. */
+	left: { load: string; read: string[] }[];
+	/** Why each load is where it is, or nowhere. */
+	reasons: { load: string; says: string }[];
+	/** What would feed what is left: specifications, never a product. */
+	wants: { says: string; loads: string[] }[];
+	tookMs: number;
+}
+
+export interface PowerPlanOptions {
+	seconds: number;
+	/** Now, in milliseconds. */
+	now(): number;
+	cancelled?(): boolean;
+}
+
+const better = (a: PowerGoals, b: PowerGoals): boolean => {
+	const goal = POWER_GOALS.find((each) => a[each] !== b[each]);
+	return goal !== undefined && a[goal] < b[goal];
+};
+
+/**
+ * Which output feeds what: everything fed within rules and margin, then the fewest plugs moved, the fewest supplies,
+ * isolation where it is wanted, and the most headroom, each without making one before it worse. What is given out was
+ * counted and checked apart from what made it.
+ * @throws Problem `power-plan.solver` where solver and checker contradict each other
+ */
+export function planPower(highs: Highs, whole: Power, options: PowerPlanOptions): PowerPlan {
+	const began = options.now();
+	const { power, left } = knownPart(whole);
+	const solver = new Solver(highs, options);
+	const model = powerModel(power);
+	const today = feedingToday(power);
+	// Nothing on nothing keeps every rule; today may not.
+	let feeding: Feeding = faultsOfFeeding(power, today).length === 0 ? today : new Map();
+	let counted = countPower(power, feeding);
+	const results: PowerGoalResult[] = [];
+	for (const goal of POWER_GOALS) {
+		const settled = results.every(({ proof }) => proof !== null);
+		const { terms, plus } = model.goals[goal];
+		// Less than nought there is not; and what nothing can change is what it is.
+		let proof: PowerGoalResult['proof'] =
+			settled && (counted[goal] === 0 || terms.size === 0) ? 'counted' : null;
+		let bound = 0;
+		if (!proof && !solver.over) {
+			const held = model.milp.with((programme) => {
+				for (const before of goalsBefore(goal))
+					programme.atMost(model.goals[before].terms, counted[before] - model.goals[before].plus);
+			});
+			const seconds = solver.leftSeconds * 0.7;
+			if (settled) {
+				const relaxed = solver.run(held, { goal: terms, relaxed: true, seconds: seconds * 0.2 });
+				bound = Math.max(0, Math.ceil(relaxed.bound + plus - 1e-6));
+			}
+			const run = solver.run(held, { goal: terms, begin: model.write(feeding), seconds: seconds * 0.6 });
+			if (run.values) {
+				const next = model.read(run.values);
+				const faults = faultsOfFeeding(power, next);
+				if (faults.length > 0)
+					throw new Problem(
+						'power-plan.solver',
+						`The plan that was found breaks a rule: ${faults[0]}`,
+						'This is a fault of the app; the file would help to mend it.'
+					);
+				const goals = countPower(power, next);
+				if (better(goals, counted)) [feeding, counted] = [next, goals];
+			}
+			if (counted[goal] <= bound && settled) proof = 'counted';
+			else if (settled && run.status === 'optimal' && !solver.over) {
+				const below = held.with((programme) => programme.atMost(terms, counted[goal] - plus - 1));
+				const again = solver.run(below, { goal: NO_GOAL, anew: true, seconds: seconds * 0.4 });
+				if (again.status === 'infeasible') proof = 'twice';
+			}
+			if (settled && !proof) bound = Math.max(bound, Math.ceil(run.bound + plus - 1e-6));
+		}
+		bound = proof ? counted[goal] : Math.min(bound, counted[goal]);
+		results.push({ goal, value: counted[goal], bound, proof });
+	}
+	for (const result of results) result.value = counted[result.goal];
+	return {
+		format: 'silent-drawer.power-plan',
+		version: 1,
+		proved: results.every(({ proof }) => proof !== null),
+		goals: results,
+		feeding: [...feeding].map(([load, at]) => ({ load, ...at })),
+		steps: stepsBetween(power, today, feeding),
+		left: left.map(({ load, read }) => ({ load: load.id, read })),
+		reasons: [
+			...power.loads.filter(wantsFeeding).map((load) => ({
+				load: load.id,
+				says: reasonOf(power, feeding, load, results[0].proof !== null)
+			})),
+			...left.map(({ load, read }) => ({
+				load: load.id,
+				says: `${load.name} stays where it hangs, and nothing else uses that output: read ${read.join(', ')} first. What it adds to a group is not known.`
+			}))
+		],
+		wants: wantsOf(power, feeding),
+		tookMs: Math.round(options.now() - began)
+	};
+}
+
+const titleOf = (power: Power, at: { supply: string; output: string }): string => {
+	const supply = power.supplies.find(({ id }) => id === at.supply);
+	return `${supply?.name ?? at.supply} ${supply?.outputs.find(({ id }) => id === at.output)?.name ?? at.output}`;
+};
+
+function stepsBetween(power: Power, today: Feeding, then: Feeding): PowerStep[] {
+	return power.loads
+		.flatMap(({ id, name }): PowerStep[] => {
+			const [from, to] = [today.get(id) ?? null, then.get(id) ?? null];
+			if (from?.supply === to?.supply && from?.output === to?.output) return [];
+			const says =
+				from && to
+					? `Move ${name} from ${titleOf(power, from)} to ${titleOf(power, to)}.`
+					: from
+						? `Pull ${name} out of ${titleOf(power, from)}.`
+						: `Plug ${name} in at ${titleOf(power, to!)}.`;
+			return [{ load: id, says, from, to }];
+		})
+		.sort(
+			(a, b) =>
+				Number(a.to !== null) - Number(b.to !== null) || Number(b.from !== null) - Number(a.from !== null)
+		);
+}
+
+/** mA that a load takes with everything that it carries in a feeding; null where a label must be read. */
+export function carriedMa(power: Power, feeding: Feeding, load: Load): number | null {
+	return load.hosts.reduce<number | null>((sum, { load: id }) => {
+		const guest = power.loads.find((each) => each.id === id);
+		if (!guest || guest.on === 'own' || feeding.has(id)) return sum;
+		return sum === null || guest.ma === null ? null : sum + guest.ma;
+	}, load.ma);
+}
+
+function reasonOf(power: Power, feeding: Feeding, load: Load, proved: boolean): string {
+	const at = feeding.get(load.id);
+	const host = power.loads.find(({ hosts }) => hosts.some(({ load: id }) => id === load.id));
+	const ma = carriedMa(power, feeding, load);
+	if (at) {
+		const supply = power.supplies.find(({ id }) => id === at.supply)!;
+		const output = supply.outputs.find(({ id }) => id === at.output)!;
+		const label = [
+			output.volts.length > 0 ? `${output.volts.join('/')} V ${output.kind ?? ''}`.trim() : '',
+			`${output.ma} mA`,
+			output.isolated ? 'isolated' : ''
+		]
+			.filter(Boolean)
+			.join(', ');
+		return `${load.name} takes ${ma} mA${load.hosts.length > 0 && ma !== load.ma ? ' with what is plugged in to it' : ''} at ${titleOf(power, at)} (${label})${supply.is === 'hub' && supply.powered === 'bus' ? ': a hub without a supply of its own' : ''}.`;
+	}
+	if (host) return `${load.name} is fed by ${host.name}.`;
+	const unread = unreadOf(power, load);
+	if (unread.length > 0) return `${load.name} is fed by nothing: read ${unread.join(', ')} first.`;
+	return proved
+		? `${load.name} is fed by nothing: no plan feeds more.`
+		: `${load.name} is fed by nothing: whether a plan could feed it is open.`;
+}
+
+/** What is to be got for loads that nothing feeds: alike ones together, with the margin in the current. */
+function wantsOf(power: Power, feeding: Feeding): PowerPlan['wants'] {
+	const wants = new Map<string, string[]>();
+	for (const load of power.loads.filter(wantsFeeding)) {
+		const host = power.loads.find(({ hosts }) => hosts.some(({ load: id }) => id === load.id));
+		const ma = carriedMa(power, feeding, load);
+		if (feeding.has(load.id) || host || ma === null || load.on === 'usb') continue;
+		if (!load.volts || !load.kind || (load.kind === 'DC' && !load.polarity)) continue;
+		const starting = load.startMa ?? 0;
+		const says = specification(
+			load,
+			Math.max(Math.ceil((ma * (100 + power.margin)) / 100), starting),
+			load.isolated
+		);
+		wants.set(says, [...(wants.get(says) ?? []), load.id]);
+	}
+	return [...wants].map(([says, loads]) => ({ says, loads }));
+}
