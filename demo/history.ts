@@ -11,6 +11,7 @@ import { DEMO_DEVICES, SPARE_UNITS } from './studio';
 import { noteDemoSettings, showBank, takeSnapshot } from './keeping';
 import { makeFloor } from './floor';
 import { makeMaps } from './maps';
+import { makePower } from './power';
 import { wireStudio } from './wiring';
 
 const DAY_MS = 86_400_000;
@@ -36,6 +37,7 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 	await wireStudio(studio);
 	await makeMaps(studio);
 	await makeFloor(studio);
+	await makePower(studio);
 	const performer = await Performer.prepare(studio, SEED);
 	const diary = [
 		...beginning(studio, performer, end),

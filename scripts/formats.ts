@@ -12,6 +12,7 @@ import {
 } from '../src/lib/core/drawer';
 import { mapSchema, pageTaskSchema, surfaceSchema } from '../src/lib/core/control';
 import { floorSchema } from '../src/lib/core/pedal';
+import { powerSchema } from '../src/lib/core/power';
 import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema, targetListSchema } from '../src/lib/core/profile';
 import { rigOrderSchema, rigSchema } from '../src/lib/core/rig';
@@ -29,6 +30,7 @@ const SCHEMAS: Record<string, z.ZodType> = {
 	map: mapSchema,
 	'page-task': pageTaskSchema,
 	floor: floorSchema,
+	power: powerSchema,
 	scope: scopeSchema,
 	fault: faultSchema,
 	'version-label': versionLabelSchema,

@@ -24,6 +24,7 @@ import { oneOf, wrongUse, type Command } from './command';
 import { controlCommands } from './control-commands';
 import { bytesOf, place } from './files';
 import { pedalCommands } from './pedal-commands';
+import { powerCommands } from './power-commands';
 import { rigCommands } from './rig-commands';
 
 const print = (value: unknown) => console.log(JSON.stringify(value));
@@ -41,6 +42,7 @@ export const commands: Record<string, Command> = {
 	...rigCommands,
 	...controlCommands,
 	...pedalCommands,
+	...powerCommands,
 	sysex: {
 		usage: 'sysex FILE…',
 		says: 'every SysEx message of .syx and .mid files, a line each',

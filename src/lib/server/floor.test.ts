@@ -51,7 +51,9 @@ describe('the floor', () => {
 			message: 'A floor has no field lines[0].cables.'
 		});
 		await expect(edit(['boxes', 0, 'jacks'], 'none')).rejects.toMatchObject({ code: 'floor.invalid' });
-		await expect(edit(['boxes', 99, 'jacks', 3, 'name'], 'x')).rejects.toMatchObject({ code: 'floor.invalid' });
+		await expect(edit(['boxes', 99, 'jacks', 3, 'name'], 'x')).rejects.toMatchObject({
+			code: 'floor.invalid'
+		});
 		expect((await getFloor(here.studio)).revision).toBe(revision + 1);
 	});
 
@@ -62,6 +64,10 @@ describe('the floor', () => {
 			says: 'Twin feet are gone',
 			edits: [{ path: ['pedals', 2] }]
 		});
-		expect(after.lines[0]).toMatchObject({ verdict: null, cures: [], name: 'Treadle Feet A – a pedal that is gone' });
+		expect(after.lines[0]).toMatchObject({
+			verdict: null,
+			cures: [],
+			name: 'Treadle Feet A – a pedal that is gone'
+		});
 	});
 });

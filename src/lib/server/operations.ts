@@ -28,6 +28,7 @@ import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
 import { sendPageSchema, takeTemplateSchema } from './controllers';
 import { editOrderSchema, moveOrderSchema } from './edit-orders';
 import { takeFloorSchema } from './floor';
+import { planPowerSchema, takePowerSchema } from './power';
 import { newMapSchema, tableMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
 import { reminderSchema } from './reminders';
@@ -197,6 +198,12 @@ export const OPERATIONS: readonly Operation[] = [
 	put('/midi/ports', 'Remembers which port is which', rememberSchema),
 	post('/midi/ports/forget', 'Forgets a port', forgetSchema),
 	post('/midi/tests', 'Keeps a test of an adapter', keepTestSchema),
+	get('/power', 'What draws and what feeds, with what is wrong or not known'),
+	get('/power/document', 'Power as a silent-drawer.power file', { gives: 'file' }),
+	post('/power/document', 'Puts a power file in the place of what there is, as one step', takePowerSchema),
+	post('/power/edits', 'Makes edits of power as one step', editOrderSchema),
+	post('/power/plan', 'Which output feeds what, proved best or with its gap', planPowerSchema),
+	post('/power/steps', 'Undoes the last step of power, or makes it again', moveOrderSchema),
 	get('/plans', 'The plans that are kept, oldest first'),
 	post('/plans', 'Keeps a plan', keepPlanSchema),
 	get('/plans/[id]', 'A plan, with the wiring that it was made for'),

@@ -3,11 +3,12 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { PagePlan, PageTask } from '../core/control';
+import type { Power, PowerPlan } from '../core/power';
 import { Problem } from '../core/problem';
 
 /** So many seconds the slowest machine may take beyond what the solver was given. */
 const SPARE_SECONDS = 60;
-let running = false;
+let running: keyof typeof COMMANDS | null = null;
 
 /** What a process printed, and how it ended. */
 async function outcome(words: string[], seconds: number, signal: AbortSignal) {
@@ -27,28 +28,36 @@ async function outcome(words: string[], seconds: number, signal: AbortSignal) {
 	return { code, out, errors };
 }
 
+/** What is planned apart: the command that does it, and what it is called in a sentence. */
+const COMMANDS = { 'plan-pages': 'Pages are', power: 'Power is' } as const;
+
 /**
- * Plans pages in a process of its own, by the command line: the server answers others meanwhile, and whoever asked can hang up.
+ * Plans in a process of its own, by the command line: the server answers others meanwhile, and whoever asked can hang up.
  * @throws Problem `plan.conflict` while another one is planned, `plan.stopped`, `plan.failed` with what the command said
  */
-export async function planPagesApart(
-	task: PageTask,
+async function planApart<T>(
+	command: keyof typeof COMMANDS,
+	task: unknown,
 	seconds: number,
 	signal: AbortSignal
-): Promise<PagePlan> {
+): Promise<T> {
 	if (running)
-		throw new Problem('plan.conflict', 'Pages are being planned already.', 'Wait until that is done.');
-	running = true;
+		throw new Problem(
+			'plan.conflict',
+			`${COMMANDS[running]} being planned already.`,
+			'Wait until that is done.'
+		);
+	running = command;
 	const folder = await mkdtemp(join(tmpdir(), 'silent-drawer-'));
 	try {
 		const file = join(folder, 'task.json');
 		await writeFile(file, JSON.stringify(task));
 		const { code, out, errors } = await outcome(
-			['plan-pages', file, '--seconds', String(seconds)],
+			[command, file, '--seconds', String(seconds)],
 			seconds,
 			signal
 		);
-		if (code === 0) return JSON.parse(out) as PagePlan;
+		if (code === 0) return JSON.parse(out) as T;
 		throw new Problem(
 			'plan.failed',
 			errors.trim() || 'The planner ended without a plan.',
@@ -58,7 +67,16 @@ export async function planPagesApart(
 		if (signal.aborted) throw new Problem('plan.stopped', 'Planning was stopped.', 'Ask again.');
 		throw error;
 	} finally {
-		running = false;
+		running = null;
 		await rm(folder, { recursive: true, force: true });
 	}
 }
+
+export const planPagesApart = (task: PageTask, seconds: number, signal: AbortSignal): Promise<PagePlan> =>
+	planApart('plan-pages', task, seconds, signal);
+
+export const planPowerApart = async (
+	power: Power,
+	seconds: number,
+	signal: AbortSignal
+): Promise<PowerPlan> => (await planApart<{ plan: PowerPlan }>('power', power, seconds, signal)).plan;

@@ -45,6 +45,7 @@ export const STAGES: readonly Stage[] = [
 			{ title: 'Timing', href: '/wiring/plan#timing', says: 'How late notes arrive' },
 			{ title: 'Computer ports', href: '/wiring/host', says: 'What the host shows, and who listens' },
 			{ title: 'Audio returns', href: '/wiring/host#audio-heading', says: 'Inputs of the audio interface' },
+			{ title: 'Power', href: '/wiring/power', says: 'What feeds what, and what it can carry' },
 			{ title: 'Sheets to print', href: '/wiring/sheets', says: 'Cable list, chart, fronts' }
 		]
 	},

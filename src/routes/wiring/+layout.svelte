@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { checkRig } from '$lib/core/rig';
 	import Tabs from '$lib/ui/Tabs.svelte';
 	import { WiringWatch } from '$lib/ui/wiring/watch-wiring.svelte';
@@ -14,6 +15,7 @@
 		{ title: 'Problems', href: '/wiring/problems', mark: troubles },
 		{ title: 'Plan and timing', href: '/wiring/plan' },
 		{ title: 'Ins and outs', href: '/wiring/host' },
+		{ title: 'Power', href: '/wiring/power' },
 		{ title: 'Sheets', href: '/wiring/sheets' }
 	]);
 </script>
@@ -21,7 +23,7 @@
 <header class="mb-4 print:hidden">
 	<div class="flex flex-wrap items-center justify-between gap-3">
 		<h1>Wiring</h1>
-		<WiringSteps steps={data.steps} />
+		{#if !page.url.pathname.startsWith('/wiring/power')}<WiringSteps steps={data.steps} />{/if}
 	</div>
 	{#if watch.outOfTouch}<p role="status" class="text-rust">
 			The server does not answer: what is shown may be older.

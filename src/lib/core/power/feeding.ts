@@ -58,6 +58,12 @@ function taken(power: Power, feeding: Feeding, load: Load): { ma: number | null;
 	return { ma, startMa };
 }
 
+/** mA that an output gives, as its label says, or as the bus leaves it; null where somebody must look. */
+export function outputLimit(supply: Supply, output: Output): number | null {
+	if (supply.is !== 'hub' || supply.powered === 'own') return output.ma;
+	return supply.powered === null ? null : Math.min(BUS_HUB_MA, output.ma ?? BUS_HUB_MA);
+}
+
 interface Pool {
 	what: string;
 	/** mA; null where it is not known. */
@@ -80,14 +86,7 @@ function poolsOf(power: Power, feeding: Feeding): Pool[] {
 		const found = at && find(power, at);
 		if (!found) continue;
 		const { supply, output } = found;
-		const limit =
-			supply.is === 'hub'
-				? supply.powered === null
-					? null
-					: supply.powered === 'bus'
-						? Math.min(BUS_HUB_MA, output.ma ?? BUS_HUB_MA)
-						: output.ma
-				: output.ma;
+		const limit = outputLimit(supply, output);
 		put(`o ${supply.id} ${output.id}`, { what: `${supply.name} ${output.name}`, limit, output: true }, load);
 		if (output.group === null) continue;
 		const group = supply.groups.find(({ id }) => id === output.group);

@@ -1,4 +1,6 @@
 export * from './feeding';
+export * from './from-rig';
+export * from './label';
 export * from './left-alone';
 export * from './plan-power';
 export * from './power';

@@ -1,4 +1,4 @@
-import type { Load, Power } from './power';
+import type { Load, Output, Power, Supply } from './power';
 
 /** A task without what hangs somewhere and whose label nobody has read: that stays, and nothing else uses its output. */
 export interface KnownPart {
@@ -22,12 +22,40 @@ export function unreadOf(power: Power, load: Load): string[] {
 	];
 }
 
+/** What stands on no label yet, of an output and of whatever it hangs on itself. */
+export function unreadOutput(supply: Supply, output: Output): string[] {
+	const name = `${supply.name} ${output.name}`;
+	const bus = supply.is === 'usb' || supply.is === 'hub';
+	const group = supply.groups.find(({ id }) => id === output.group);
+	return [
+		...(supply.is === 'hub' && supply.powered === null ? [`whether ${supply.name} has its own supply`] : []),
+		...(output.ma === null && supply.powered !== 'bus' ? [`mA of ${name}`] : []),
+		...(bus || output.volts.length > 0 ? [] : [`volts of ${name}`]),
+		...(bus || output.kind !== null ? [] : [`AC or DC of ${name}`]),
+		...(bus || output.kind === 'AC' || output.polarity !== null ? [] : [`polarity of ${name}`]),
+		...(supply.is === 'battery' && supply.mah === null ? [`mAh of ${supply.name}`] : []),
+		...(output.group !== null && !group?.ma ? [`what the group of ${name} shares`] : [])
+	];
+}
+
 /** Cuts a task down to what labels say: never is something unread moved, or counted on. */
 export function knownPart(power: Power): KnownPart {
 	const hangs = (id: string) => power.cables.some(({ load }) => load === id);
 	const left = power.loads
 		.filter(({ id, on }) => on !== 'own' && hangs(id))
-		.map((load) => ({ load, read: unreadOf(power, load) }))
+		.map((load) => ({
+			load,
+			read: [
+				...unreadOf(power, load),
+				...power.cables
+					.filter((cable) => cable.load === load.id)
+					.flatMap((cable) => {
+						const supply = power.supplies.find(({ id }) => id === cable.supply);
+						const output = supply?.outputs.find(({ id }) => id === cable.output);
+						return supply && output ? unreadOutput(supply, output) : [];
+					})
+			]
+		}))
 		.filter(({ read }) => read.length > 0);
 	const stays = new Set(left.map(({ load }) => load.id));
 	const carried = new Set(left.flatMap(({ load }) => load.hosts.map((host) => host.load)));

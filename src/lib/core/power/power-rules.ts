@@ -158,6 +158,9 @@ const RULES: readonly Rule[] = [
 				const sum = sumOf(all.map(({ load }) => ground.takes(load, 'ma')));
 				if (limit === null || sum === null || sum * (100 + ground.power.margin) <= limit * 100) return [];
 				const hosted = all.some(({ load }) => load.hosts.length > 0 && load.ma !== ground.takes(load, 'ma'));
+				// What a box hosts is told of by a rule of its own.
+				if (all.length === 1 && hosted && all[0].load.ma! * (100 + ground.power.margin) <= limit * 100)
+					return [];
 				return [
 					{
 						severity: sum > limit ? ('danger' as const) : ('warning' as const),
@@ -308,7 +311,7 @@ const RULES: readonly Rule[] = [
 				const can = carried.filter(({ selfFeeds }) => selfFeeds);
 				return [
 					{
-						severity: 'warning' as const,
+						severity: all > limit ? ('danger' as const) : ('warning' as const),
 						loads: [host.id, ...carried.map(({ id }) => id)],
 						supply: fed.supply.id,
 						says: `${host.name} carries ${carried.map(({ name, ma }) => `${name} (${ma} mA)`).join(', ')} besides its own ${own} mA; ${at(fed)} gives ${limit} mA. ${carried[0].name} may restart again and again, or half work.`,
@@ -401,7 +404,7 @@ const RULES: readonly Rule[] = [
 	},
 	{
 		id: 'read-the-label',
-		find: ({ power, fed, takes }) =>
+		find: ({ fed, takes }) =>
 			fed.flatMap(({ load, supply, output }) => {
 				const missing = [
 					...(usb(supply)

@@ -83,7 +83,8 @@
 					class="btn mt-1 btn-primary btn-sm"
 					disabled={open.doing.busy}
 					onclick={() => open.edit(`${told!.name}: ${first.says}`, () => first.edits)}
-					>{first.wants ? 'Got it and plugged it in' : 'Done'}<span class="sr-only"> {first.says}</span
+					>{first.wants ? 'Got it and plugged it in' : 'Done'}<span class="sr-only">
+						{first.says}</span
 					></button
 				>
 				{#if others.length > 0}

@@ -23,22 +23,23 @@ export class PedalEar {
 	/** What it said last. */
 	value = $state<number | null>(null);
 	told = $state.raw<Calibrating | null>(null);
-	readonly #all = new Map<string, HeardController>();
+	#all: HeardController[] = [];
 	#end: (() => void) | null = null;
 
 	begin(): void {
 		this.stop();
-		this.#all.clear();
+		this.#all = [];
 		[this.taken, this.value, this.told] = [null, null, null];
 		this.listening = true;
 		const unwatch = traffic.watch(({ port, way, bytes, atMs }) => {
 			if (way !== 'received' || bytes.length !== 3 || bytes[0] >> 4 !== 0xb) return;
 			const [channel, controller] = [(bytes[0] & 15) + 1, bytes[1]];
-			const key = `${port} ${channel} ${controller}`;
-			const one = this.#all.get(key) ?? { port, controller, channel, heard: [] };
+			let one = this.#all.find(
+				(each) => each.port === port && each.channel === channel && each.controller === controller
+			);
+			if (!one) this.#all.push((one = { port, controller, channel, heard: [] }));
 			one.heard.push({ atMs, value: bytes[2] });
 			while (one.heard[0].atMs < atMs - KEEP_MS) one.heard.shift();
-			this.#all.set(key, one);
 		});
 		const timer = setInterval(() => this.#look(performance.now()), LOOK_MS);
 		this.#end = () => {
@@ -52,7 +53,7 @@ export class PedalEar {
 			const values = heard.map(({ value }) => value);
 			return Math.max(...values) - Math.min(...values);
 		};
-		const [best] = [...this.#all.values()].sort((a, b) => travel(b) - travel(a));
+		const [best] = this.#all.toSorted((a, b) => travel(b) - travel(a));
 		if (!best) {
 			this.told = calibrate([], nowMs);
 			return;

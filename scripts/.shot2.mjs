@@ -1,0 +1,15 @@
+import { chromium } from '@playwright/test';
+import { chromiumFlags, needChromium } from './browser.mjs';
+const browser = await chromium.launch({ executablePath: needChromium(), args: chromiumFlags });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+page.on('pageerror', (e) => console.log('ERR', e.message));
+page.on('console', (m) => m.type()==='error' && console.log('CON', m.text()));
+await page.goto('http://localhost:5444/wiring/power'); await page.waitForSelector('html[data-ready]', { state: 'attached' });
+await page.getByRole('button', { name: 'Plan what feeds what' }).click();
+await page.getByText('Planning …').waitFor({ state: 'hidden', timeout: 40000 });
+await page.getByRole('heading', { name: 'Plan', exact: true }).evaluate((e) => e.scrollIntoView());
+await page.waitForTimeout(300);
+await page.screenshot({ path: '/tmp/look/power2.png' });
+await page.getByRole('heading', { name: 'What feeds what' }).evaluate((e) => e.scrollIntoView());
+await page.screenshot({ path: '/tmp/look/power3.png' });
+await browser.close();

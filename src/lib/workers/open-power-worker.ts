@@ -1,0 +1,2 @@
+export const openPowerWorker = (): Worker =>
+	new Worker(new URL('./power.worker.ts', import.meta.url), { type: 'module' });
