@@ -39,7 +39,7 @@ test('the hosted load is found, power planned and proved, its list ticked, and a
 	await expect(move).not.toBeChecked();
 
 	// The label is read: it is part of the plan then, which is older than that.
-	await page.getByText('Old tin phaser', { exact: true }).last().press('Enter');
+	await page.locator('summary', { hasText: 'Old tin phaser' }).press('Enter');
 	const label = page.getByRole('group', { name: 'Label of Old tin phaser' });
 	await label.getByLabel('mA running').fill('12.5');
 	await label.getByLabel('mA running').press('Tab');
@@ -50,7 +50,7 @@ test('the hosted load is found, power planned and proved, its list ticked, and a
 	await expect(rule('read-the-label')).toHaveCount(0);
 	await expect(rule('polarity')).toContainText('Wrong polarity can destroy it.');
 	await expect(page.getByText('Labels or supplies changed since: plan anew.')).toBeVisible();
-	await page.getByRole('button', { name: 'Plan anew' }).press('Enter');
+	await page.getByRole('button', { name: 'Plan anew', exact: true }).press('Enter');
 	await expect(page.getByText('9 V DC, centre positive, ≥ 420 mA, for Old tin phaser.')).toBeVisible({
 		timeout: 30_000
 	});

@@ -18,10 +18,7 @@ export interface BenchPedal {
 /** What a pedal reads at a place of its way, before noise; in values, not rounded. */
 export function benchLevel({ pot, reads, holes }: BenchPedal, travel: number): number {
 	if (holes.some(([from, to]) => travel > from && travel < to)) return 0;
-	const track = trackAt(
-		{ is: 'pot', name: '', ends: ['ring', 'sleeve'], wiper: 'tip', kohm: null, ...pot },
-		travel
-	);
+	const track = trackAt(pot, travel);
 	return (reads[0] + (reads[1] - reads[0]) * track) * TOP;
 }
 

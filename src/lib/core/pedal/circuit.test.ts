@@ -16,16 +16,23 @@ const noted = (jack: Jack): Jack => ({
 		loadKohm: KNOWN.load
 	}))
 });
-/** Every kind of jack in every mode, with everything that can be set. */
-const JACKS: Jack[] = JACK_KINDS.flatMap((kind) => {
-	const jack = noted(jackOfKind(kind, kind.id, kind.title));
-	return jack.modes.flatMap((mode) =>
-		(mode.rest === 'set' ? (['open', 'closed'] as const) : (['open'] as const)).map((rest) => ({
-			...jack,
-			set: { ...jack.set, mode: mode.id, rest }
-		}))
-	);
-});
+/** Every kind of jack in every mode, with everything that can be set; what is alike but for its menus once. */
+const JACKS: Jack[] = [
+	...new Map(
+		JACK_KINDS.flatMap((kind) => {
+			const jack = noted(jackOfKind(kind, kind.id, kind.title));
+			return jack.modes.flatMap((mode) =>
+				(mode.rest === 'set' ? (['open', 'closed'] as const) : (['open'] as const)).map((rest) => ({
+					...jack,
+					set: { ...jack.set, mode: mode.id, rest }
+				}))
+			);
+		}).map((jack): [string, Jack] => {
+			const { takes, wiper, rest } = modeOf(jack);
+			return [JSON.stringify([jack.socket, takes, wiper, rest, jack.set.rest]), jack];
+		})
+	).values()
+];
 const PEDALS: Pedal[] = PEDAL_KINDS.flatMap((kind) => {
 	const pedal = pedalOf(kind, kind.id, kind.title);
 	const known: Pedal = {
@@ -100,7 +107,7 @@ describe('what a box reads', () => {
 					compared++;
 				}
 			}
-		expect(compared).toBeGreaterThan(1500);
+		expect(compared).toBeGreaterThan(1000);
 	});
 
 	it('comes to the verdict that the table of all positions gives', () => {

@@ -126,7 +126,10 @@ export function wiringOf({ jacks, cable, pedals }: Pairing): Wiring | null {
 }
 
 /** How far along its track a pot’s wiper stands, from its second end, 0–1. `travel`: 0 heel – 1 toe. */
-export function trackAt({ heel, toe, taper }: PotPart, travel: number): number {
+export function trackAt(
+	{ heel, toe, taper }: Pick<PotPart, 'heel' | 'toe' | 'taper'>,
+	travel: number
+): number {
 	const along = heel + (toe - heel) * travel;
 	if (taper === 'even') return along;
 	return taper === 'slow' ? along ** 2.5 : 1 - (1 - along) ** 2.5;

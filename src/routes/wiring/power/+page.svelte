@@ -91,7 +91,7 @@
 <SupplyList {open} />
 
 <section class="mt-6 flex flex-wrap items-end gap-x-8 gap-y-4 print:hidden" aria-label="What there is">
-	<form class="flex items-end gap-3" aria-label="Add what draws" onsubmit={addLoad}>
+	<form class="flex flex-wrap items-end gap-3" aria-label="Add what draws" onsubmit={addLoad}>
 		<div class="field">
 			<label for="load-name">What draws</label>
 			<input
@@ -107,7 +107,7 @@
 		</div>
 		<button class="btn btn-sm" disabled={!drawName.trim() || open.doing.busy}>Add it</button>
 	</form>
-	<form class="flex items-end gap-3" aria-label="Add what feeds" onsubmit={addSupply}>
+	<form class="flex flex-wrap items-end gap-3" aria-label="Add what feeds" onsubmit={addSupply}>
 		<div class="field">
 			<label for="supply-name">What feeds</label>
 			<input
