@@ -58,11 +58,6 @@ await take(day, 'drawer');
 await day.keyboard.press('c');
 await day.locator('.slot.differs button.cell').first().click();
 await take(day, 'compare');
-const accident = (await (await fetch(`${base}/api/v1/transfers?device=${id('Parallax west')}`)).json()).find(
-	({ title }) => title.startsWith('After the update')
-);
-await go(day, `/gear/${id('Parallax west')}/drawer?v=${accident.versionId}`);
-await take(day, 'looks-wiped');
 await go(day, `/wiring?device=${id('Umbra hall')}`);
 await take(day, 'ledger');
 await go(day, `/wiring/map?device=${id('Umbra hall')}`);
@@ -77,10 +72,12 @@ await go(day, '/wiring/plan');
 await day.getByRole('button', { name: 'Make a plan' }).click();
 await day.getByText('Proved best').waitFor();
 await take(day, 'plan');
-await day.getByRole('link', { name: 'How late notes arrive' }).click();
-await day.getByRole('button', { name: 'Play it through' }).click();
-await day.locator('figure').first().scrollIntoViewIfNeeded();
-await take(day, 'timing');
+await go(day, '/wiring/power');
+await day.getByRole('button', { name: 'Plan what feeds what' }).click();
+await day.getByRole('list', { name: 'What is to be done' }).waitFor({ timeout: 40_000 });
+await take(day, 'power');
+await go(day, '/control/feet');
+await take(day, 'feet');
 await go(day, '/sounds?q=eclipse');
 await take(day, 'find');
 const umbra = await (await fetch(`${base}/api/v1/transfers?device=${id('Umbra hall')}`)).json();
