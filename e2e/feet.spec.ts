@@ -52,6 +52,7 @@ test('a worn pedal is calibrated by foot: ends, noise and the place that it leap
 	await old.getByRole('button', { name: 'Keep it' }).press('Enter');
 	await expect(old.getByRole('button', { name: /^Calibrate again/ })).toBeVisible();
 	await expect(old.getByText(/calibrated .* on the bench/)).toBeVisible();
+	await expect(old.getByText('Works, looks worn')).toBeVisible();
 	await old.getByLabel('What reads the pedal').selectOption('Dusk: Delay mix');
 	await expect(old.getByRole('img', { name: /^Dusk: Delay mix: 20 %/ })).toBeVisible();
 

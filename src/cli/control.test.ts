@@ -215,3 +215,42 @@ describe('pedal and calibrate', () => {
 		expect(drawer('calibrate', 'foot.mid', '--controller', '400').code).toBe(1);
 	});
 });
+
+describe('power', () => {
+	it('plans a power file, and of a wiring says that every label is to be read', () => {
+		const nine = { volts: [9, 9], kind: 'DC', polarity: 'negative' };
+		write('power.json', {
+			format: 'silent-drawer.power',
+			version: 1,
+			loads: [{ id: 'a', name: 'A', ...nine, ma: 300 }],
+			supplies: [
+				{
+					id: 's',
+					name: 'Feed',
+					outputs: [{ id: '1', name: '1', volts: [9], kind: 'DC', polarity: 'negative', ma: 320 }]
+				}
+			]
+		});
+		const { code, lines } = drawer('power', 'power.json');
+		expect(code).toBe(0);
+		// 300 and a fifth more are 360: the output does not carry that.
+		expect(lines[0].plan.wants).toEqual([{ says: '9 V DC, centre negative, ≥ 360 mA', loads: ['a'] }]);
+		expect(lines[0].plan.proved).toBe(true);
+		const port = (id: string, direction: string) => ({ id, name: id, direction, connector: 'power' });
+		write('power-rig.json', {
+			format: 'silent-drawer.rig',
+			version: 2,
+			devices: [
+				{ id: 'f', name: 'Feed', ports: [port('f.1', 'out')] },
+				{ id: 'p', name: 'Pedal', ports: [port('p.in', 'in')] }
+			],
+			cables: [{ from: 'f.1', to: 'p.in' }]
+		});
+		expect(drawer('power', 'power-rig.json').lines[0]).toMatchObject({
+			plan: { left: [{ load: 'p.in' }], steps: [] },
+			findings: [{ rule: 'read-the-label' }]
+		});
+		write('power-null.json', 'null');
+		expect(drawer('power', 'power-null.json').code).toBe(1);
+	});
+});

@@ -70,4 +70,21 @@ describe('the floor', () => {
 			name: 'Treadle Feet A – a pedal that is gone'
 		});
 	});
+
+	it('is no floor where two things are called alike, or a line joins the jacks of two boxes', async () => {
+		const { revision } = await taken();
+		const edit = (path: (string | number)[], value: unknown) =>
+			editFloor(here.studio, { revision, says: 'x', edits: [{ path, value }] });
+		await expect(edit(['pedals', 0, 'id'], 'knob')).rejects.toMatchObject({
+			code: 'floor.invalid',
+			message: expect.stringContaining('Two pedals are called “knob”.')
+		});
+		const jacks = [
+			{ box: 'treadle', jack: 'feet-a' },
+			{ box: 'orrery', jack: 'hold' }
+		];
+		await expect(edit(['lines', 0, 'jacks'], jacks)).rejects.toMatchObject({
+			message: expect.stringContaining('joins jacks of two boxes')
+		});
+	});
 });

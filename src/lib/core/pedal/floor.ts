@@ -253,17 +253,42 @@ export type FootPreset = z.infer<typeof footPresetSchema>;
 const feedSchema = z.object({ box: id, slot: z.number().int().min(1).max(64), line: id });
 
 /** Everything that is on the floor: boxes with their jacks, pedals, cables, and what is plugged in to what. */
-export const floorSchema = z.object({
-	format: z.literal('silent-drawer.floor').default('silent-drawer.floor'),
-	version: z.literal(1).default(1),
-	boxes: z.array(boxSchema).max(60).default([]),
-	pedals: z.array(pedalSchema).max(120).default([]),
-	cables: z.array(footCableSchema).max(200).default([]),
-	lines: z.array(footLineSchema).max(120).default([]),
-	calibrations: z.array(calibrationSchema).max(120).default([]),
-	feeds: z.array(feedSchema).max(200).default([]),
-	presets: z.array(footPresetSchema).max(1000).default([])
-});
+export const floorSchema = z
+	.object({
+		format: z.literal('silent-drawer.floor').default('silent-drawer.floor'),
+		version: z.literal(1).default(1),
+		boxes: z.array(boxSchema).max(60).default([]),
+		pedals: z.array(pedalSchema).max(120).default([]),
+		cables: z.array(footCableSchema).max(200).default([]),
+		lines: z.array(footLineSchema).max(120).default([]),
+		calibrations: z.array(calibrationSchema).max(120).default([]),
+		feeds: z.array(feedSchema).max(200).default([]),
+		presets: z.array(footPresetSchema).max(1000).default([])
+	})
+	.superRefine((floor, context) => {
+		const twice = (what: string, things: readonly { id: string }[]) => {
+			const ids = things.map(({ id: each }) => each);
+			const again = ids.find((each, i) => ids.indexOf(each) !== i);
+			if (again !== undefined)
+				context.addIssue({ code: 'custom', message: `Two ${what} are called “${again}”.` });
+		};
+		twice('boxes', floor.boxes);
+		twice('pedals', floor.pedals);
+		twice('cables', floor.cables);
+		twice('lines', floor.lines);
+		twice('presets', floor.presets);
+		for (const box of floor.boxes) {
+			twice(`jacks of ${box.name}`, box.jacks);
+			twice(`pages of ${box.name}`, box.pages);
+			twice(`spare switches of ${box.name}`, box.spares);
+			for (const page of box.pages) twice(`buttons of ${page.name}`, page.buttons);
+			for (const jack of box.jacks) twice(`modes of ${jack.name}`, jack.modes);
+		}
+		// Jacks of two boxes do not share a ground.
+		for (const { id: line, jacks } of floor.lines)
+			if (new Set(jacks.map(({ box }) => box)).size > 1)
+				context.addIssue({ code: 'custom', message: `The line “${line}” joins jacks of two boxes.` });
+	});
 export type Floor = z.infer<typeof floorSchema>;
 
 /** How a jack is set today. */

@@ -150,6 +150,31 @@ describe('planning power', () => {
 		expect(planned(box(150)).steps.map(({ says }) => says)).toEqual(['Plug Pads in at Feed 2.']);
 	});
 
+	it('uses the first of outputs that are alike', () => {
+		const outputs = ['1', '2', '3', '4'].map((id) => ({
+			id,
+			name: id,
+			volts: [9],
+			kind: 'DC',
+			polarity: 'negative',
+			ma: 300
+		}));
+		const loads = ['a', 'b', 'c'].map((id) => ({
+			id,
+			name: id,
+			volts: [9, 9],
+			kind: 'DC',
+			polarity: 'negative',
+			ma: 100
+		}));
+		const cables = [{ load: 'b', supply: 's', output: '2' }];
+		const plan = planned(
+			powerSchema.parse({ loads, supplies: [{ id: 's', name: 'Feed', outputs }], cables })
+		);
+		expect(plan.feeding.map(({ output }) => output).sort()).toEqual(['1', '2', '3']);
+		expect(feedingOf(plan).get('b')?.output).toBe('2');
+	});
+
 	it('moves nothing whose label nobody read, and says what to read', () => {
 		const power = powerSchema.parse({
 			loads: [

@@ -120,6 +120,10 @@ export function planPower(highs: Highs, whole: Power, options: PowerPlanOptions)
 		results.push({ goal, value: counted[goal], bound, proof });
 	}
 	for (const result of results) result.value = counted[result.goal];
+	const tidy = firstOfAlike(power, today, feeding);
+	const as = countPower(power, tidy);
+	if (faultsOfFeeding(power, tidy).length === 0 && POWER_GOALS.every((goal) => as[goal] === counted[goal]))
+		feeding = tidy;
 	return {
 		format: 'silent-drawer.power-plan',
 		version: 1,
@@ -141,6 +145,28 @@ export function planPower(highs: Highs, whole: Power, options: PowerPlanOptions)
 		wants: wantsOf(power, feeding),
 		tookMs: Math.round(options.now() - began)
 	};
+}
+
+/** Of outputs that are alike the first ones are used, where nothing stays on the others: a plan that a hand finds its way by. */
+function firstOfAlike(power: Power, today: Feeding, feeding: Feeding): Feeding {
+	const tidy = new Map(feeding);
+	const on = (supply: string, output: string) =>
+		[...tidy].filter(([, at]) => at.supply === supply && at.output === output).map(([load]) => load);
+	for (const supply of power.supplies)
+		supply.outputs.forEach((output, o) => {
+			const loads = on(supply.id, output.id);
+			const stays = loads.some((load) => {
+				const now = today.get(load);
+				return now?.supply === supply.id && now.output === output.id;
+			});
+			if (loads.length === 0 || stays) return;
+			const alike = ({ id: _, name: __, ...label }: typeof output) => JSON.stringify(label);
+			const first = supply.outputs
+				.slice(0, o)
+				.find((other) => alike(other) === alike(output) && on(supply.id, other.id).length === 0);
+			if (first) for (const load of loads) tidy.set(load, { supply: supply.id, output: first.id });
+		});
+	return tidy;
 }
 
 const titleOf = (power: Power, at: { supply: string; output: string }): string => {

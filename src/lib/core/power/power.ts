@@ -95,17 +95,51 @@ export const powerCableSchema = z.object({
 export type PowerCable = z.infer<typeof powerCableSchema>;
 
 /** What draws, what feeds, and which cable joins them today. */
-export const powerSchema = z.object({
-	format: z.literal('silent-drawer.power').default('silent-drawer.power'),
-	version: z.literal(1).default(1),
-	/** Per cent of a load that must be left over beside it. */
-	margin: z.number().int().min(0).max(200).default(20),
-	/** Hours that a battery must last. */
-	hours: z.number().min(0.25).max(48).default(3),
-	loads: z.array(loadSchema).max(200).default([]),
-	supplies: z.array(supplySchema).max(80).default([]),
-	cables: z.array(powerCableSchema).max(400).default([])
-});
+export const powerSchema = z
+	.object({
+		format: z.literal('silent-drawer.power').default('silent-drawer.power'),
+		version: z.literal(1).default(1),
+		/** Per cent of a load that must be left over beside it. */
+		margin: z.number().int().min(0).max(200).default(20),
+		/** Hours that a battery must last. */
+		hours: z.number().min(0.25).max(48).default(3),
+		loads: z.array(loadSchema).max(200).default([]),
+		supplies: z.array(supplySchema).max(80).default([]),
+		cables: z.array(powerCableSchema).max(400).default([])
+	})
+	.superRefine((power, context) => {
+		const twice = (what: string, ids: readonly string[]) => {
+			const again = ids.find((each, i) => ids.indexOf(each) !== i);
+			if (again !== undefined)
+				context.addIssue({ code: 'custom', message: `Two ${what} are called “${again}”.` });
+		};
+		twice(
+			'loads',
+			power.loads.map(({ id: each }) => each)
+		);
+		twice(
+			'supplies',
+			power.supplies.map(({ id: each }) => each)
+		);
+		for (const { name: whose, outputs, groups } of power.supplies) {
+			twice(
+				`outputs of ${whose}`,
+				outputs.map(({ id: each }) => each)
+			);
+			twice(
+				`groups of ${whose}`,
+				groups.map(({ id: each }) => each)
+			);
+		}
+		// Hosted by two, or by itself, nobody could say who carries it.
+		twice(
+			'hosted devices',
+			power.loads.flatMap(({ hosts }) => hosts.map(({ load }) => load))
+		);
+		for (const { id: host, name: whose, hosts } of power.loads)
+			if (hosts.some(({ load }) => load === host))
+				context.addIssue({ code: 'custom', message: `${whose} cannot host itself.` });
+	});
 export type Power = z.infer<typeof powerSchema>;
 
 /** Current that a port of a hub without a supply of its own may give. */

@@ -27,7 +27,16 @@
 		'does not fit': { word: 'Does not fit', mark: 'danger' }
 	};
 	const verdict = $derived(told?.verdict ?? null);
-	const word = $derived(verdict ? WORDS[verdict.kind] : { word: 'Gone', mark: 'danger' as Mark });
+	const worn = $derived(
+		open.floor.calibrations.some(({ line: of, worn: places }) => of === line.id && places.length > 0)
+	);
+	const word = $derived(
+		!verdict
+			? { word: 'Gone', mark: 'danger' as Mark }
+			: worn && verdict.kind === 'works'
+				? { word: 'Works, looks worn', mark: 'attention' as Mark }
+				: WORDS[verdict.kind]
+	);
 	const pairing = $derived(pairingOf(open.floor, line));
 	const passing = $derived(pairing ? passingOf(pairing) : null);
 	const jacks = $derived(line.jacks.map((at) => jackOf(open.floor, at)));
