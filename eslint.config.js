@@ -19,7 +19,8 @@ const rooms = [
 	'bench',
 	'control',
 	'pedal',
-	'power'
+	'power',
+	'pairing'
 ];
 
 const outside = [

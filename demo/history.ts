@@ -11,6 +11,7 @@ import { DEMO_DEVICES, SPARE_UNITS } from './studio';
 import { noteDemoSettings, showBank, takeSnapshot } from './keeping';
 import { makeFloor } from './floor';
 import { makeMaps } from './maps';
+import { makePairings } from './pairings';
 import { makePower } from './power';
 import { wireStudio } from './wiring';
 
@@ -38,6 +39,7 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 	await makeMaps(studio);
 	await makeFloor(studio);
 	await makePower(studio);
+	await makePairings(studio);
 	const performer = await Performer.prepare(studio, SEED);
 	const diary = [
 		...beginning(studio, performer, end),

@@ -53,6 +53,7 @@ for (const colorScheme of ['light', 'dark'] as const)
 				'/gear?archived',
 				'/gear/new',
 				'/gear/import',
+				'/gear/pairings',
 				`/gear/${orrery}`,
 				`/gear/${orrery}/edit`,
 				`/gear/${orrery}/ports`,

@@ -12,6 +12,7 @@ import {
 } from '../src/lib/core/drawer';
 import { mapSchema, pageTaskSchema, surfaceSchema } from '../src/lib/core/control';
 import { floorSchema } from '../src/lib/core/pedal';
+import { pairingsSchema } from '../src/lib/core/pairing';
 import { powerSchema } from '../src/lib/core/power';
 import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema, targetListSchema } from '../src/lib/core/profile';
@@ -31,6 +32,7 @@ const SCHEMAS: Record<string, z.ZodType> = {
 	'page-task': pageTaskSchema,
 	floor: floorSchema,
 	power: powerSchema,
+	pairings: pairingsSchema,
 	scope: scopeSchema,
 	fault: faultSchema,
 	'version-label': versionLabelSchema,

@@ -87,4 +87,55 @@ describe('the floor', () => {
 			message: expect.stringContaining('joins jacks of two boxes')
 		});
 	});
+
+	it('keeps a calibration with the time of the server, as long as it hangs where it was heard', async () => {
+		const { revision } = await taken();
+		const calibration = {
+			line: 'old',
+			controller: 11,
+			channel: 16,
+			at: '1999-01-01T00:00:00.000Z',
+			world: 'bench',
+			heel: 7,
+			toe: 106,
+			deadHeel: 9,
+			deadToe: 104,
+			noise: 4,
+			worn: []
+		};
+		const kept = await editFloor(here.studio, {
+			revision,
+			says: 'calibrated',
+			edits: [{ path: ['calibrations'], value: [calibration] }]
+		});
+		expect(kept.document.calibrations[0].at).not.toBe(calibration.at);
+		// Another preset, another name: it still counts.
+		const named = await editFloor(here.studio, {
+			revision: kept.revision,
+			says: 'named',
+			edits: [{ path: ['pedals', 3, 'name'], value: 'Sweep of old' }]
+		});
+		expect(named.document.calibrations).toEqual(kept.document.calibrations);
+		// The jack reads the other contact: what was heard says nothing of that.
+		const turned = await editFloor(here.studio, {
+			revision: named.revision,
+			says: 'wiper on the ring',
+			edits: [{ path: ['boxes', 0, 'jacks', 1, 'set', 'mode'], value: 'expression-ring' }]
+		});
+		expect(turned.document.calibrations).toEqual([]);
+		const back = await moveFloor(here.studio, { move: 'undo', step: turned.steps.undo!.id });
+		expect(back.document).toEqual(named.document);
+		// Two lines change jacks: what their boxes send for them is to be heard anew.
+		const [old, slim] = back.document.lines.slice(1, 3);
+		const exchanged = await editFloor(here.studio, {
+			revision: back.revision,
+			says: 'exchanged',
+			edits: [
+				{ path: ['lines', 1, 'jacks'], value: slim.jacks },
+				{ path: ['lines', 2, 'jacks'], value: old.jacks }
+			]
+		});
+		expect(exchanged.document.calibrations).toEqual([]);
+		expect(exchanged.document.lines.slice(1, 3).map(({ sends }) => sends)).toEqual([null, null]);
+	});
 });

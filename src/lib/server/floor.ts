@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { floorSchema, tellLines, type Floor, type ToldLine } from '../core/pedal';
+import { floorSchema, followCalibrations, tellLines, type Floor, type ToldLine } from '../core/pedal';
 import type { Studio } from './db/connection';
 import type { EditOrder, MoveOrder } from './edit-orders';
 import { editPaper, getPaper, movePaper, type Paper, type PaperKind } from './papers';
@@ -8,7 +8,8 @@ const FLOOR: PaperKind<Floor> = {
 	kind: 'floor',
 	a: 'a floor',
 	schema: floorSchema,
-	empty: floorSchema.parse({})
+	empty: floorSchema.parse({}),
+	follow: (before, after, at) => followCalibrations(before, after, at)
 };
 
 /** The floor, with what each of its lines comes to. */

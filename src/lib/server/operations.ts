@@ -28,6 +28,7 @@ import { forgetSchema, keepTestSchema, rememberSchema } from './midi-ports';
 import { sendPageSchema, takeTemplateSchema } from './controllers';
 import { editOrderSchema, moveOrderSchema } from './edit-orders';
 import { takeFloorSchema } from './floor';
+import { addPairingsSchema } from './pairings';
 import { planPowerSchema, takePowerSchema } from './power';
 import { newMapSchema, tableMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
@@ -198,6 +199,11 @@ export const OPERATIONS: readonly Operation[] = [
 	put('/midi/ports', 'Remembers which port is which', rememberSchema),
 	post('/midi/ports/forget', 'Forgets a port', forgetSchema),
 	post('/midi/tests', 'Keeps a test of an adapter', keepTestSchema),
+	get('/pairings', 'What works with what, as far as somebody tried or read it'),
+	post('/pairings/edits', 'Makes edits of the pairings as one step', editOrderSchema),
+	post('/pairings/steps', 'Undoes the last step of the pairings, or makes it again', moveOrderSchema),
+	get('/pairings/table', 'Pairings as CSV', { gives: 'file' }),
+	post('/pairings/table', 'Adds the pairings of a CSV, as one step', addPairingsSchema),
 	get('/power', 'What draws and what feeds, with what is wrong or not known'),
 	get('/power/document', 'Power as a silent-drawer.power file', { gives: 'file' }),
 	post('/power/document', 'Puts a power file in the place of what there is, as one step', takePowerSchema),

@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import { inverseEdits } from '../core/edit';
+import { inverseEdits, type Edit } from '../core/edit';
 import type { Studio } from './db/connection';
 import { madeBy, movedTo, onRevision, type Editable, type EditOrder, type MoveOrder } from './edit-orders';
 import { paperRow, putPaper } from './store/papers';
@@ -8,6 +8,8 @@ import { addStep, markStep, nextStep, nextSteps, type NextSteps } from './store/
 /** A kind of paper: what a studio has one of, from the start on. */
 export interface PaperKind<T> extends Editable<T> {
 	empty: T;
+	/** What else changes with a change, as part of the same step. `at`: now, by the server's clock. */
+	follow?: (before: T, after: T, at: string) => Edit[];
 }
 
 export interface Paper<T> {
@@ -42,10 +44,12 @@ export const editPaper = <T>(
 	studio.write(async (transaction) => {
 		const now = await opened(studio, paper, transaction);
 		onRevision(paper, now.revision, revision);
-		const document = madeBy(paper, now.document, edits);
 		const at = studio.now().toISOString();
-		const undo = inverseEdits(now.document, edits);
-		await addStep(studio, { owner: paper.kind, at, says, edits: [...edits], undo }, transaction);
+		const asked = madeBy(paper, now.document, edits);
+		const all = [...edits, ...(paper.follow?.(now.document, asked, at) ?? [])];
+		const document = madeBy(paper, now.document, all);
+		const undo = inverseEdits(now.document, all);
+		await addStep(studio, { owner: paper.kind, at, says, edits: all, undo }, transaction);
 		await putPaper(studio, { kind: paper.kind, document, updatedAt: at }, transaction);
 		return opened(studio, paper, transaction);
 	});

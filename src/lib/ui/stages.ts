@@ -28,6 +28,7 @@ export const STAGES: readonly Stage[] = [
 			{ title: 'Find it', href: '/gear/find', says: 'Asks on every port who is there' },
 			{ title: 'Add a device', href: '/gear/new', says: 'By hand, with its sockets' },
 			{ title: 'Import', href: '/gear/import', says: 'A catalogue from CSV' },
+			{ title: 'Together', href: '/gear/pairings', says: 'What works with what' },
 			{ title: 'Workshop', href: '/gear/workshop', says: 'Write how a model speaks' }
 		]
 	},

@@ -5,6 +5,7 @@ export * from './cures';
 export * from './deputies';
 export * from './engage';
 export * from './floor';
+export * from './kept-calibration';
 export * from './kinds';
 export * from './matrix';
 export * from './menus';

@@ -3,7 +3,7 @@ import type { Load, Output, Power, Supply } from './power';
 /** A task without what hangs somewhere and whose label nobody has read: that stays, and nothing else uses its output. */
 export interface KnownPart {
 	power: Power;
-	/** Loads that stay as they hang, with what must be read. */
+	/** Loads that stay as they hang, with what must be read or looked at. */
 	left: { load: Load; read: string[] }[];
 }
 
@@ -50,9 +50,11 @@ export function knownPart(power: Power): KnownPart {
 				...power.cables
 					.filter((cable) => cable.load === load.id)
 					.flatMap((cable) => {
+						// What such a cable does only its label, and the supply's maker, can say.
+						const special = cable.through === 'plain' ? [] : [`the ${cable.through} cable of ${load.name}`];
 						const supply = power.supplies.find(({ id }) => id === cable.supply);
 						const output = supply?.outputs.find(({ id }) => id === cable.output);
-						return supply && output ? unreadOutput(supply, output) : [];
+						return [...special, ...(supply && output ? unreadOutput(supply, output) : [])];
 					})
 			]
 		}))

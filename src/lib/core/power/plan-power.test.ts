@@ -197,6 +197,24 @@ describe('planning power', () => {
 		expect(plan.reasons.map(({ says }) => says)[1]).toMatch(/^A stays where it hangs/);
 	});
 
+	it('leaves what hangs on a reversing or doubling cable as it hangs', () => {
+		const power = powerSchema.parse({
+			loads: [{ id: 'a', name: 'A', volts: [9, 9], kind: 'DC', polarity: 'positive', ma: 50 }],
+			supplies: [
+				{
+					id: 's',
+					name: 'Feed',
+					outputs: [{ id: '1', name: '1', volts: [9], kind: 'DC', polarity: 'negative', ma: 500 }]
+				}
+			],
+			cables: [{ load: 'a', supply: 's', output: '1', through: 'reversing' }]
+		});
+		expect(planned(power)).toMatchObject({
+			steps: [],
+			left: [{ load: 'a', read: ['the reversing cable of A'] }]
+		});
+	});
+
 	it('plans 80 loads on 40 outputs with a proof', () => {
 		const power = eightyLoads(80);
 		const plan = planned(power, 60);

@@ -9,7 +9,8 @@
 	import { call } from '$lib/hardware/api';
 	import { remembered } from '$lib/ui/remembered.svelte';
 	import When from '$lib/ui/When.svelte';
-	import { indexRig, portName } from '$lib/core/rig';
+	import { applyChanges, indexRig, portName } from '$lib/core/rig';
+	import PairingNotes from '$lib/ui/pairing/PairingNotes.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { pageKeys } from '$lib/ui/keys.svelte';
 	import { changeRig } from '$lib/ui/wiring/change-rig';
@@ -214,6 +215,14 @@
 		<PlanResult made={planner.draft} />
 	{:else if kept}
 		<PlanResult made={kept} follow={{ rig: data.rig, revision: data.revision }} />
+		<PairingNotes
+			pairings={data.pairings}
+			rig={applyChanges(
+				kept.rig,
+				kept.plan.steps.map(({ change }) => change)
+			)}
+			title="What the pairs of this plan are known not to do"
+		/>
 		{#if data.plans.length > 1}<ComparePlans plans={data.plans} />{/if}
 	{:else if !planner.running}
 		<p>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { checkRig, type Severity } from '$lib/core/rig';
+	import PairingNotes from '$lib/ui/pairing/PairingNotes.svelte';
 	import { changeRig } from '$lib/ui/wiring/change-rig';
 	import TracePanel from '$lib/ui/wiring/TracePanel.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
@@ -68,3 +69,4 @@
 		</section>
 	{/if}
 {/each}
+<PairingNotes pairings={data.pairings} rig={data.rig} title="What these pairs are known not to do" />

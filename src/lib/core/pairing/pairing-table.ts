@@ -1,0 +1,135 @@
+import Papa from 'papaparse';
+import { uniqueId } from '../unique-id';
+import {
+	CONDITIONS,
+	PAIRING_RESULTS,
+	pairingRecordSchema,
+	type ConditionKind,
+	type PairingRecord,
+	type PairingResult,
+	type PairingWay
+} from './pairing';
+
+/** Columns of pairings as a table, in their order. */
+export const PAIRING_COLUMNS = [
+	'From maker',
+	'From model',
+	'To maker',
+	'To model',
+	'Way',
+	'Does',
+	'Result',
+	'Limit',
+	'Known by',
+	'On',
+	'From firmware',
+	'To firmware',
+	'Conditions'
+] as const;
+type Column = (typeof PAIRING_COLUMNS)[number];
+
+const MARK = '\uFEFF';
+/** A cell that a table would take for a formula is kept from that by an apostrophe, which reading takes away again. */
+const guarded = (cell: string) => (/^['=+\-@]/.test(cell) ? `'${cell}` : cell);
+const unguarded = (cell: string) => (/^'['=+\-@]/.test(cell) ? cell.slice(1) : cell);
+
+/** RFC 4180, UTF-8 with a byte-order mark. Conditions are `kind: words`, with semicolons between. */
+export const pairingTable = (records: readonly PairingRecord[]): string =>
+	MARK +
+	Papa.unparse({
+		fields: [...PAIRING_COLUMNS],
+		data: records.map(({ from, to, way, does, result, limit, known, conditions }) =>
+			[
+				from.maker,
+				from.model,
+				to.maker,
+				to.model,
+				way,
+				does,
+				result,
+				limit,
+				known.by,
+				known.on,
+				known.fromFirmware,
+				known.toFirmware,
+				conditions.map(({ what, is }) => `${what}: ${is.replace(/([\\;])/g, '\\$1')}`).join('; ')
+			].map(guarded)
+		)
+	});
+
+/** A cell that says what it cannot mean. */
+export interface PairingFault {
+	/** Line of the file, the header being line 1. */
+	line: number;
+	says: string;
+}
+
+/** Pieces between semicolons that no backslash stands before. */
+function pieces(cell: string): string[] {
+	const found = [''];
+	for (let i = 0; i < cell.length; i++) {
+		if (cell[i] === '\\' && i + 1 < cell.length) found[found.length - 1] += cell[++i];
+		else if (cell[i] === ';') found.push('');
+		else found[found.length - 1] += cell[i];
+	}
+	return found.map((piece) => piece.trim()).filter(Boolean);
+}
+
+const fold = (text: string) => text.trim().toLowerCase();
+
+/** Reads a table: all of it, or the cells that are wrong. @param taken ids that are given out already */
+export function readPairingTable(
+	text: string,
+	taken: ReadonlySet<string> = new Set()
+): { records: PairingRecord[]; faults: PairingFault[] } {
+	// Lines of one file may end in two ways: with one of them guessed, the others would run into each other.
+	const { data, meta } = Papa.parse<Record<string, string>>(text.replace(MARK, '').replace(/\r\n?/g, '\n'), {
+		header: true,
+		skipEmptyLines: 'greedy',
+		transformHeader: (header) => header.trim()
+	});
+	const columns = new Map((meta.fields ?? []).map((field) => [fold(field), field]));
+	const missing = (['From model', 'To model', 'Way', 'Does', 'Result'] as const).filter(
+		(column) => !columns.has(fold(column))
+	);
+	if (missing.length > 0)
+		return { records: [], faults: [{ line: 1, says: `There is no column ${missing.join(', ')}.` }] };
+	const ids = new Set(taken);
+	const faults: PairingFault[] = [];
+	const records = data.flatMap((row, r): PairingRecord[] => {
+		const cell = (column: Column) => unguarded((row[columns.get(fold(column)) ?? ''] ?? '').trim());
+		const resultWord = fold(cell('Result'));
+		const result =
+			(Object.keys(PAIRING_RESULTS) as PairingResult[]).find(
+				(key) => key === resultWord || PAIRING_RESULTS[key] === resultWord
+			) ?? resultWord;
+		const parts = pieces(row[columns.get('conditions') ?? ''] ?? '').map((piece) => unguarded(piece));
+		const read = pairingRecordSchema.safeParse({
+			id: uniqueId(`${cell('From model')} ${cell('To model')} ${cell('Does')}`, ids, 'pairing'),
+			from: { maker: cell('From maker'), model: cell('From model') },
+			to: { maker: cell('To maker'), model: cell('To model') },
+			way: fold(cell('Way')) as PairingWay,
+			does: cell('Does'),
+			result,
+			limit: cell('Limit'),
+			known: {
+				by: fold(cell('Known by')) || 'manual',
+				on: cell('On'),
+				fromFirmware: cell('From firmware'),
+				toFirmware: cell('To firmware')
+			},
+			conditions: parts.map((part) => {
+				const colon = part.indexOf(':');
+				const what = fold(part.slice(0, Math.max(0, colon)));
+				return Object.hasOwn(CONDITIONS, what)
+					? { what: what as ConditionKind, is: part.slice(colon + 1).trim() }
+					: { what: 'other' as const, is: part };
+			})
+		});
+		if (read.success) return [read.data];
+		const [issue] = read.error.issues;
+		faults.push({ line: r + 2, says: `${issue.path.join(' ')}: ${issue.message}` });
+		return [];
+	});
+	return { records, faults };
+}
