@@ -49,6 +49,8 @@ test('a worn pedal is calibrated by foot: ends, noise and the place that it leap
 		timeout: 20_000
 	});
 	await expect(old.getByRole('status')).toHaveText(/Both ends were heard/);
+	await old.getByLabel('What reads the pedal').selectOption('Dusk: Delay mix');
+	await expect(old.getByText('By what was heard it would have been engaged from')).toBeVisible();
 	await old.getByRole('button', { name: 'Keep it' }).press('Enter');
 	await expect(old.getByRole('button', { name: /^Calibrate again/ })).toBeVisible();
 	await expect(old.getByText(/calibrated .* on the bench/)).toBeVisible();
@@ -65,6 +67,28 @@ test('a worn pedal is calibrated by foot: ends, noise and the place that it leap
 	expect(kept.worn.length).toBeGreaterThan(0);
 	await page.reload();
 	await expect(old.getByText(/calibrated .* on the bench/)).toBeVisible();
+
+	// A recording says it, too: a second at 10, up by ones, and a second at 120 that only its end shows (192 ticks a second).
+	const steps = Array.from({ length: 111 }, (_, i) => [
+		i === 0 ? 0 : i === 1 ? 120 : 3,
+		0xb2,
+		7,
+		10 + i
+	]).flat();
+	const track = [...steps, 0x81, 0x40, 0xff, 0x01, 0, 0, 0xff, 0x2f, 0];
+	const file = Buffer.from([
+		...[0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96],
+		...[0x4d, 0x54, 0x72, 0x6b, 0, 0, track.length >> 8, track.length & 255],
+		...track
+	]);
+	const recording = old.getByLabel('From a recording');
+	await recording.setInputFiles({ name: 'foot.mid', mimeType: 'audio/midi', buffer: Buffer.from('no midi') });
+	await expect(page.getByText(/is not a Standard MIDI File|not a MIDI file/i)).toBeVisible();
+	await recording.setInputFiles({ name: 'foot.mid', mimeType: 'audio/midi', buffer: file });
+	await expect(old.getByText('foot.mid: controller 7 on channel 3, now')).toBeVisible();
+	await expect(old.getByText('Noted is controller 11 on channel 16: is this the pedal?')).toBeVisible();
+	await old.getByRole('button', { name: 'Keep it' }).press('Enter');
+	await expect(old.getByText(/calibrated .* from a file/)).toBeVisible();
 });
 
 test('a studio of its own: box, jack, pedal and cable, plugged in and judged before', async ({ page }) => {

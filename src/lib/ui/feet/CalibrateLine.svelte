@@ -3,6 +3,7 @@
 	import { BenchFoot } from '$lib/hardware/bench-foot';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
+	import FilePick from '../FilePick.svelte';
 	import StateMark from '../StateMark.svelte';
 	import When from '../When.svelte';
 	import { count } from '../words';
@@ -55,7 +56,7 @@
 			controller,
 			channel,
 			at: new Date().toISOString(),
-			world: desk.world,
+			world: ear.recorded ? 'file' : desk.world,
 			heel,
 			toe,
 			noise,
@@ -73,7 +74,7 @@
 				value: { controller, channel }
 			}
 		]);
-		if (done) ear.stop();
+		if (done) ear.done();
 	}
 </script>
 
@@ -86,6 +87,14 @@
 				>{kept ? 'Calibrate again' : 'Calibrate'}<span class="sr-only"> {name}</span></button
 			>
 		{/if}
+		{#if !ear.listening}
+			<FilePick
+				title="From a recording"
+				accept=".mid,.midi,audio/midi"
+				picked={(file) =>
+					open.doing.run(async () => ear.read(file.name, new Uint8Array(await file.arrayBuffer())))}
+			/>
+		{/if}
 		{#if kept && !ear.listening}
 			<span class="small-print"
 				>calibrated <When at={kept.at} />{kept.world === 'hardware'
@@ -96,7 +105,7 @@
 			>
 		{/if}
 	</div>
-	{#if ear.listening}
+	{#if ear.listening || ear.recorded}
 		<p class="mt-1" role="status">
 			{#if ear.told?.is === 'wanting'}{ear.told.says}
 			{:else if found}Both ends were heard. Go through it once more to see what is worn, or keep it.
@@ -112,7 +121,7 @@
 					{line.sends!.channel}: is this the pedal?
 				</p>{/if}
 		{/if}
-		{#if foot}
+		{#if foot && ear.listening}
 			<div class="mt-1 flex flex-wrap items-center gap-2">
 				<label class="small-print" for={`foot-${line.id}`}>Foot on the bench</label>
 				<input
@@ -133,6 +142,7 @@
 		<div class="mt-2 flex flex-wrap items-start gap-x-4 gap-y-2">
 			<TravelChart
 				calibration={shown}
+				stream={found ? ear.stream : null}
 				readings={open.floor.presets.flatMap((preset) =>
 					preset.reads
 						.filter(({ from }) =>

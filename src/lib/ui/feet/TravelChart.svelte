@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { travelOf, valueInUnit, type Reading } from '$lib/core/pedal';
+	import { engagedTimes, travelOf, valueInUnit, type Heard, type Reading } from '$lib/core/pedal';
 	import { scaleLinear } from 'd3-scale';
 	import { line } from 'd3-shape';
 
@@ -7,9 +7,11 @@
 		calibration: { deadHeel: number; deadToe: number; noise: number };
 		/** What presets make of the pedal. */
 		readings: { title: string; reading: Reading }[];
+		/** What was heard just now. */
+		stream?: { heard: readonly Heard[]; untilMs: number } | null;
 	}
 	/** The way from heel to toe as the values that arrive, and what a parameter makes of it in its own unit. */
-	let { calibration, readings }: Props = $props();
+	let { calibration, readings, stream = null }: Props = $props();
 	const [width, height, left, bottom] = [230, 110, 44, 16];
 	let chosen = $state(0);
 	const shown = $derived(readings[Math.min(chosen, readings.length - 1)]);
@@ -34,6 +36,18 @@
 			({ value }) => x(value),
 			({ unit }) => y(unit)
 		)
+	);
+	/** When the effect would have been engaged, by what was heard: seconds from its beginning. */
+	const engaged = $derived(
+		stream && shown?.reading.engages
+			? engagedTimes(
+					shown.reading.engages,
+					stream.heard.map(({ atMs, value }) => ({ atMs, travel: travelOf(calibration, value) })),
+					stream.untilMs
+				).map(({ fromMs, toMs }) =>
+					[fromMs, toMs].map((ms) => (ms === null ? null : (ms - stream.heard[0].atMs) / 1000))
+				)
+			: null
 	);
 	const number = (value: number) => value.toLocaleString('en', { maximumFractionDigits: 1 });
 </script>
@@ -66,3 +80,12 @@
 			{shown?.title ?? 'Nothing reads it yet: 0 to 100 %'}
 		</figcaption>{/if}
 </figure>
+{#if engaged}
+	<p class="small-print">
+		By what was heard it would have been engaged {engaged.length === 0
+			? 'never'
+			: engaged
+					.map(([from, to]) => `from ${from!.toFixed(1)} s ${to === null ? 'on' : `to ${to.toFixed(1)} s`}`)
+					.join(', ')}.
+	</p>
+{/if}
