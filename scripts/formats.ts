@@ -13,6 +13,7 @@ import {
 import { mapSchema, pageTaskSchema, surfaceSchema } from '../src/lib/core/control';
 import { floorSchema } from '../src/lib/core/pedal';
 import { pairingsSchema } from '../src/lib/core/pairing';
+import { procedureRunSchema, procedureSchema } from '../src/lib/core/care';
 import { powerSchema } from '../src/lib/core/power';
 import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema, targetListSchema } from '../src/lib/core/profile';
@@ -32,6 +33,8 @@ const SCHEMAS: Record<string, z.ZodType> = {
 	'page-task': pageTaskSchema,
 	floor: floorSchema,
 	power: powerSchema,
+	procedure: procedureSchema,
+	'procedure-run': procedureRunSchema,
 	pairings: pairingsSchema,
 	scope: scopeSchema,
 	fault: faultSchema,

@@ -25,6 +25,7 @@ import { controlCommands } from './control-commands';
 import { bytesOf, place } from './files';
 import { pedalCommands } from './pedal-commands';
 import { powerCommands } from './power-commands';
+import { procedureCommands } from './procedure-commands';
 import { rigCommands } from './rig-commands';
 
 const print = (value: unknown) => console.log(JSON.stringify(value));
@@ -43,6 +44,7 @@ export const commands: Record<string, Command> = {
 	...controlCommands,
 	...pedalCommands,
 	...powerCommands,
+	...procedureCommands,
 	sysex: {
 		usage: 'sysex FILE…',
 		says: 'every SysEx message of .syx and .mid files, a line each',

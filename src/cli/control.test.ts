@@ -254,3 +254,43 @@ describe('power', () => {
 		expect(drawer('power', 'power-null.json').code).toBe(1);
 	});
 });
+
+describe('procedure', () => {
+	it('is checked, and run one act at a time; a gate is passed with a reason that stays on record', () => {
+		write('clock.json', {
+			format: 'silent-drawer.procedure',
+			version: 1,
+			id: 'clock',
+			title: 'Clock check',
+			about: 'device',
+			back: 'Set the tempo back.',
+			steps: [
+				{ by: 'gate', id: 'there', title: 'Answers', says: 'x', holds: { is: 'answers', withinMinutes: 5 } },
+				{ by: 'hand', id: 'turn', title: 'Turn the tempo', says: 'x' }
+			]
+		});
+		expect(drawer('procedure', 'check', 'clock.json').lines[0].steps).toHaveLength(2);
+		const run = (...words: string[]) =>
+			drawer('procedure', 'run', 'clock.json', '--out', 'run.json', ...words);
+		expect(run().lines[0]).toMatchObject({
+			step: { id: 'there' },
+			gate: expect.stringContaining('has not answered')
+		});
+		expect(run('--pass', 'there').code).toBe(1);
+		expect(run('--done', 'turn').errors).toContain('It is the turn of “Answers”.');
+		expect(run('--overrule', 'there', '--reason', 'It has no way back to us.').lines[0].step.id).toBe('turn');
+		expect(run('--done', 'turn').lines[0]).toMatchObject({ step: null, over: 'done' });
+		const { entries } = JSON.parse(readFileSync(join(folder, 'run.json'), 'utf8'));
+		expect(entries.map(({ what }: { what: string }) => what)).toEqual(['overruled', 'done']);
+		write('bad.json', {
+			format: 'silent-drawer.procedure',
+			version: 1,
+			id: 'x',
+			title: 'x',
+			about: 'device',
+			back: 'x',
+			steps: []
+		});
+		expect(drawer('procedure', 'check', 'bad.json').code).toBe(1);
+	});
+});

@@ -1,1 +1,2 @@
+export * from './procedure';
 export * from './risk';

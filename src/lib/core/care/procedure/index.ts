@@ -1,0 +1,3 @@
+export * from './gate';
+export * from './procedure';
+export * from './run';

@@ -1,0 +1,107 @@
+import { z } from 'zod';
+
+const id = z.string().min(1).max(60);
+const says = z.string().trim().min(1).max(600);
+const words = (limit: number) => z.string().trim().max(limit).default('');
+
+/** What must be so before one goes on; looked at when the gate is passed, and never before. */
+export const conditionSchema = z.discriminatedUnion('is', [
+	/** A full backup of the device that was verified no longer ago than so many hours. */
+	z.object({ is: z.literal('backup'), withinHours: z.number().min(0.1).max(8760) }),
+	/** The device answered within so many minutes. */
+	z.object({ is: z.literal('answers'), withinMinutes: z.number().min(0.1).max(1440) }),
+	/** The version that it told is this one; left out, the one that was chosen as a variant. */
+	z.object({
+		is: z.literal('version'),
+		version: z.string().trim().min(1).max(30).optional(),
+		choice: id.optional()
+	}),
+	/** So many people have looked, each by name. */
+	z.object({ is: z.literal('people'), count: z.number().int().min(2).max(5) })
+]);
+export type Condition = z.infer<typeof conditionSchema>;
+
+/** Only for a variant that was chosen before. */
+const when = z.object({ choice: id, is: id }).nullable().default(null);
+const common = {
+	id,
+	title: z.string().trim().min(1).max(120),
+	when,
+	cautions: z.array(says).max(8).default([])
+};
+
+export const procedureStepSchema = z.discriminatedUnion('by', [
+	/** By hand: what to do, what should be seen, and what to do where it is not. */
+	z.object({ by: z.literal('hand'), ...common, says, see: words(300), otherwise: words(600) }),
+	/** By the app, which notes how it ended. */
+	z.object({
+		by: z.literal('app'),
+		...common,
+		says,
+		act: z.enum(['backup', 'identity', 'send', 'restore', 'adapter-test', 'clock-check'])
+	}),
+	/** Waiting without touching anything. */
+	z.object({ by: z.literal('wait'), ...common, says, seconds: z.number().min(1).max(86_400) }),
+	z.object({
+		by: z.literal('choice'),
+		...common,
+		says,
+		of: z
+			.array(z.object({ id, title: z.string().trim().min(1).max(120), version: words(30) }))
+			.min(2)
+			.max(12)
+	}),
+	z.object({ by: z.literal('gate'), ...common, says, holds: conditionSchema })
+]);
+export type ProcedureStep = z.infer<typeof procedureStepSchema>;
+
+/** How something is done that must not be skipped. */
+export const procedureSchema = z
+	.object({
+		format: z.literal('silent-drawer.procedure').default('silent-drawer.procedure'),
+		version: z.literal(1).default(1),
+		id,
+		title: z.string().trim().min(1).max(120),
+		/** Of one device, or of the studio as a whole. */
+		about: z.enum(['device', 'studio']),
+		/** The system, driver, tool or file that it needs, with its version; a file is kept by its hash. */
+		needs: z
+			.array(
+				z.object({
+					what: z.enum(['system', 'driver', 'tool', 'file']),
+					name: z.string().trim().min(1).max(120),
+					version: words(40),
+					sha256: z
+						.string()
+						.regex(/^([0-9a-f]{64})?$/, 'A SHA-256 has 64 hexadecimal digits.')
+						.default('')
+				})
+			)
+			.max(12)
+			.default([]),
+		cautions: z.array(says).max(12).default([]),
+		/** The way back, where something goes wrong. */
+		back: says,
+		steps: z.array(procedureStepSchema).min(1).max(80)
+	})
+	.superRefine(({ steps }, context) => {
+		const before = new Map<string, ProcedureStep>();
+		steps.forEach((step, s) => {
+			const fault = (message: string) => context.addIssue({ code: 'custom', path: ['steps', s], message });
+			if (before.has(step.id)) fault(`There are two steps “${step.id}”.`);
+			const chosen = (choice: string, variant?: string) => {
+				const asked = before.get(choice);
+				if (asked?.by !== 'choice') return fault(`“${choice}” is no choice that comes before it.`);
+				if (variant !== undefined && !asked.of.some((each) => each.id === variant))
+					fault(`“${choice}” has no variant “${variant}”.`);
+			};
+			if (step.when) chosen(step.when.choice, step.when.is);
+			if (step.by === 'gate' && step.holds.is === 'version') {
+				if ((step.holds.version === undefined) === (step.holds.choice === undefined))
+					fault('A version is said outright, or by a choice.');
+				else if (step.holds.choice !== undefined) chosen(step.holds.choice);
+			}
+			before.set(step.id, step);
+		});
+	});
+export type Procedure = z.infer<typeof procedureSchema>;
