@@ -37,9 +37,9 @@ test('what of mine can do it is asked, noted, taken out as CSV and brought back,
 	await expect(page.getByText(/^Line 2: way/)).toBeVisible();
 	const lines = text.trim().split('\n');
 	await bring([lines[0], lines.find((line) => line.includes('reading back'))].join('\n'));
-	await expect(page.getByRole('cell', { name: 'Halloran Reed 2' })).toBeVisible();
+	await expect(page.getByRole('cell', { name: 'Halloran Reed 2', exact: true })).toBeVisible();
 	await page.keyboard.press('Control+z');
-	await expect(page.getByRole('cell', { name: 'Halloran Reed 2' })).toHaveCount(0);
+	await expect(page.getByRole('cell', { name: 'Halloran Reed 2', exact: true })).toHaveCount(0);
 
 	// The cable between the two says so, and so does a plan that keeps it.
 	await page.goto('/wiring/problems');

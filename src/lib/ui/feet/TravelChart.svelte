@@ -52,40 +52,49 @@
 	const number = (value: number) => value.toLocaleString('en', { maximumFractionDigits: 1 });
 </script>
 
-<figure class="m-0">
-	<svg
-		{width}
-		{height}
-		role="img"
-		aria-label={`${shown?.title ?? 'The whole range'}: ${number(reading.least)} ${reading.unit} up to the value ${calibration.deadHeel}, ${number(valueInUnit(reading, 0.5))} ${reading.unit} half way, ${number(reading.most)} ${reading.unit} from ${calibration.deadToe} on`}
-	>
-		{#each [calibration.deadHeel, calibration.deadToe] as end (end)}
-			<line x1={x(end)} x2={x(end)} y1="6" y2={height - bottom} class="stroke-line" stroke-dasharray="3 3" />
-			<text x={x(end)} y={height - 4} text-anchor="middle" class="fill-slate text-[10px]">{end}</text>
-		{/each}
-		{#each [reading.least, reading.most] as end (end)}
-			<text x={left - 4} y={y(end) + 4} text-anchor="end" class="fill-slate text-[10px]"
-				>{number(end)} {reading.unit}</text
-			>
-		{/each}
-		<path d={draw(points)} fill="none" class="stroke-ink" stroke-width="1.6" />
-	</svg>
-	{#if readings.length > 1}
-		<figcaption>
-			<select class="select w-56 select-xs" aria-label="What reads the pedal" bind:value={chosen}>
-				{#each readings as { title }, i (i)}<option value={i}>{title}</option>{/each}
-			</select>
-		</figcaption>
-	{:else}<figcaption class="small-print">
-			{shown?.title ?? 'Nothing reads it yet: 0 to 100 %'}
-		</figcaption>{/if}
-</figure>
-{#if engaged}
-	<p class="small-print">
-		By what was heard it would have been engaged {engaged.length === 0
-			? 'never'
-			: engaged
-					.map(([from, to]) => `from ${from!.toFixed(1)} s ${to === null ? 'on' : `to ${to.toFixed(1)} s`}`)
-					.join(', ')}.
-	</p>
-{/if}
+<div class="max-w-64">
+	<figure class="m-0">
+		<svg
+			{width}
+			{height}
+			role="img"
+			aria-label={`${shown?.title ?? 'The whole range'}: ${number(reading.least)} ${reading.unit} up to the value ${calibration.deadHeel}, ${number(valueInUnit(reading, 0.5))} ${reading.unit} half way, ${number(reading.most)} ${reading.unit} from ${calibration.deadToe} on`}
+		>
+			{#each [calibration.deadHeel, calibration.deadToe] as end (end)}
+				<line
+					x1={x(end)}
+					x2={x(end)}
+					y1="6"
+					y2={height - bottom}
+					class="stroke-line"
+					stroke-dasharray="3 3"
+				/>
+				<text x={x(end)} y={height - 4} text-anchor="middle" class="fill-slate text-[10px]">{end}</text>
+			{/each}
+			{#each [reading.least, reading.most] as end (end)}
+				<text x={left - 4} y={y(end) + 4} text-anchor="end" class="fill-slate text-[10px]"
+					>{number(end)} {reading.unit}</text
+				>
+			{/each}
+			<path d={draw(points)} fill="none" class="stroke-ink" stroke-width="1.6" />
+		</svg>
+		{#if readings.length > 1}
+			<figcaption>
+				<select class="select w-56 select-xs" aria-label="What reads the pedal" bind:value={chosen}>
+					{#each readings as { title }, i (i)}<option value={i}>{title}</option>{/each}
+				</select>
+			</figcaption>
+		{:else}<figcaption class="small-print">
+				{shown?.title ?? 'Nothing reads it yet: 0 to 100 %'}
+			</figcaption>{/if}
+	</figure>
+	{#if engaged}
+		<p class="small-print">
+			By what was heard it would have been engaged {engaged.length === 0
+				? 'never'
+				: engaged
+						.map(([from, to]) => `from ${from!.toFixed(1)} s ${to === null ? 'on' : `to ${to.toFixed(1)} s`}`)
+						.join(', ')}.
+		</p>
+	{/if}
+</div>
