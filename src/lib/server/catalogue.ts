@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { csvText } from '../core/csv';
 import { catalogueKey, readCatalogue, type CataloguePreview } from '../core/gear';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
@@ -7,7 +8,7 @@ import { knownProfiles } from './profiles';
 
 /** Reads a CSV of devices and says what each row would become. @throws Problem `csv.unreadable` */
 export async function previewCatalogue(studio: Studio, text: string): Promise<CataloguePreview> {
-	const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' });
+	const parsed = Papa.parse<string[]>(csvText(text), { skipEmptyLines: 'greedy' });
 	const [header, ...rows] = parsed.data;
 	const grave = parsed.errors.find(({ type }) => type === 'Quotes');
 	if (grave)

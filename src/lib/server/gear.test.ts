@@ -147,6 +147,8 @@ describe('CSV', () => {
 		await addDevice(here.studio, facts('Known'));
 		const text = '\uFEFFName;Place\nNew one;Desk\n"Comma, inside";Rack\nKnown;Floor\n';
 		const preview = await previewCatalogue(here.studio, text);
+		// One row that ends otherwise than the others is a row all the same.
+		expect(await previewCatalogue(here.studio, text.replace('Desk\n', 'Desk\r\n'))).toEqual(preview);
 		expect(preview.rows.map(({ line, device, known }) => [line, device?.name, known])).toEqual([
 			[2, 'New one', false],
 			[3, 'Comma, inside', false],

@@ -15,10 +15,10 @@ describe('pairings', () => {
 		expect(new Set(twice.document.records.map(({ id }) => id)).size).toBe(8);
 		const back = await movePairings(here.studio, { move: 'undo', step: twice.steps.undo!.id });
 		expect(back.document).toEqual(first.document);
-		const lying = `${table}\nA,B,C,D,smoke,x,works,,manual,,,,`;
+		const lying = `${table}\nA,B,C,D,din,x,works,,manual,,,,\nA,B,C,D,smoke,x,works,,manual,,,,`;
 		await expect(addPairings(here.studio, { revision: back.revision, text: lying })).rejects.toMatchObject({
 			code: 'pairings.table',
-			message: expect.stringMatching(/^Line 6: way/)
+			message: expect.stringMatching(/^Line 7: way/)
 		});
 		await expect(addPairings(here.studio, { revision: back.revision, text: '' })).rejects.toMatchObject({
 			code: 'pairings.table'

@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { csvText } from '../csv';
 import { applyEdits, type Edit } from '../edit';
 import { linkSchema, MOST_LINKS, REACHES, type Assignment, type ControlMap, type Link } from './map';
 import { GESTURES, type Gesture } from './surface';
@@ -98,7 +99,7 @@ export interface TableFault {
  * nothing of a line. Pages that the table does not name are empty afterwards, and keep their names.
  */
 export function readTable(map: ControlMap, text: string): { edits: Edit[] } | { faults: TableFault[] } {
-	const { data, meta } = Papa.parse<Partial<TableRow>>(text.replace(/^\uFEFF/, ''), {
+	const { data, meta } = Papa.parse<Partial<TableRow>>(csvText(text), {
 		header: true,
 		skipEmptyLines: 'greedy',
 		transformHeader: (header) => header.trim()

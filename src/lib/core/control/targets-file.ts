@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { csvText } from '../csv';
 import { Problem } from '../problem';
 import { readDocument } from '../reading';
 import { uniqueId } from '../unique-id';
@@ -30,14 +31,10 @@ const yes = (text: string | undefined) => /^(yes|y|1|true|x)$/i.test(text?.trim(
 
 /** A CSV with a header: `name`, `kind`, `number`, and where wanted `low`, `high`, `unit`, `from`, `to`, `switch`, `held`, `level`. */
 function targetsOfCsv(text: string, name: string): ReadTargets {
-	const { data, meta } = Papa.parse<Record<string, string>>(text, {
+	const { data, meta } = Papa.parse<Record<string, string>>(csvText(text), {
 		header: true,
 		skipEmptyLines: 'greedy',
-		transformHeader: (header) =>
-			header
-				.replace(/^\uFEFF/, '')
-				.trim()
-				.toLowerCase()
+		transformHeader: (header) => header.trim().toLowerCase()
 	});
 	const missing = ['name', 'kind'].filter((column) => !meta.fields?.includes(column));
 	if (missing.length > 0)

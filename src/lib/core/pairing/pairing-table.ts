@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { csvText } from '../csv';
 import { uniqueId } from '../unique-id';
 import {
 	CONDITIONS,
@@ -28,14 +29,13 @@ export const PAIRING_COLUMNS = [
 ] as const;
 type Column = (typeof PAIRING_COLUMNS)[number];
 
-const MARK = '\uFEFF';
 /** A cell that a table would take for a formula is kept from that by an apostrophe, which reading takes away again. */
 const guarded = (cell: string) => (/^['=+\-@]/.test(cell) ? `'${cell}` : cell);
 const unguarded = (cell: string) => (/^'['=+\-@]/.test(cell) ? cell.slice(1) : cell);
 
 /** RFC 4180, UTF-8 with a byte-order mark. Conditions are `kind: words`, with semicolons between. */
 export const pairingTable = (records: readonly PairingRecord[]): string =>
-	MARK +
+	'\uFEFF' +
 	Papa.unparse({
 		fields: [...PAIRING_COLUMNS],
 		data: records.map(({ from, to, way, does, result, limit, known, conditions }) =>
@@ -82,8 +82,7 @@ export function readPairingTable(
 	text: string,
 	taken: ReadonlySet<string> = new Set()
 ): { records: PairingRecord[]; faults: PairingFault[] } {
-	// Lines of one file may end in two ways: with one of them guessed, the others would run into each other.
-	const { data, meta } = Papa.parse<Record<string, string>>(text.replace(MARK, '').replace(/\r\n?/g, '\n'), {
+	const { data, meta } = Papa.parse<Record<string, string>>(csvText(text), {
 		header: true,
 		skipEmptyLines: 'greedy',
 		transformHeader: (header) => header.trim()
