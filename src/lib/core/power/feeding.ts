@@ -1,4 +1,4 @@
-import { BATTERY_SHARE, BUS_HUB_MA, type Load, type Output, type Power, type Supply } from './power';
+import { BATTERY_SHARE, BUS_HUB_MA, isBus, type Load, type Output, type Power, type Supply } from './power';
 
 /** Which output each load hangs on; what hangs on nothing is left out. */
 export type Feeding = ReadonlyMap<string, { supply: string; output: string }>;
@@ -10,6 +10,16 @@ export type PowerGoals = Record<PowerGoal, number>;
 /** Loads that something here must feed. */
 export const wantsFeeding = (load: Load): boolean => load.on !== 'own';
 
+/** The output of a place, with its supply; null where it is not there. */
+export const outputAt = (
+	power: Power,
+	at: { supply: string; output: string }
+): { supply: Supply; output: Output } | null => {
+	const supply = power.supplies.find(({ id }) => id === at.supply);
+	const output = supply?.outputs.find(({ id }) => id === at.output);
+	return supply && output ? { supply, output } : null;
+};
+
 /** How it is today, each load where its first cable says. */
 export function feedingToday(power: Power): Feeding {
 	const today = new Map<string, { supply: string; output: string }>();
@@ -18,16 +28,9 @@ export function feedingToday(power: Power): Feeding {
 	return today;
 }
 
-const find = (power: Power, at: { supply: string; output: string }) => {
-	const supply = power.supplies.find(({ id }) => id === at.supply);
-	const output = supply?.outputs.find(({ id }) => id === at.output);
-	return supply && output ? { supply, output } : null;
-};
-
 /** Whether something of a load’s label, or of an output’s, forbids the pair, or is not known. */
 function refuses(load: Load, supply: Supply, output: Output): string | null {
-	const bus = supply.is === 'usb' || supply.is === 'hub';
-	if (bus) return load.on === 'usb' ? null : 'not fed by USB';
+	if (isBus(supply)) return load.on === 'usb' ? null : 'not fed by USB';
 	if (load.on === 'usb' && !load.selfFeeds) return 'fed by USB alone';
 	if (load.volts === null || output.volts.length === 0) return 'volts not known';
 	const [low, high] = load.volts;
@@ -41,16 +44,20 @@ function refuses(load: Load, supply: Supply, output: Output): string | null {
 	return null;
 }
 
-/** Loads that a host carries, and who it is. */
-const hostOf = (power: Power, id: string): Load | undefined =>
+/** Who hosts a load. */
+export const hostOf = (power: Power, id: string): Load | undefined =>
 	power.loads.find(({ hosts }) => hosts.some(({ load }) => load === id));
 
-/** mA that a load takes from its own output, running and starting; null where a label must be read. */
-function taken(power: Power, feeding: Feeding, load: Load): { ma: number | null; startMa: number | null } {
+/** mA that a load takes from its own output with what it hosts, running and starting; null where a label must be read. */
+export function drawOf(
+	power: Power,
+	feeding: Feeding,
+	load: Load
+): { ma: number | null; startMa: number | null } {
 	let [ma, startMa] = [load.ma, load.startMa ?? load.ma];
 	for (const { load: id } of load.hosts) {
 		const guest = power.loads.find((each) => each.id === id);
-		if (!guest || guest.on === 'own' || feeding.has(id)) continue;
+		if (!guest || guest.on === 'own' || (guest.selfFeeds && feeding.has(id))) continue;
 		ma = ma === null || guest.ma === null ? null : ma + guest.ma;
 		const start = guest.startMa ?? guest.ma;
 		startMa = startMa === null || start === null ? null : startMa + start;
@@ -83,7 +90,7 @@ function poolsOf(power: Power, feeding: Feeding): Pool[] {
 	};
 	for (const load of power.loads) {
 		const at = feeding.get(load.id);
-		const found = at && find(power, at);
+		const found = at && outputAt(power, at);
 		if (!found) continue;
 		const { supply, output } = found;
 		const limit = outputLimit(supply, output);
@@ -104,7 +111,7 @@ export function faultsOfFeeding(power: Power, feeding: Feeding): string[] {
 	const faults: string[] = [];
 	for (const [id, at] of feeding) {
 		const load = power.loads.find((each) => each.id === id);
-		const found = find(power, at);
+		const found = outputAt(power, at);
 		if (!load || !found) {
 			faults.push(`${id} hangs on something that is not there.`);
 			continue;
@@ -115,7 +122,7 @@ export function faultsOfFeeding(power: Power, feeding: Feeding): string[] {
 		if (hostOf(power, id) && !load.selfFeeds) faults.push(`${load.name} is fed by its host alone.`);
 	}
 	for (const { what, limit, loads, output } of poolsOf(power, feeding)) {
-		const all = loads.map((load) => taken(power, feeding, load));
+		const all = loads.map((load) => drawOf(power, feeding, load));
 		if (limit === null || all.some(({ ma }) => ma === null)) {
 			faults.push(`${what}: read the labels.`);
 			continue;
@@ -129,12 +136,13 @@ export function faultsOfFeeding(power: Power, feeding: Feeding): string[] {
 	for (const at of feeding.values()) {
 		const key = JSON.stringify([at.supply, at.output]);
 		plugs.set(key, (plugs.get(key) ?? 0) + 1);
-		if (plugs.get(key)! > (find(power, at)?.output.plugs ?? 0)) faults.push(`${key} has not so many plugs.`);
+		if (plugs.get(key)! > (outputAt(power, at)?.output.plugs ?? 0))
+			faults.push(`${key} has not so many plugs.`);
 	}
 	for (const supply of power.supplies.filter(({ is }) => is === 'battery')) {
 		const on = power.loads.filter(({ id }) => feeding.get(id)?.supply === supply.id);
 		if (on.length === 0) continue;
-		const sum = on.reduce((all, load) => all + (taken(power, feeding, load).ma ?? Infinity), 0);
+		const sum = on.reduce((all, load) => all + (drawOf(power, feeding, load).ma ?? Infinity), 0);
 		if (supply.mah === null || sum * power.hours > supply.mah * BATTERY_SHARE)
 			faults.push(`${supply.name} does not last.`);
 	}
@@ -143,7 +151,7 @@ export function faultsOfFeeding(power: Power, feeding: Feeding): string[] {
 
 /** Whom a load shares its ground with: an isolated output with what hangs on it, any other with its group of that supply. */
 function groundOf(power: Power, at: { supply: string; output: string }): string {
-	const found = find(power, at)!;
+	const found = outputAt(power, at)!;
 	return JSON.stringify(
 		found.output.isolated ? [at.supply, 'output', at.output] : [at.supply, 'group', found.output.group]
 	);
@@ -169,7 +177,7 @@ export function countPower(power: Power, feeding: Feeding): PowerGoals {
 	}
 	let tightest = 0;
 	for (const { limit, loads: on } of poolsOf(power, feeding)) {
-		const sum = on.reduce((all, load) => all + (taken(power, feeding, load).ma ?? 0), 0);
+		const sum = on.reduce((all, load) => all + (drawOf(power, feeding, load).ma ?? 0), 0);
 		if (limit) tightest = Math.max(tightest, Math.ceil((sum * 100) / limit - 1e-9));
 	}
 	return {

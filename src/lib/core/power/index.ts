@@ -4,5 +4,6 @@ export * from './label';
 export * from './left-alone';
 export * from './plan-power';
 export * from './power';
-export * from './power-rules';
 export * from './power-symptoms';
+export * from './rules';
+export * from './unread';

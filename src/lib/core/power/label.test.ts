@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { rigSchema } from '../rig';
 import { powerOfRig } from './from-rig';
 import { loadOfDevice, readLabel } from './label';
-import { checkPower } from './power-rules';
+import { checkPower } from './rules';
 
 describe('a label', () => {
 	it.each([

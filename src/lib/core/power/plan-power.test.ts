@@ -6,7 +6,7 @@ import { knownPart } from './left-alone';
 import { planPower, type PowerPlan } from './plan-power';
 import { powerSchema, type Power } from './power';
 import { chance, eightyLoads } from './eighty-loads.fixture';
-import { checkPower } from './power-rules';
+import { checkPower } from './rules';
 
 let highs: Highs;
 beforeAll(async () => {
@@ -195,6 +195,35 @@ describe('planning power', () => {
 		expect(plan.feeding).toEqual([]);
 		expect(plan.wants).toEqual([{ says: '9 V DC, centre negative, ≥ 60 mA', loads: ['b'] }]);
 		expect(plan.reasons.map(({ says }) => says)[1]).toMatch(/^A stays where it hangs/);
+	});
+
+	it('leaves alone what is unread of the plug that it hangs on, or of a guest that could feed itself', () => {
+		const nine = { volts: [9, 9], kind: 'DC', polarity: 'negative' };
+		const output = (id: string) => ({ id, name: id, volts: [9], kind: 'DC', polarity: 'negative', ma: 500 });
+		const power = powerSchema.parse({
+			loads: [
+				// Fed by USB or by a socket of its own, whose volts nobody read: it hangs on that.
+				{ id: 'a', name: 'A', on: 'usb', selfFeeds: true, ma: 50 },
+				{ id: 'b', name: 'B', ...nine, ma: 50, hosts: [{ load: 'c', mode: 'on' }] },
+				{ id: 'c', name: 'C', ...nine, on: 'usb', selfFeeds: true, ma: null },
+				// It shares an output with what stays: it goes, and its place has its name.
+				{ id: 'd', name: 'D', ...nine, ma: 50 }
+			],
+			supplies: [
+				{ id: 's', name: 'Feed', outputs: [{ ...output('1'), plugs: 2 }, output('2'), output('3')] }
+			],
+			cables: [
+				{ load: 'a', supply: 's', output: '1' },
+				{ load: 'd', supply: 's', output: '1' },
+				{ load: 'b', supply: 's', output: '2' }
+			]
+		});
+		const plan = planned(power);
+		expect(plan.left).toEqual([
+			{ load: 'a', read: ['volts of A', 'AC or DC of A', 'polarity of A'] },
+			{ load: 'b', read: ['mA of what is plugged in to B'] }
+		]);
+		expect(plan.steps.map(({ says }) => says)).toEqual(['Move D from Feed 1 to Feed 3.']);
 	});
 
 	it('leaves what hangs on a reversing or doubling cable as it hangs', () => {

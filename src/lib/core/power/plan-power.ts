@@ -4,17 +4,21 @@ import { NO_GOAL } from '../plan/milp';
 import { Solver } from '../plan/solver';
 import {
 	countPower,
+	drawOf,
 	faultsOfFeeding,
 	feedingToday,
+	hostOf,
+	outputAt,
 	POWER_GOALS,
 	wantsFeeding,
 	type Feeding,
 	type PowerGoal,
 	type PowerGoals
 } from './feeding';
-import { knownPart, unreadOf } from './left-alone';
+import { knownPart } from './left-alone';
 import { specification, type Load, type Power } from './power';
 import { goalsBefore, powerModel } from './power-model';
+import { unreadOf } from './unread';
 
 export interface PowerGoalResult {
 	goal: PowerGoal;
@@ -130,7 +134,8 @@ export function planPower(highs: Highs, whole: Power, options: PowerPlanOptions)
 		proved: results.every(({ proof }) => proof !== null),
 		goals: results,
 		feeding: [...feeding].map(([load, at]) => ({ load, ...at })),
-		steps: stepsBetween(power, today, feeding),
+		// What stays as it hangs is no step; the outputs that it takes have names all the same.
+		steps: stepsBetween({ ...whole, loads: power.loads }, today, feeding),
 		left: left.map(({ load, read }) => ({ load: load.id, read })),
 		reasons: [
 			...power.loads.filter(wantsFeeding).map((load) => ({
@@ -170,8 +175,8 @@ function firstOfAlike(power: Power, today: Feeding, feeding: Feeding): Feeding {
 }
 
 const titleOf = (power: Power, at: { supply: string; output: string }): string => {
-	const supply = power.supplies.find(({ id }) => id === at.supply);
-	return `${supply?.name ?? at.supply} ${supply?.outputs.find(({ id }) => id === at.output)?.name ?? at.output}`;
+	const found = outputAt(power, at);
+	return found ? `${found.supply.name} ${found.output.name}` : `${at.supply} ${at.output}`;
 };
 
 function stepsBetween(power: Power, today: Feeding, then: Feeding): PowerStep[] {
@@ -193,22 +198,12 @@ function stepsBetween(power: Power, today: Feeding, then: Feeding): PowerStep[] 
 		);
 }
 
-/** mA that a load takes with everything that it carries in a feeding; null where a label must be read. */
-export function carriedMa(power: Power, feeding: Feeding, load: Load): number | null {
-	return load.hosts.reduce<number | null>((sum, { load: id }) => {
-		const guest = power.loads.find((each) => each.id === id);
-		if (!guest || guest.on === 'own' || feeding.has(id)) return sum;
-		return sum === null || guest.ma === null ? null : sum + guest.ma;
-	}, load.ma);
-}
-
 function reasonOf(power: Power, feeding: Feeding, load: Load, proved: boolean): string {
 	const at = feeding.get(load.id);
-	const host = power.loads.find(({ hosts }) => hosts.some(({ load: id }) => id === load.id));
-	const ma = carriedMa(power, feeding, load);
+	const host = hostOf(power, load.id);
+	const ma = drawOf(power, feeding, load).ma;
 	if (at) {
-		const supply = power.supplies.find(({ id }) => id === at.supply)!;
-		const output = supply.outputs.find(({ id }) => id === at.output)!;
+		const { supply, output } = outputAt(power, at)!;
 		const label = [
 			output.volts.length > 0 ? `${output.volts.join('/')} V ${output.kind ?? ''}`.trim() : '',
 			`${output.ma} mA`,
@@ -219,7 +214,7 @@ function reasonOf(power: Power, feeding: Feeding, load: Load, proved: boolean): 
 		return `${load.name} takes ${ma} mA${load.hosts.length > 0 && ma !== load.ma ? ' with what is plugged in to it' : ''} at ${titleOf(power, at)} (${label})${supply.is === 'hub' && supply.powered === 'bus' ? ': a hub without a supply of its own' : ''}.`;
 	}
 	if (host) return `${load.name} is fed by ${host.name}.`;
-	const unread = unreadOf(power, load);
+	const unread = unreadOf(power, load, null);
 	if (unread.length > 0) return `${load.name} is fed by nothing: read ${unread.join(', ')} first.`;
 	return proved
 		? `${load.name} is fed by nothing: no plan feeds more.`
@@ -230,8 +225,8 @@ function reasonOf(power: Power, feeding: Feeding, load: Load, proved: boolean): 
 function wantsOf(power: Power, feeding: Feeding): PowerPlan['wants'] {
 	const wants = new Map<string, string[]>();
 	for (const load of power.loads.filter(wantsFeeding)) {
-		const host = power.loads.find(({ hosts }) => hosts.some(({ load: id }) => id === load.id));
-		const ma = carriedMa(power, feeding, load);
+		const host = hostOf(power, load.id);
+		const ma = drawOf(power, feeding, load).ma;
 		if (feeding.has(load.id) || host || ma === null || load.on === 'usb') continue;
 		if (!load.volts || !load.kind || (load.kind === 'DC' && !load.polarity)) continue;
 		const starting = load.startMa ?? 0;

@@ -1,5 +1,5 @@
 import { Milp, terms, type Cell, type Terms } from '../plan/milp';
-import { BATTERY_SHARE, BUS_HUB_MA, type Load, type Output, type Power, type Supply } from './power';
+import { BATTERY_SHARE, BUS_HUB_MA, isBus, type Load, type Output, type Power, type Supply } from './power';
 import { feedingToday, POWER_GOALS, type Feeding, type PowerGoal } from './feeding';
 
 /** A place that a load may hang on. */
@@ -38,7 +38,7 @@ const placesOf = (power: Power): Place[] =>
 
 /** Whether plug and label allow it, all of it being known. */
 function suits(load: Load, { supply, output }: Place): boolean {
-	if (supply.is === 'usb' || supply.is === 'hub') return load.on === 'usb';
+	if (isBus(supply)) return load.on === 'usb';
 	if (load.on === 'usb' && !load.selfFeeds) return false;
 	if (!load.volts || !load.kind || output.kind !== load.kind) return false;
 	const [low, high] = load.volts;

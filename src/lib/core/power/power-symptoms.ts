@@ -1,4 +1,4 @@
-import { checkPower } from './power-rules';
+import { checkPower } from './rules';
 import type { Power } from './power';
 
 export const POWER_SYMPTOMS = {

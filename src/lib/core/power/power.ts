@@ -147,6 +147,9 @@ export const BUS_HUB_MA = 100;
 /** Of what stands on a battery, so much can be counted on: it is older and colder than its label. */
 export const BATTERY_SHARE = 0.8;
 
+/** A supply whose plugs are USB: volts and poles are the bus's. */
+export const isBus = ({ is }: Supply): boolean => is === 'usb' || is === 'hub';
+
 /** What stands on a label, as a specification. */
 export const specification = (
 	{ volts: range, kind, polarity: poles }: Pick<Load, 'volts' | 'kind' | 'polarity'>,

@@ -1,11 +1,11 @@
 <script lang="ts">
-	import { outputSchema, POLARITIES, type Polarity, type Supply } from '$lib/core/power';
+	import { isBus, outputSchema, POLARITIES, type Polarity, type Supply } from '$lib/core/power';
 	import { uniqueId } from '$lib/core/unique-id';
 	import type { OpenPower } from './open-power.svelte';
 
 	/** One or several outputs more, alike, as the supply's label says; and what else is known of a supply. */
 	let { open, supply }: { open: OpenPower; supply: Supply } = $props();
-	const usb = $derived(supply.is === 'usb' || supply.is === 'hub');
+	const usb = $derived(isBus(supply));
 	let [many, volts, kind, polarity, ma, sharedMa] = $state(['1', '9', 'DC', 'negative', '', '']);
 	let isolated = $state(true);
 

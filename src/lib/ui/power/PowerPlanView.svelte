@@ -74,7 +74,9 @@
 		{#if plan.left.length > 0}<p class="mt-2">
 				{plan.left.map(({ load }) => nameOf(load)).join(', ')}
 				{plan.left.length === 1 ? 'stays as it hangs, and is' : 'stay as they hang, and are'} no part of the plan:
-				read {plan.left.flatMap(({ read }) => read).join(', ')} first.
+				what they add to a group’s current or to a ground is not counted in it. Read {plan.left
+					.flatMap(({ read }) => read)
+					.join(', ')} first.
 			</p>{/if}
 		<p class="mt-2" role="status">
 			{plan.proved

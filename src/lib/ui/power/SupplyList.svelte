@@ -1,7 +1,9 @@
 <script lang="ts">
 	import {
-		carriedMa,
+		drawOf,
 		feedingToday,
+		hostOf,
+		isBus,
 		outputLimit,
 		POLARITIES,
 		type Load,
@@ -19,9 +21,7 @@
 
 	const outputLabel = (supply: Supply, output: Output) =>
 		[
-			supply.is === 'usb' || supply.is === 'hub'
-				? 'USB'
-				: `${output.volts.join('/') || '?'} V ${output.kind ?? 'AC or DC?'}`,
+			isBus(supply) ? 'USB' : `${output.volts.join('/') || '?'} V ${output.kind ?? 'AC or DC?'}`,
 			output.polarity && output.polarity !== 'none' ? POLARITIES[output.polarity] : '',
 			`${output.ma ?? '?'} mA`,
 			output.isolated ? 'isolated' : '',
@@ -33,9 +33,8 @@
 		power.cables
 			.filter((cable) => cable.supply === supply && cable.output === output)
 			.flatMap(({ load }) => power.loads.find(({ id }) => id === load) ?? []);
-	const hostOf = (id: string) => power.loads.find(({ hosts }) => hosts.some(({ load }) => load === id));
 	const today = $derived(feedingToday(power));
-	const carried = (load: Load) => carriedMa(power, today, load);
+	const carried = (load: Load) => drawOf(power, today, load).ma;
 	const draw = (load: Load) => {
 		const all = carried(load);
 		return all === null ? '? mA' : all === load.ma ? `${all} mA` : `${all} mA with what it hosts`;
@@ -147,7 +146,8 @@
 			{#each loose as load (load.id)}
 				<li class="flex flex-wrap items-center gap-2">
 					{load.name} · {draw(load)}
-					{#if hostOf(load.id)}<span class="small-print">fed by {hostOf(load.id)?.name}</span>{/if}
+					{#if hostOf(power, load.id)}<span class="small-print">fed by {hostOf(power, load.id)?.name}</span
+						>{/if}
 					{@render mover(load, '')}
 				</li>
 			{/each}

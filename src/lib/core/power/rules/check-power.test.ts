@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { z } from 'zod';
-import { applyEdits } from '../edit';
-import { powerSchema, type Power } from './power';
-import { checkPower, POWER_RULES } from './power-rules';
-import { powerCauses } from './power-symptoms';
+import { applyEdits } from '../../edit';
+import { powerSchema, type Power } from '../power';
+import { checkPower, POWER_RULES } from './check-power';
+import { powerCauses } from '../power-symptoms';
 
 type LoadIn = z.input<typeof powerSchema>['loads'] extends (infer L)[] | undefined ? L : never;
 type SupplyIn = z.input<typeof powerSchema>['supplies'] extends (infer S)[] | undefined ? S : never;

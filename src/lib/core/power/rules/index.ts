@@ -1,0 +1,2 @@
+export * from './check-power';
+export type { PowerFinding } from './rule';
