@@ -1,5 +1,6 @@
 import {
 	CONDITIONS,
+	folded,
 	knownWords,
 	PAIRING_WAYS,
 	type ConditionKind,
@@ -17,14 +18,13 @@ export interface PairedDevice {
 	firmware: string;
 }
 
-const fold = (text: string) => text.trim().toLowerCase().replace(/\s+/g, ' ');
 export const sameModel = (a: PairedModel, b: PairedModel): boolean =>
-	fold(a.maker) === fold(b.maker) && fold(a.model) === fold(b.model);
+	folded(a.maker) === folded(b.maker) && folded(a.model) === folded(b.model);
 /** Of the same maker, with a name that begins alike: what is known of one says nothing of the other. */
 export const sisterModel = (a: PairedModel, b: PairedModel): boolean =>
 	!sameModel(a, b) &&
-	fold(a.maker) === fold(b.maker) &&
-	fold(a.model).split(' ')[0] === fold(b.model).split(' ')[0];
+	folded(a.maker) === folded(b.maker) &&
+	folded(a.model).split(' ')[0] === folded(b.model).split(' ')[0];
 
 /** Versions by their numbers: 1.10 is after 1.9. @returns null where either has none */
 export function compareVersions(a: string, b: string): number | null {
@@ -78,7 +78,7 @@ export function neededFor(record: PairingRecord, from: PairedDevice, to: PairedD
 		] as const
 	).flatMap(([what, was]): Needed[] => {
 		const device = firmwareOf(what, from, to)!;
-		if (record.known.by !== 'tried' || !was || fold(device.firmware) === fold(was)) return [];
+		if (record.known.by !== 'tried' || !was || folded(device.firmware) === folded(was)) return [];
 		return [
 			{
 				says: `it is so with the firmware that ${device.name} has${device.firmware ? ` (${device.firmware})` : ''}, too: it was tried with ${was}`,
@@ -110,7 +110,7 @@ function answerOf(
 	to: PairedDevice,
 	does: string
 ): Answer {
-	const asked = records.filter((record) => fold(record.does) === fold(does));
+	const asked = records.filter((record) => folded(record.does) === folded(does));
 	const mine = asked.filter((record) => sameModel(record.from, from) && sameModel(record.to, to));
 	const answers = mine.map((record): Answer => {
 		const needed = neededFor(record, from, to);

@@ -1,5 +1,6 @@
 import type { Rig } from '../rig';
 import {
+	folded,
 	knownWords,
 	modelWords,
 	PAIRING_WAYS,
@@ -24,7 +25,6 @@ const WAY_OF: Partial<Record<string, PairingWay>> = {
 	'usb-device': 'usb-host',
 	wireless: 'wireless'
 };
-const fold = (text: string) => text.trim().toLowerCase();
 
 /** What is known of the pairs that cables join outright; what goes through a computer or an interface is not looked at. */
 export function pairingNotes({ records }: Pairings, rig: Rig): PairingNote[] {
@@ -46,8 +46,8 @@ export function pairingNotes({ records }: Pairings, rig: Rig): PairingNote[] {
 					(record) =>
 						record.result !== 'works' &&
 						record.way === way &&
-						fold(modelWords(record.from)) === fold(from.device.model) &&
-						fold(modelWords(record.to)) === fold(to.device.model)
+						folded(modelWords(record.from)) === folded(from.device.model) &&
+						folded(modelWords(record.to)) === folded(to.device.model)
 				)
 				.map((record) => ({
 					from: from.device.id,

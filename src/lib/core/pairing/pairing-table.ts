@@ -3,6 +3,7 @@ import { csvText } from '../csv';
 import { uniqueId } from '../unique-id';
 import {
 	CONDITIONS,
+	folded,
 	PAIRING_RESULTS,
 	pairingRecordSchema,
 	type ConditionKind,
@@ -75,8 +76,6 @@ function pieces(cell: string): string[] {
 	return found.map((piece) => piece.trim()).filter(Boolean);
 }
 
-const fold = (text: string) => text.trim().toLowerCase();
-
 /** Reads a table: all of it, or the cells that are wrong. @param taken ids that are given out already */
 export function readPairingTable(
 	text: string,
@@ -87,17 +86,17 @@ export function readPairingTable(
 		skipEmptyLines: 'greedy',
 		transformHeader: (header) => header.trim()
 	});
-	const columns = new Map((meta.fields ?? []).map((field) => [fold(field), field]));
+	const columns = new Map((meta.fields ?? []).map((field) => [folded(field), field]));
 	const missing = (['From model', 'To model', 'Way', 'Does', 'Result'] as const).filter(
-		(column) => !columns.has(fold(column))
+		(column) => !columns.has(folded(column))
 	);
 	if (missing.length > 0)
 		return { records: [], faults: [{ line: 1, says: `There is no column ${missing.join(', ')}.` }] };
 	const ids = new Set(taken);
 	const faults: PairingFault[] = [];
 	const records = data.flatMap((row, r): PairingRecord[] => {
-		const cell = (column: Column) => unguarded((row[columns.get(fold(column)) ?? ''] ?? '').trim());
-		const resultWord = fold(cell('Result'));
+		const cell = (column: Column) => unguarded((row[columns.get(folded(column)) ?? ''] ?? '').trim());
+		const resultWord = folded(cell('Result'));
 		const result =
 			(Object.keys(PAIRING_RESULTS) as PairingResult[]).find(
 				(key) => key === resultWord || PAIRING_RESULTS[key] === resultWord
@@ -107,19 +106,19 @@ export function readPairingTable(
 			id: uniqueId(`${cell('From model')} ${cell('To model')} ${cell('Does')}`, ids, 'pairing'),
 			from: { maker: cell('From maker'), model: cell('From model') },
 			to: { maker: cell('To maker'), model: cell('To model') },
-			way: fold(cell('Way')) as PairingWay,
+			way: folded(cell('Way')) as PairingWay,
 			does: cell('Does'),
 			result,
 			limit: cell('Limit'),
 			known: {
-				by: fold(cell('Known by')) || 'manual',
+				by: folded(cell('Known by')) || 'manual',
 				on: cell('On'),
 				fromFirmware: cell('From firmware'),
 				toFirmware: cell('To firmware')
 			},
 			conditions: parts.map((part) => {
 				const colon = part.indexOf(':');
-				const what = fold(part.slice(0, Math.max(0, colon)));
+				const what = folded(part.slice(0, Math.max(0, colon)));
 				return Object.hasOwn(CONDITIONS, what)
 					? { what: what as ConditionKind, is: part.slice(colon + 1).trim() }
 					: { what: 'other' as const, is: part };

@@ -106,3 +106,6 @@ export const knownWords = ({ known }: PairingRecord): string =>
 		: known.by === 'label'
 			? 'by the label'
 			: 'by the manual';
+
+/** Words as they are compared: large and small letters, and blanks, tell nothing apart. */
+export const folded = (text: string): string => text.trim().toLowerCase().replace(/\s+/g, ' ');

@@ -1,4 +1,5 @@
 import { applyEdits, type Edit } from '../edit';
+import { uniqueId } from '../unique-id';
 import type { Pairing } from './circuit';
 import { CABLE_KINDS, modeOf, type CableKind, type Floor, type FootLine, type Jack } from './floor';
 import { pairingOf } from './pairing';
@@ -95,7 +96,11 @@ function cableMoves(floor: Floor, line: FootLine): Move[] {
 		.filter((kind) => kind !== now.kind)
 		.flatMap((kind): Move[] => {
 			const spare = floor.cables.find((cable) => cable.kind === kind && !used.has(cable.id));
-			const cable = spare ?? { id: newCable(floor, kind), name: CABLE_KINDS[kind], kind };
+			const cable = spare ?? {
+				id: uniqueId(kind, new Set(floor.cables.map(({ id }) => id)), 'cable'),
+				name: CABLE_KINDS[kind],
+				kind
+			};
 			const base: Edit[] = [
 				...(spare ? [] : [{ path: ['cables', floor.cables.length], value: cable }]),
 				{ path: ['lines', l, 'cable'], value: cable.id }
@@ -125,11 +130,6 @@ function cableMoves(floor: Floor, line: FootLine): Move[] {
 				}));
 		});
 }
-
-const newCable = (floor: Floor, kind: CableKind): string => {
-	const taken = new Set(floor.cables.map(({ id }) => id));
-	for (let n = 1; ; n++) if (!taken.has(`${kind}-${n}`)) return `${kind}-${n}`;
-};
 
 /** Jacks of the same box that nobody uses. */
 function jackMoves(floor: Floor, line: FootLine): Move[] {

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { applyEdits } from '../edit';
 import { engagedTimes } from './engage';
 import { footPresetSchema, responseSchema, type Response } from './floor';
 import { floorOf, lineAt } from './floor.fixture';
 import { findSetting } from './menus';
 import { coarsest, shareAt, valueInUnit } from './response';
-import { costOfChange, slotTroubles, slotUses } from './slots';
+import { costOfChange, readBySlot, slotTroubles, slotUses } from './slots';
 
 const preset = (id: string, from: object, parameter = 'Level') =>
 	footPresetSchema.parse({
@@ -48,6 +49,24 @@ describe('control slots', () => {
 			noneOnSlots: 4
 		});
 		expect(costOfChange(floor, 'gone')).toMatchObject({ parameters: 0, slots: 0 });
+	});
+
+	it('can be read by all that named the jack, for what the counting said', () => {
+		const before = costOfChange(floor, 'line');
+		const after = applyEdits(floor, readBySlot(floor, 'line'));
+		expect(costOfChange(after, 'line')).toMatchObject({ parameters: 0, presets: [], slots: before.slots });
+		expect(slotUses(after)[0].readers.map(({ preset: { name } }) => name)).toEqual([
+			'Nebula',
+			'Corona',
+			'Perigee',
+			'Apogee'
+		]);
+		// A line that feeds none yet takes the first that nobody feeds; where there is none, nothing is changed.
+		const fresh = { ...floor, feeds: floor.feeds.map((feed) => ({ ...feed, line: 'other' })) };
+		expect(readBySlot(fresh, 'line')[0].value).toEqual({ box: 'box', slot: 3, line: 'line' });
+		const full = { ...fresh, boxes: fresh.boxes.map((box) => ({ ...box, slots: 2 })) };
+		expect(readBySlot(full, 'line')).toEqual([]);
+		expect(readBySlot(floor, 'gone')).toEqual([]);
 	});
 
 	it('tell of a slot that nothing feeds, one that two feed, and parameters that go nowhere', () => {

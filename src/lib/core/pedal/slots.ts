@@ -1,3 +1,4 @@
+import type { Edit } from '../edit';
 import type { Floor, FootPreset, Reading } from './floor';
 
 /** Who reads a slot. */
@@ -76,6 +77,37 @@ export function costOfChange(floor: Floor, lineId: string): ChangeCost {
 		allOnSlots: fed.length + (parameters > 0 ? 1 : 0),
 		noneOnSlots: parameters + readers
 	};
+}
+
+/**
+ * The edits that have every parameter which names a line's jack outright read a slot that the line feeds: one that it feeds
+ * already, else the first that nothing feeds. None where its box has no slot left.
+ */
+export function readBySlot(floor: Floor, lineId: string): Edit[] {
+	const line = floor.lines.find(({ id }) => id === lineId);
+	if (!line) return [];
+	const { box } = line.jacks[0];
+	const slots = floor.boxes.find(({ id }) => id === box)?.slots ?? 0;
+	const fed = floor.feeds.find((feed) => feed.line === lineId && feed.box === box);
+	const slot =
+		fed?.slot ??
+		Array.from({ length: slots }, (_, i) => i + 1).find(
+			(each) => !floor.feeds.some((feed) => feed.box === box && feed.slot === each)
+		);
+	if (slot === undefined) return [];
+	const jacks = line.jacks.map(({ jack }) => jack);
+	return [
+		...(fed ? [] : [{ path: ['feeds', floor.feeds.length], value: { box, slot, line: lineId } }]),
+		...floor.presets.flatMap((preset, p) =>
+			preset.box !== box
+				? []
+				: preset.reads.flatMap(({ from }, r) =>
+						'jack' in from && jacks.includes(from.jack)
+							? [{ path: ['presets', p, 'reads', r, 'from'], value: { slot } }]
+							: []
+					)
+		)
+	];
 }
 
 /** What is odd about slots and presets. */

@@ -1,27 +1,21 @@
+import { pick, seededRandom } from '../bench';
 import { powerSchema, type Power } from './power';
-
-/** Small, repeatable chance (Park and Miller, 1988). */
-export function chance(seed: number): () => number {
-	let state = (seed % 2147483646) + 1;
-	return () => (state = (state * 16807) % 2147483647) / 2147483647;
-}
 
 /** A studio's floor and racks: 80 loads, 8 supplies of 5 outputs with three plugs each, fifty of them plugged in at random. */
 export function eightyLoads(seed: number): Power {
-	const random = chance(seed);
-	const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)];
+	const random = seededRandom(seed);
 	const loads = Array.from({ length: 80 }, (_, i) => ({
 		id: `l${i}`,
 		name: `Load ${i}`,
-		volts: pick<[number, number]>([
+		volts: pick<[number, number]>(random, [
 			[9, 9],
 			[9, 9],
 			[9, 18],
 			[12, 12]
 		]),
 		kind: 'DC' as const,
-		polarity: pick(['negative', 'negative', 'negative', 'positive'] as const),
-		ma: pick([15, 30, 60, 100, 120, 180, 250]),
+		polarity: pick(random, ['negative', 'negative', 'negative', 'positive'] as const),
+		ma: pick(random, [15, 30, 60, 100, 120, 180, 250]),
 		isolated: random() < 0.15
 	}));
 	const supplies = Array.from({ length: 8 }, (_, s) => ({
@@ -34,7 +28,7 @@ export function eightyLoads(seed: number): Power {
 			volts: o === 4 ? [12] : o === 3 ? [9, 12] : [9],
 			kind: 'DC' as const,
 			polarity: s >= 6 ? ('positive' as const) : ('negative' as const),
-			ma: pick([300, 400, 500]),
+			ma: pick(random, [300, 400, 500]),
 			isolated: o < 2,
 			group: 'g',
 			plugs: 3

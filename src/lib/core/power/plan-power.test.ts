@@ -1,11 +1,12 @@
 import loadHighs, { type Highs } from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { pick, seededRandom } from '../bench';
 import { bruteForcePower } from './brute-power.fixture';
 import { countPower, faultsOfFeeding, POWER_GOALS, type Feeding } from './feeding';
 import { knownPart } from './left-alone';
 import { planPower, type PowerPlan } from './plan-power';
 import { powerSchema, type Power } from './power';
-import { chance, eightyLoads } from './eighty-loads.fixture';
+import { eightyLoads } from './eighty-loads.fixture';
 import { checkPower } from './rules';
 
 let highs: Highs;
@@ -25,24 +26,23 @@ const after = (power: Power, plan: PowerPlan): Power => ({
 
 /** A shelf of a few pedals and outputs of every kind, some hosting one another, some with labels that nobody read. */
 function smallPower(seed: number): Power {
-	const random = chance(seed * 7919 + 13);
-	const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)];
+	const random = seededRandom(seed);
 	const loads = Array.from({ length: 2 + Math.floor(random() * 3) }, (_, i) => ({
 		id: `l${i}`,
 		name: `Load ${i}`,
-		on: pick(['socket', 'socket', 'socket', 'usb', 'own'] as const),
+		on: pick(random, ['socket', 'socket', 'socket', 'usb', 'own'] as const),
 		volts:
 			random() < 0.06
 				? null
-				: pick([
+				: pick(random, [
 						[9, 9],
 						[9, 18],
 						[12, 12]
 					] as [number, number][]),
-		kind: pick(['DC', 'DC', 'DC', 'AC'] as const),
-		polarity: pick(['negative', 'negative', 'positive', 'none'] as const),
-		ma: random() < 0.06 ? null : pick([20, 80, 120, 200, 300]),
-		startMa: random() < 0.2 ? pick([150, 350, 500]) : null,
+		kind: pick(random, ['DC', 'DC', 'DC', 'AC'] as const),
+		polarity: pick(random, ['negative', 'negative', 'positive', 'none'] as const),
+		ma: random() < 0.06 ? null : pick(random, [20, 80, 120, 200, 300]),
+		startMa: random() < 0.2 ? pick(random, [150, 350, 500]) : null,
 		isolated: random() < 0.35,
 		selfFeeds: random() < 0.3,
 		hosts: [] as { load: string }[]
@@ -52,25 +52,25 @@ function smallPower(seed: number): Power {
 	const host = loads.find((load) => load !== guest && load.on !== 'usb');
 	if (guest && host && random() < 0.7) host.hosts.push({ load: guest.id });
 	const supplies = Array.from({ length: 1 + Math.floor(random() * 2) }, (_, s) => {
-		const is = pick(['supply', 'supply', 'battery', 'usb', 'hub'] as const);
+		const is = pick(random, ['supply', 'supply', 'battery', 'usb', 'hub'] as const);
 		const grouped = random() < 0.5;
 		return {
 			id: `s${s}`,
 			name: `Supply ${s}`,
 			is,
-			mah: random() < 0.1 ? null : pick([500, 1000, 2600]),
-			powered: pick(['own', 'bus', null] as const),
-			groups: grouped ? [{ id: 'g', ma: random() < 0.1 ? null : pick([200, 350, 500]) }] : [],
+			mah: random() < 0.1 ? null : pick(random, [500, 1000, 2600]),
+			powered: pick(random, ['own', 'bus', null] as const),
+			groups: grouped ? [{ id: 'g', ma: random() < 0.1 ? null : pick(random, [200, 350, 500]) }] : [],
 			outputs: Array.from({ length: 1 + Math.floor(random() * 2) }, (_, o) => ({
 				id: `o${o}`,
 				name: `${o + 1}`,
-				volts: random() < 0.06 ? [] : pick([[9], [9, 12], [12], [18]]),
-				kind: pick(['DC', 'DC', 'DC', 'AC'] as const),
-				polarity: pick(['negative', 'negative', 'positive'] as const),
-				ma: random() < 0.06 ? null : pick([100, 250, 300, 500]),
+				volts: random() < 0.06 ? [] : pick(random, [[9], [9, 12], [12], [18]]),
+				kind: pick(random, ['DC', 'DC', 'DC', 'AC'] as const),
+				polarity: pick(random, ['negative', 'negative', 'positive'] as const),
+				ma: random() < 0.06 ? null : pick(random, [100, 250, 300, 500]),
 				isolated: random() < 0.5,
 				group: grouped && random() < 0.7 ? 'g' : null,
-				plugs: pick([1, 1, 2])
+				plugs: pick(random, [1, 1, 2])
 			}))
 		};
 	});
@@ -79,8 +79,14 @@ function smallPower(seed: number): Power {
 	);
 	const cables = loads
 		.filter(({ on }) => on !== 'own' && random() < 0.5)
-		.map(({ id }) => ({ load: id, ...pick(places) }));
-	return powerSchema.parse({ margin: pick([0, 20, 30]), hours: pick([1, 3]), loads, supplies, cables });
+		.map(({ id }) => ({ load: id, ...pick(random, places) }));
+	return powerSchema.parse({
+		margin: pick(random, [0, 20, 30]),
+		hours: pick(random, [1, 3]),
+		loads,
+		supplies,
+		cables
+	});
 }
 
 describe('planning power', () => {
