@@ -1,8 +1,8 @@
-import { z } from 'zod';
+import type { z } from 'zod';
 import { floorSchema, followCalibrations, tellLines, type Floor, type ToldLine } from '../core/pedal';
 import type { Studio } from './db/connection';
 import type { EditOrder, MoveOrder } from './edit-orders';
-import { editPaper, getPaper, movePaper, type Paper, type PaperKind } from './papers';
+import { editPaper, getPaper, movePaper, takeOrderOf, takePaper, type Paper, type PaperKind } from './papers';
 
 const FLOOR: PaperKind<Floor> = {
 	kind: 'floor',
@@ -22,6 +22,10 @@ const told = async (paper: Promise<Paper<Floor>>): Promise<OpenFloor> => {
 	return { ...open, lines: tellLines(open.document) };
 };
 
+/** The document alone, without what is to be said of it. */
+export const floorDocument = async (studio: Studio): Promise<Floor> =>
+	(await getPaper(studio, FLOOR)).document;
+
 export const getFloor = (studio: Studio): Promise<OpenFloor> => told(getPaper(studio, FLOOR));
 
 /** @throws Problem `floor.conflict`, `floor.invalid` */
@@ -32,16 +36,8 @@ export const editFloor = (studio: Studio, order: EditOrder): Promise<OpenFloor> 
 export const moveFloor = (studio: Studio, order: MoveOrder): Promise<OpenFloor> =>
 	told(movePaper(studio, FLOOR, order));
 
-/** A floor from a file, put in the place of the one that there is, on the revision that is known. */
-export const takeFloorSchema = z.object({ revision: z.number().int().min(0), document: floorSchema });
+export const takeFloorSchema = takeOrderOf(floorSchema);
 
-/** Takes a floor over as one step, which can be undone. @throws Problem `floor.conflict` */
-export const takeFloor = (
-	studio: Studio,
-	{ revision, document }: z.infer<typeof takeFloorSchema>
-): Promise<OpenFloor> =>
-	editFloor(studio, {
-		revision,
-		says: 'A floor from a file',
-		edits: Object.entries(document).map(([key, value]) => ({ path: [key], value }))
-	});
+/** @throws Problem `floor.conflict` */
+export const takeFloor = (studio: Studio, order: z.infer<typeof takeFloorSchema>): Promise<OpenFloor> =>
+	told(takePaper(studio, FLOOR, order, 'A floor from a file'));

@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize';
+import { z } from 'zod';
 import { inverseEdits, type Edit } from '../core/edit';
 import type { Studio } from './db/connection';
 import { madeBy, movedTo, onRevision, type Editable, type EditOrder, type MoveOrder } from './edit-orders';
@@ -68,4 +69,21 @@ export const movePaper = <T>(studio: Studio, paper: PaperKind<T>, order: MoveOrd
 		);
 		await markStep(studio, next.id, back, transaction);
 		return opened(studio, paper, transaction);
+	});
+
+/** A paper from a file, put in the place of the one that there is, on the revision that is known. */
+export const takeOrderOf = <T>(schema: z.ZodType<T>) =>
+	z.object({ revision: z.number().int().min(0), document: schema });
+
+/** Takes a paper over from a file as one step, which can be undone. @throws Problem `KIND.conflict` */
+export const takePaper = <T extends object>(
+	studio: Studio,
+	paper: PaperKind<T>,
+	{ revision, document }: { revision: number; document: T },
+	says: string
+): Promise<Paper<T>> =>
+	editPaper(studio, paper, {
+		revision,
+		says,
+		edits: Object.entries(document).map(([key, value]) => ({ path: [key], value }))
 	});

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { checkPower, powerSchema, type Power, type PowerFinding } from '../core/power';
 import type { Studio } from './db/connection';
 import type { EditOrder, MoveOrder } from './edit-orders';
-import { editPaper, getPaper, movePaper, type Paper, type PaperKind } from './papers';
+import { editPaper, getPaper, movePaper, takeOrderOf, takePaper, type Paper, type PaperKind } from './papers';
 
 const POWER: PaperKind<Power> = {
 	kind: 'power',
@@ -21,6 +21,10 @@ const told = async (paper: Promise<Paper<Power>>): Promise<OpenPower> => {
 	return { ...open, findings: checkPower(open.document) };
 };
 
+/** The document alone, without what is to be said of it. */
+export const powerDocument = async (studio: Studio): Promise<Power> =>
+	(await getPaper(studio, POWER)).document;
+
 export const getPower = (studio: Studio): Promise<OpenPower> => told(getPaper(studio, POWER));
 
 /** @throws Problem `power.conflict`, `power.invalid` */
@@ -31,7 +35,7 @@ export const editPower = (studio: Studio, order: EditOrder): Promise<OpenPower> 
 export const movePower = (studio: Studio, order: MoveOrder): Promise<OpenPower> =>
 	told(movePaper(studio, POWER, order));
 
-export const takePowerSchema = z.object({ revision: z.number().int().min(0), document: powerSchema });
+export const takePowerSchema = takeOrderOf(powerSchema);
 
 /** A power file to be planned, and for how long. */
 export const planPowerSchema = z.object({
@@ -39,13 +43,6 @@ export const planPowerSchema = z.object({
 	seconds: z.number().min(0.1).max(300).default(20)
 });
 
-/** Takes a power file over as one step, which can be undone. @throws Problem `power.conflict` */
-export const takePower = (
-	studio: Studio,
-	{ revision, document }: z.infer<typeof takePowerSchema>
-): Promise<OpenPower> =>
-	editPower(studio, {
-		revision,
-		says: 'Power from a file',
-		edits: Object.entries(document).map(([key, value]) => ({ path: [key], value }))
-	});
+/** @throws Problem `power.conflict` */
+export const takePower = (studio: Studio, order: z.infer<typeof takePowerSchema>): Promise<OpenPower> =>
+	told(takePaper(studio, POWER, order, 'Power from a file'));

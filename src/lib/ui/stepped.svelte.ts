@@ -1,4 +1,6 @@
+import type { z } from 'zod';
 import type { Edit } from '../core/edit';
+import { readDocument } from '../core/reading';
 import { call } from '../hardware/api';
 import { Doing } from './doing.svelte';
 import { refresh } from './refresh';
@@ -75,6 +77,14 @@ export class Stepped<T, S extends SteppedState<T> = SteppedState<T>> {
 	/** Has the server change the document in a way of its own, on the revision that it then has. */
 	order(path: string, body: (revision: number) => unknown): Promise<boolean> {
 		return this.#queue(path, () => body(this.now.revision));
+	}
+
+	/** Puts a document from a file in the place of this one, as one step; what is wrong with it stands in `doing`. */
+	takeOver(file: File, schema: z.ZodType<T>, kind: string): Promise<boolean> {
+		return this.doing.run(async () => {
+			const { value } = readDocument(schema, await file.text(), kind);
+			await this.order('document', (revision) => ({ revision, document: value }));
+		});
 	}
 
 	move(move: 'undo' | 'redo'): Promise<boolean> {

@@ -1,8 +1,9 @@
 <script lang="ts">
-	import { POLARITIES, specification, type Load } from '$lib/core/power';
+	import { specification, type Load } from '$lib/core/power';
 	import type { Edit } from '$lib/core/edit';
 	import KeptField from '../KeptField.svelte';
 	import type { OpenPower } from './open-power.svelte';
+	import PolesFields from './PolesFields.svelte';
 
 	/** What stands on a device's label; an empty field is “read the label”. */
 	let { open, load }: { open: OpenPower; load: Load } = $props();
@@ -96,29 +97,13 @@
 					save={volts}
 				/>
 			</div>
-			<div class="field">
-				<label for={`kind-${load.id}`}>AC or DC</label>
-				<select
-					id={`kind-${load.id}`}
-					class="select w-24 select-sm"
-					value={load.kind ?? ''}
-					onchange={(event) => void put('kind', event.currentTarget.value || null, 'AC or DC')}
-				>
-					<option value="">?</option><option>DC</option><option>AC</option>
-				</select>
-			</div>
-			<div class="field">
-				<label for={`polarity-${load.id}`}>Polarity</label>
-				<select
-					id={`polarity-${load.id}`}
-					class="select w-40 select-sm"
-					value={load.polarity ?? ''}
-					onchange={(event) => void put('polarity', event.currentTarget.value || null, 'polarity')}
-				>
-					<option value="">?</option>
-					{#each Object.entries(POLARITIES) as [key, words] (key)}<option value={key}>{words}</option>{/each}
-				</select>
-			</div>
+			<PolesFields
+				of={load.id}
+				kind={load.kind}
+				polarity={load.polarity}
+				setKind={(kind) => put('kind', kind, 'AC or DC')}
+				setPolarity={(polarity) => put('polarity', polarity, 'polarity')}
+			/>
 		{/if}
 		<div class="field">
 			<label for={`ma-${load.id}`}>mA running</label>

@@ -1,12 +1,15 @@
 <script lang="ts">
-	import { isBus, outputSchema, POLARITIES, type Polarity, type Supply } from '$lib/core/power';
+	import { isBus, outputSchema, type Output, type Supply } from '$lib/core/power';
 	import { uniqueId } from '$lib/core/unique-id';
 	import type { OpenPower } from './open-power.svelte';
+	import PolesFields from './PolesFields.svelte';
 
 	/** One or several outputs more, alike, as the supply's label says; and what else is known of a supply. */
 	let { open, supply }: { open: OpenPower; supply: Supply } = $props();
 	const usb = $derived(isBus(supply));
-	let [many, volts, kind, polarity, ma, sharedMa] = $state(['1', '9', 'DC', 'negative', '', '']);
+	let [many, volts, ma, sharedMa] = $state(['1', '9', '', '']);
+	let kind = $state<Output['kind']>('DC');
+	let polarity = $state<Output['polarity']>('negative');
 	let isolated = $state(true);
 
 	const number = (text: string): number | null =>
@@ -32,8 +35,8 @@
 					id,
 					name,
 					volts: usb ? [] : list,
-					kind: usb ? null : kind || null,
-					polarity: usb ? null : ((kind === 'AC' ? 'none' : polarity) as Polarity) || null,
+					kind: usb ? null : kind,
+					polarity: usb ? null : kind === 'AC' ? 'none' : polarity,
 					ma: number(ma),
 					isolated,
 					group
@@ -104,19 +107,13 @@
 				<label for={`ovolts-${supply.id}`}>Volts, as “9, 12”</label>
 				<input id={`ovolts-${supply.id}`} class="input w-24 input-sm" bind:value={volts} />
 			</div>
-			<div class="field">
-				<label for={`okind-${supply.id}`}>AC or DC</label>
-				<select id={`okind-${supply.id}`} class="select w-20 select-sm" bind:value={kind}
-					><option value="">?</option><option>DC</option><option>AC</option></select
-				>
-			</div>
-			<div class="field">
-				<label for={`opol-${supply.id}`}>Polarity</label>
-				<select id={`opol-${supply.id}`} class="select w-40 select-sm" bind:value={polarity}>
-					<option value="">?</option>
-					{#each Object.entries(POLARITIES) as [key, words] (key)}<option value={key}>{words}</option>{/each}
-				</select>
-			</div>
+			<PolesFields
+				of={`out-${supply.id}`}
+				{kind}
+				{polarity}
+				setKind={(chosen) => (kind = chosen)}
+				setPolarity={(chosen) => (polarity = chosen)}
+			/>
 		{/if}
 		<div class="field">
 			<label for={`oma-${supply.id}`}>mA each</label>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { powerCauses, POWER_SYMPTOMS, type PowerFinding, type PowerSymptom } from '$lib/core/power';
-	import StateMark, { type Mark } from '../StateMark.svelte';
+	import type { Mark } from '../StateMark.svelte';
+	import TroubleList from '../TroubleList.svelte';
 	import type { OpenPower } from './open-power.svelte';
 
 	/** What is wrong with how things are fed, or not known, each with what puts it right; and what a symptom comes from. */
@@ -22,23 +23,12 @@
 			By the labels that are noted, nothing. Whether they are noted rightly, only the labels say.
 		</p>
 	{:else}
-		<ul class="mt-2 flex flex-col gap-2">
-			{#each open.findings as { rule, severity, says, cure }, i (`${rule} ${i}`)}
-				<li data-rule={rule} class="flex items-start gap-2">
-					<span class="mt-1"><StateMark state={WORDS[severity].mark} /></span>
-					<div class="min-w-0 flex-1">
-						<p><span class="plate">{WORDS[severity].word}:</span> {says}</p>
-						{#if cure.edits.length > 0}
-							<button
-								class="btn mt-1 h-auto py-1 btn-xs"
-								disabled={open.doing.busy}
-								onclick={() => open.edit(cure.says, () => cure.edits)}>{cure.says.replace(/\.$/, '')}</button
-							>
-						{:else}<p class="small-print">{cure.says}</p>{/if}
-					</div>
-				</li>
-			{/each}
-		</ul>
+		<TroubleList
+			troubles={open.findings}
+			words={WORDS}
+			busy={open.doing.busy}
+			mend={({ says, edits }) => open.edit(says, () => edits)}
+		/>
 	{/if}
 	<div class="mt-3 flex flex-wrap items-end gap-3">
 		<div class="field">

@@ -1,6 +1,5 @@
 <script lang="ts">
 	import { loadOfDevice, powerSchema, supplySchema, type Supply } from '$lib/core/power';
-	import { readDocument } from '$lib/core/reading';
 	import { uniqueId } from '$lib/core/unique-id';
 	import FilePick from '$lib/ui/FilePick.svelte';
 	import { OpenPower } from '$lib/ui/power/open-power.svelte';
@@ -67,11 +66,7 @@
 			{ path: [key], value }
 		]);
 	};
-	const takeOver = (file: File) =>
-		open.doing.run(async () => {
-			const { value } = readDocument(powerSchema, await file.text(), 'power');
-			await open.order('document', (revision) => ({ revision, document: value }));
-		});
+	const takeOver = (file: File) => open.takeOver(file, powerSchema, 'power');
 </script>
 
 <svelte:head><title>Power · Silent Drawer</title></svelte:head>

@@ -1,10 +1,10 @@
 import { answer, body } from '$lib/server/answer';
 import { answerFile } from '$lib/server/file-answer';
-import { getFloor, takeFloor, takeFloorSchema } from '$lib/server/floor';
+import { floorDocument, takeFloor, takeFloorSchema } from '$lib/server/floor';
 
 export const GET = ({ locals }) =>
 	answerFile(async () => {
-		const { document } = await getFloor(locals.studio);
+		const document = await floorDocument(locals.studio);
 		return {
 			name: 'floor.json',
 			type: 'application/json',

@@ -1,10 +1,10 @@
 import { answer, body } from '$lib/server/answer';
 import { answerFile } from '$lib/server/file-answer';
-import { getPower, takePower, takePowerSchema } from '$lib/server/power';
+import { powerDocument, takePower, takePowerSchema } from '$lib/server/power';
 
 export const GET = ({ locals }) =>
 	answerFile(async () => {
-		const { document } = await getPower(locals.studio);
+		const document = await powerDocument(locals.studio);
 		return {
 			name: 'power.json',
 			type: 'application/json',

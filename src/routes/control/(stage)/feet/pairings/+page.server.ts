@@ -1,7 +1,6 @@
 import { matrixOf } from '$lib/core/pedal';
-import { getFloor } from '$lib/server/floor';
 
-export const load = async ({ locals }) => {
-	const { document } = await getFloor(locals.studio);
+export async function load({ parent }) {
+	const { document } = (await parent()).opened;
 	return { matrix: matrixOf(document), pedals: document.pedals.map(({ id, name }) => ({ id, name })) };
-};
+}

@@ -6,7 +6,6 @@
 	import { openFloor } from '$lib/ui/feet/open-floor.svelte';
 	import PedalForm from '$lib/ui/feet/PedalForm.svelte';
 	import FilePick from '$lib/ui/FilePick.svelte';
-	import { readDocument } from '$lib/core/reading';
 
 	let { data } = $props();
 	const open = openFloor();
@@ -46,11 +45,7 @@
 			const b = now.boxes.findIndex(({ id }) => id === boxId);
 			return [{ path: ['boxes', b, 'jacks', now.boxes[b].jacks.findIndex(({ id }) => id === jack)] }];
 		});
-	const takeOver = (file: File) =>
-		open.doing.run(async () => {
-			const { value } = readDocument(floorSchema, await file.text(), 'floor');
-			await open.order('document', (revision) => ({ revision, document: value }));
-		});
+	const takeOver = (file: File) => open.takeOver(file, floorSchema, 'floor');
 </script>
 
 <svelte:head><title>What is on the floor · Silent Drawer</title></svelte:head>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { costOfChange, lineName, slotTroubles, slotUses, type Reading } from '$lib/core/pedal';
+	import { costOfChange, lineName, readBySlot, slotTroubles, slotUses, type Reading } from '$lib/core/pedal';
 	import { openFloor } from '$lib/ui/feet/open-floor.svelte';
 	import ReadingForm from '$lib/ui/feet/ReadingForm.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
@@ -57,33 +57,8 @@
 				value: now.feeds.filter((each) => each.box !== box || each.slot !== slot || each.line !== line)
 			}
 		]);
-	/** Has every parameter that names the line's jack read a slot that the line feeds. */
-	const allOnSlots = (lineId: string) =>
-		open.edit(`${nameOf(lineId)}: all presets read a slot`, (now) => {
-			const line = now.lines.find(({ id }) => id === lineId);
-			if (!line) return [];
-			const { box } = line.jacks[0];
-			const slots = boxes.get(box)?.slots ?? 0;
-			const fed = now.feeds.find((each) => each.line === lineId && each.box === box);
-			const spare = Array.from({ length: slots }, (_, i) => i + 1).find(
-				(slot) => !now.feeds.some((each) => each.box === box && each.slot === slot)
-			);
-			const slot = fed?.slot ?? spare;
-			if (slot === undefined) return [];
-			const jacks = new Set(line.jacks.map(({ jack }) => jack));
-			return [
-				...(fed ? [] : [{ path: ['feeds', now.feeds.length], value: { box, slot, line: lineId } }]),
-				...now.presets.flatMap((preset, p) =>
-					preset.box !== box
-						? []
-						: preset.reads.flatMap(({ from }, r) =>
-								'jack' in from && jacks.has(from.jack)
-									? [{ path: ['presets', p, 'reads', r, 'from'], value: { slot } }]
-									: []
-							)
-				)
-			];
-		});
+	const allOnSlots = (line: string) =>
+		open.edit(`${nameOf(line)}: all presets read a slot`, (now) => readBySlot(now, line));
 	const removeReading = (preset: number, reading: number, says: string) =>
 		open.edit(says, () => [{ path: ['presets', preset, 'reads', reading] }]);
 </script>

@@ -1,0 +1,3 @@
+import { getPairings } from '$lib/server/pairings';
+
+export const load = async ({ locals }) => ({ pairings: (await getPairings(locals.studio)).document });
