@@ -88,6 +88,7 @@ export function workbench(profileId: string, seed = 1) {
 		unit: station.unit,
 		trace,
 		events,
+		run,
 		kept,
 		target,
 		onHands(action: (() => void) | null) {

@@ -10,6 +10,8 @@ export interface CableEnds {
 	deliver(bytes: Uint8Array): void;
 	/** The cable came out by itself. */
 	pulled(forMs: number): void;
+	/** The supply of what hangs on it failed for a moment. */
+	starved(): void;
 }
 
 /**
@@ -131,6 +133,12 @@ export class Cable {
 					this.#spend(fault);
 					this.ends.pulled(fault.forMs);
 					return Uint8Array.from(out);
+				} else if (fault.kind === 'power cut' && this.#carried > fault.afterBytes) {
+					this.#spend(fault);
+					this.ends.starved();
+					// What was on its way meets a device that is just starting.
+					this.#swallow = true;
+					return new Uint8Array();
 				}
 			}
 			if (!lost) out.push(value);

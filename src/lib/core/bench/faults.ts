@@ -40,6 +40,13 @@ export const faultSchema = z.discriminatedUnion('kind', [
 		afterBytes: z.number().int().min(0).default(200),
 		forMs: z.number().min(0).default(3000)
 	}),
+	/** The device's supply fails for a moment after so many bytes: it starts again. */
+	z.strictObject({
+		kind: z.literal('power cut'),
+		way: z.enum(['from device', 'to device']).default('to device'),
+		times: times.default(1),
+		afterBytes: z.number().int().min(0).default(1000)
+	}),
 	/** The device writes its memory so slowly that its input buffer runs over. */
 	z.strictObject({ kind: z.literal('slow memory'), factor: z.number().min(1).max(1000).default(20) }),
 	z.strictObject({ kind: z.literal('wrong device ID'), add: z.number().int().min(1).max(100).default(1) }),
@@ -60,6 +67,7 @@ export const FAULT_TITLES: Record<FaultKind, string> = {
 	truncate: 'Cuts a message short',
 	'drop long messages': 'Adapter swallows long messages',
 	unplug: 'Cable comes out mid-way, then goes back in',
+	'power cut': 'Supply fails mid-way for a moment',
 	'slow memory': 'Memory so slow that the input overruns',
 	'wrong device ID': 'Answers with another device ID',
 	'active sensing': 'Sends active sensing',

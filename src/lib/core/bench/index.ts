@@ -1,6 +1,7 @@
 export * from './cable';
 export * from './faults';
 export * from './freeze';
+export * from './loader';
 export * from './models';
 export * from './random';
 export * from './sampler';

@@ -39,11 +39,16 @@ export class BenchLine implements Link {
 			this.unplug();
 			this.#replug = this.clock.after(forMs, () => this.plug());
 		};
+		const starved = () => {
+			for (const unit of this.units) unit.powerCycle();
+		};
 		this.#out = new Cable('from device', clock, random, {
+			starved,
 			deliver: (bytes) => this.#listeners.forEach((listener) => listener.bytes(bytes)),
 			pulled
 		});
 		this.#in = new Cable('to device', clock, random, {
+			starved,
 			deliver: (bytes) => {
 				if (this.loopback) this.#out.transmit(bytes);
 				for (const unit of [...this.units, ...this.samplers]) unit.receive(bytes);

@@ -13,6 +13,12 @@ import {
 import { ALL_DEVICES, Framer, identityReply, readIdentityRequest } from '../sysex';
 import type { Clock } from '../transfer';
 import type { Fault } from './faults';
+import { Loader } from './loader';
+import { factoryState } from './sounds';
+import { seededRandom } from './random';
+
+/** How long the loader writes one block. */
+const LOADER_MS = 60;
 
 /** A switch or a dial of a front panel. */
 export interface PanelSwitch {
@@ -32,6 +38,9 @@ export interface PanelView {
 	program: { area: string; index: number; label: string; name: string | null; parameters: PanelParameter[] };
 	slots: number;
 	dumpButton: string | null;
+	/** Whether it can be switched on in update mode, and whether it is in it. */
+	takesSystems: boolean;
+	updating: boolean;
 	busy: boolean;
 	/** Notes that sound, as on the wire. */
 	sounding: number[];
@@ -94,6 +103,8 @@ export abstract class SimulatedDevice {
 	#busyUntil = 0;
 	#cursor = 0;
 	#note = '';
+	/** While it is in update mode: nothing else of it is awake. */
+	#loader: Loader | null = null;
 	/** Bytes lost because the input ran over, since power-on. */
 	lostBytes = 0;
 
@@ -102,11 +113,18 @@ export abstract class SimulatedDevice {
 		readonly state: UnitState,
 		protected readonly clock: Clock,
 		private readonly transmit: (bytes: Uint8Array) => void
-	) {}
+	) {
+		this.#wake();
+	}
 
 	abstract get switches(): PanelSwitch[];
 	protected abstract handle(message: Uint8Array): void;
 	protected dumpButton: string | null = null;
+
+	/** The model number that its loader speaks with; null where it takes no new system. */
+	protected get loaderModel(): number | null {
+		return null;
+	}
 
 	/** The front panel's dump button. */
 	dump(): void {
@@ -155,8 +173,13 @@ export abstract class SimulatedDevice {
 			const end = this.#queue.indexOf(0xf7);
 			const part = this.#queue.splice(0, end < 0 ? this.#queue.length : end + 1);
 			for (const event of this.#framer.push(Uint8Array.from(part))) {
-				if (event.kind === 'message') this.#play(event.bytes);
+				if (event.kind === 'message' && !this.#loader) this.#play(event.bytes);
 				if (event.kind !== 'sysex') continue;
+				if (this.#loader) {
+					this.#loader.handle(event.bytes);
+					this.changed();
+					continue;
+				}
 				const asked = readIdentityRequest(event.bytes);
 				if (asked) this.#answerIdentity(asked.deviceId);
 				else this.handle(event.bytes);
@@ -286,8 +309,35 @@ export abstract class SimulatedDevice {
 		return record;
 	}
 
-	/** Switched off and on again: the settings that it forgets are back at their defaults. */
-	powerCycle(): void {
+	/** Awake as its state says: in update mode where that was asked for, or where there is no system to start. */
+	#wake(): void {
+		const { settings } = this.state;
+		const model = this.loaderModel;
+		this.#loader =
+			model !== null && (settings.erased === 1 || settings.loader === 1)
+				? new Loader(
+						model,
+						this.state,
+						(bytes) => this.reply(bytes),
+						() => this.work(LOADER_MS),
+						() => (this.state.memory = factoryState(this.profile, seededRandom(77)).memory)
+					)
+				: null;
+	}
+
+	/** Whether it can be switched on in update mode. */
+	get takesSystems(): boolean {
+		return this.loaderModel !== null;
+	}
+
+	/**
+	 * Switched off and on again: the settings that it forgets are back at their defaults.
+	 * @param held whether the button for update mode was held while it was switched on
+	 */
+	powerCycle(held = false): void {
+		if (held && this.loaderModel !== null) this.state.settings.loader = 1;
+		else delete this.state.settings.loader;
+		this.#wake();
 		for (const id of this.manners.forgets) delete this.state.settings[id];
 		this.#framer = new Framer();
 		this.#queue = [];
@@ -304,7 +354,9 @@ export abstract class SimulatedDevice {
 		const slot = makeSlot(this.profile, area.id, this.#cursor, bytes);
 		const word = area.slotWord[0].toUpperCase() + area.slotWord.slice(1);
 		return {
-			display: [`${word} ${slot.label}`, slot.name ?? '', this.#note || (this.busy ? 'Writing…' : '')],
+			display: this.#loader
+				? [this.#loader.shows, '', '']
+				: [`${word} ${slot.label}`, slot.name ?? '', this.#note || (this.busy ? 'Writing…' : '')],
 			switches: this.switches,
 			program: {
 				area: area.id,
@@ -325,6 +377,8 @@ export abstract class SimulatedDevice {
 			},
 			slots: area.slots,
 			dumpButton: this.dumpButton,
+			takesSystems: this.takesSystems,
+			updating: this.#loader !== null,
 			busy: this.busy,
 			sounding: [...this.#sounding]
 		};

@@ -4,6 +4,7 @@ export * from './claims';
 export * from './describe';
 export * from './digest';
 export * from './dump';
+export * from './firmware';
 export * from './layout';
 export * from './named-slots';
 export * from './parameter';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { firmwareWaysSchema } from './firmware';
 import { targetSchema } from './targets';
 import { CHECKSUM_IDS, PACKING_IDS } from '../sysex';
 
@@ -318,6 +319,8 @@ export const profileShape = z.strictObject({
 	/** Settings or content that the device loses at power-off. */
 	battery: z.string().max(200).optional(),
 	surface: surface.optional(),
+	/** How it takes a new system; left out where the app does not know. */
+	firmware: firmwareWaysSchema.optional(),
 	/** What it can be told while it plays, for controllers. */
 	targets: z.array(targetSchema).max(4000).optional()
 });

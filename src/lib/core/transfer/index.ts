@@ -4,6 +4,7 @@ export * from './capture';
 export * from './clock';
 export * from './conversation';
 export * from './events';
+export * from './firmware';
 export * from './identify';
 export * from './link';
 export * from './outcome';

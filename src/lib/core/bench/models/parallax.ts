@@ -19,6 +19,10 @@ export class Parallax extends SimulatedDevice {
 	readonly manners: UnitManners = { bufferBytes: 400, thinkMs: 3, forgets: [] };
 	#lastSent: Uint8Array | null = null;
 
+	protected override get loaderModel(): number {
+		return MODEL;
+	}
+
 	get switches() {
 		return [this.flag('protect', 'Memory protect', 0), this.dial('deviceId', 'Device ID', 1, 1, 32)];
 	}
