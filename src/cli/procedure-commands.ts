@@ -3,6 +3,7 @@ import { parseArgs } from 'node:util';
 import {
 	actOn,
 	gateWhyNot,
+	NO_FACTS,
 	procedureRunSchema,
 	procedureSchema,
 	stateOf,
@@ -17,12 +18,7 @@ import { documentOf, place } from './files';
 
 const print = (value: unknown) => console.log(JSON.stringify(value));
 /** The command line sees no device: what a gate asks of one does not hold, and is passed with a reason or not at all. */
-const factsOf = (people: readonly string[]): GateFacts => ({
-	verifiedBackupAt: null,
-	answeredAt: null,
-	versionTold: null,
-	people
-});
+const factsOf = (people: readonly string[]): GateFacts => ({ ...NO_FACTS, people });
 
 /** A run, or a procedure that is begun. */
 const runOf = (path: string): ProcedureRun =>

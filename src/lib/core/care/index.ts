@@ -1,2 +1,4 @@
 export * from './procedure';
 export * from './risk';
+export * from './service';
+export * from './switching';

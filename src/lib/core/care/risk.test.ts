@@ -84,6 +84,38 @@ describe('risk', () => {
 		).toEqual(['answer', 'answer']);
 	});
 
+	it('a system that is being sent comes before everything else, and nothing is backed up meanwhile', () => {
+		const updating = { updating: { runId: 'r', says: 'A new system was begun' } };
+		const risk = riskOf({ ...safe, ...known(readBack(80)), ...updating, remindDays: 1 }, NOW);
+		expect(risk).toMatchObject({ action: 'run' });
+		expect(risk.parts[0]).toMatchObject({ id: 'updating', points: RISK_WEIGHTS.updating });
+		expect(risk.parts.map(({ action }) => action)).not.toContain('capture');
+	});
+
+	it('an update that is planned counts until everything was read within a week before it', () => {
+		const planned = { updatePlanned: 'Update to 1.07 on 4 December' };
+		const ids = (days: number, more: Partial<Standing> = planned) =>
+			riskOf({ ...safe, ...known(readBack(days)), ...more }, NOW).parts.map(({ id }) => id);
+		expect(ids(8)).toContain('update');
+		expect(ids(3)).not.toContain('update');
+		expect(ids(8, {})).not.toContain('update');
+		expect(
+			riskOf({ ...safe, ...known(touched(readBack(3), daysBack(1))), ...planned }, NOW).parts.map(
+				({ id }) => id
+			)
+		).toContain('update');
+	});
+
+	it('known faults that cost sounds and overdue service count a little, and lead to the service book', () => {
+		const more = { losesSounds: 'wipes itself', overdue: { count: 2, says: 'Tune' } };
+		expect(riskOf({ ...safe, ...more }, NOW)).toMatchObject({
+			points: RISK_WEIGHTS.fault + RISK_WEIGHTS.service,
+			action: 'service'
+		});
+		expect(riskOf({ ...safe, ...more }, NOW).parts[1].says).toBe('2 things overdue: Tune');
+		expect(riskOf({ ...safe, hasMemory: false, ...more }, NOW).points).toBe(RISK_WEIGHTS.service);
+	});
+
 	it('a reminder of one’s own comes when it is due, and weights can be changed', () => {
 		const standing = { ...safe, ...known(readBack(8)), remindDays: 7 };
 		expect(riskOf(standing, NOW).parts[0]).toMatchObject({

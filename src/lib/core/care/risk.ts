@@ -20,11 +20,20 @@ export interface Standing {
 	/** A backup that must be looked at before it counts. */
 	question: { versionId: string; says: string } | null;
 	battery: { ageYears: number; lifeYears: number } | null;
+	/** A new system is being sent, or the sending broke off: the run by which. */
+	updating?: { runId: string; says: string } | null;
+	/** An update that is planned soon, in words. */
+	updatePlanned?: string | null;
+	/** What is overdue in its service book, the first in words. */
+	overdue?: { count: number; says: string } | null;
+	/** A fault that one lives with and that can cost sounds, in words. */
+	losesSounds?: string | null;
 	/** Days after which the musician wants a backup; null leaves it to the risk. */
 	remindDays?: number | null;
 }
 
-export type RiskAction = 'capture' | 'resume' | 'mend' | 'answer' | 'import' | 'battery' | 'none';
+export type RiskAction =
+	'capture' | 'resume' | 'mend' | 'answer' | 'import' | 'battery' | 'run' | 'service' | 'none';
 
 export interface RiskPart {
 	id: keyof typeof RISK_WEIGHTS;
@@ -54,7 +63,15 @@ export const RISK_WEIGHTS = {
 	/** From 70 % of the battery's usual life on; full weight at 100 %, one and a half times that at most. */
 	battery: 40,
 	/** The musician's own reminder is due. */
-	due: 20
+	due: 20,
+	/** A new system is being sent, or the sending broke off: it may not start. */
+	updating: 60,
+	/** An update is planned, and there is no fresh proof of everything that it holds. */
+	update: 30,
+	/** A known fault can cost sounds. */
+	fault: 10,
+	/** Something in its service book is overdue. */
+	service: 10
 } as const;
 
 export const AGE_FULL_DAYS = 90;
@@ -74,7 +91,11 @@ export const riskSettingsSchema = z.object({
 			unfinished: weight(RISK_WEIGHTS.unfinished),
 			age: weight(RISK_WEIGHTS.age),
 			battery: weight(RISK_WEIGHTS.battery),
-			due: weight(RISK_WEIGHTS.due)
+			due: weight(RISK_WEIGHTS.due),
+			updating: weight(RISK_WEIGHTS.updating),
+			update: weight(RISK_WEIGHTS.update),
+			fault: weight(RISK_WEIGHTS.fault),
+			service: weight(RISK_WEIGHTS.service)
 		})
 		.prefault({}),
 	ageFullDays: z.number().int().min(1).max(3650).default(AGE_FULL_DAYS)
@@ -84,6 +105,8 @@ export type RiskSettings = z.infer<typeof riskSettingsSchema>;
 const USUAL = riskSettingsSchema.parse({});
 
 const BATTERY_FROM = 0.7;
+/** Before an update a proof of everything is fresh for so many days. */
+export const FRESH_DAYS = 7;
 
 export interface Risk {
 	/** 0 is safe. */
@@ -110,8 +133,16 @@ export function riskOf(
 	};
 	const { known, readable, question } = standing;
 	const torn = known.torn.reduce((sum, { slots: count }) => sum + count, 0);
-	// A half-written memory, or one that looks wiped, is no state to be backed up as if it were the musician's.
-	const take: RiskAction = torn > 0 ? 'mend' : question ? 'answer' : readable ? 'capture' : 'import';
+	// A half-written memory or system, or one that looks wiped, is no state to be backed up as if it were the musician's.
+	const take: RiskAction = standing.updating
+		? 'run'
+		: torn > 0
+			? 'mend'
+			: question
+				? 'answer'
+				: readable
+					? 'capture'
+					: 'import';
 	if (standing.hasMemory) {
 		const { states } = known;
 		const weakest = known.weakestAt === null ? null : (now - parseISO(known.weakestAt).getTime()) / DAY_MS;
@@ -156,10 +187,27 @@ export function riskOf(
 			'battery'
 		);
 	}
+	const { updating, updatePlanned, losesSounds, overdue } = standing;
+	if (updating) add('updating', 1, updating.says, 'run');
+	else if (updatePlanned && standing.hasMemory && readable) {
+		const fresh =
+			known.weakestAt !== null &&
+			known.states.changed === 0 &&
+			now - parseISO(known.weakestAt).getTime() <= FRESH_DAYS * DAY_MS;
+		if (!fresh) add('update', 1, `${updatePlanned}, and no full backup within ${FRESH_DAYS} days`, take);
+	}
+	if (losesSounds && standing.hasMemory) add('fault', 1, `Known fault: ${losesSounds}`, 'service');
+	if (overdue)
+		add(
+			'service',
+			1,
+			overdue.count === 1 ? `Overdue: ${overdue.says}` : `${overdue.count} things overdue: ${overdue.says}`,
+			'service'
+		);
 	parts.sort((a, b) => b.points - a.points);
 	return {
 		points: parts.reduce((sum, part) => sum + part.points, 0),
 		parts,
-		action: torn > 0 ? 'mend' : (parts[0]?.action ?? 'none')
+		action: updating && weights.updating > 0 ? 'run' : torn > 0 ? 'mend' : (parts[0]?.action ?? 'none')
 	};
 }

@@ -19,6 +19,8 @@ export const DEVICE_KINDS = [
 	'audio interface',
 	'mixer',
 	'power supply',
+	'amplifier',
+	'active speakers',
 	'other'
 ] as const;
 

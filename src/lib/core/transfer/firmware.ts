@@ -94,7 +94,7 @@ export function* sendFirmware(
 		yield { do: 'await port', patienceMs: 20_000 };
 		const mode = yield* askMode(ways, 2);
 		// One that has taken something and calls itself whole may hold either system.
-		const state = ((): FirmwareState => {
+		const state = ((): Exclude<FirmwareState, 'written'> => {
 			// Nothing can be asked any more: what it took before it was cancelled is what it said.
 			if (mode === 'cancelled') return taken > 0 && !last ? 'erased' : 'unknown';
 			if (mode === null || mode === 'gone' || (mode === 'ready' && (taken > 0 || last))) return 'unknown';

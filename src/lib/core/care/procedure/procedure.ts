@@ -10,16 +10,31 @@ export const conditionSchema = z.discriminatedUnion('is', [
 	z.object({ is: z.literal('backup'), withinHours: z.number().min(0.1).max(8760) }),
 	/** The device answered within so many minutes. */
 	z.object({ is: z.literal('answers'), withinMinutes: z.number().min(0.1).max(1440) }),
-	/** The version that it told is this one; left out, the one that was chosen as a variant. */
+	/** The version that it told is this one, the one of a variant that was chosen, or that of the file that was sent. */
 	z.object({
 		is: z.literal('version'),
 		version: z.string().trim().min(1).max(30).optional(),
-		choice: id.optional()
+		choice: id.optional(),
+		file: z.literal(true).optional()
 	}),
+	/** The file is for the variant that was chosen. */
+	z.object({ is: z.literal('variant'), choice: id }),
 	/** So many people have looked, each by name. */
 	z.object({ is: z.literal('people'), count: z.number().int().min(2).max(5) })
 ]);
 export type Condition = z.infer<typeof conditionSchema>;
+
+/** What the app can do by itself, or sees for itself when it was done. */
+export const APP_ACTS = [
+	'backup',
+	'identity',
+	'mode',
+	'send',
+	'restore',
+	'adapter-test',
+	'clock-check'
+] as const;
+export type AppAct = (typeof APP_ACTS)[number];
 
 /** Only for a variant that was chosen before. */
 const when = z.object({ choice: id, is: id }).nullable().default(null);
@@ -38,8 +53,10 @@ export const procedureStepSchema = z.discriminatedUnion('by', [
 		by: z.literal('app'),
 		...common,
 		says,
-		act: z.enum(['backup', 'identity', 'send', 'restore', 'adapter-test', 'clock-check'])
+		act: z.enum(APP_ACTS)
 	}),
+	/** The file that is to be sent is chosen; it is kept, and goes by its hash from then on. */
+	z.object({ by: z.literal('file'), ...common, says }),
 	/** Waiting without touching anything. */
 	z.object({ by: z.literal('wait'), ...common, says, seconds: z.number().min(1).max(86_400) }),
 	z.object({
@@ -95,12 +112,20 @@ export const procedureSchema = z
 				if (variant !== undefined && !asked.of.some((each) => each.id === variant))
 					fault(`“${choice}” has no variant “${variant}”.`);
 			};
+			const filed = () => [...before.values()].some(({ by }) => by === 'file');
 			if (step.when) chosen(step.when.choice, step.when.is);
 			if (step.by === 'gate' && step.holds.is === 'version') {
-				if ((step.holds.version === undefined) === (step.holds.choice === undefined))
-					fault('A version is said outright, or by a choice.');
-				else if (step.holds.choice !== undefined) chosen(step.holds.choice);
+				const { version, choice, file } = step.holds;
+				if ([version, choice, file].filter((each) => each !== undefined).length !== 1)
+					fault('A version is said outright, by a choice, or by the file.');
+				else if (choice !== undefined) chosen(choice);
+				if (file && !filed()) fault('No file is chosen before it.');
 			}
+			if (step.by === 'gate' && step.holds.is === 'variant') {
+				chosen(step.holds.choice);
+				if (!filed()) fault('No file is chosen before it.');
+			}
+			if (step.by === 'app' && step.act === 'send' && !filed()) fault('No file is chosen before it.');
 			before.set(step.id, step);
 		});
 	});

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { GateFacts } from './gate';
+import { NO_FACTS as nothing, type GateFacts } from './gate';
 import { procedureSchema, type Procedure } from './procedure';
 import {
 	actOn,
@@ -15,7 +15,6 @@ import {
 
 const T0 = Date.parse('2026-11-28T10:00:00.000Z');
 const time = (seconds: number) => new Date(T0 + seconds * 1000).toISOString();
-const nothing: GateFacts = { verifiedBackupAt: null, answeredAt: null, versionTold: null, people: [] };
 
 const UPDATE = procedureSchema.parse({
 	id: 'update',
@@ -43,6 +42,7 @@ const UPDATE = procedureSchema.parse({
 			when: { choice: 'variant', is: 'keys' }
 		},
 		{ by: 'gate', id: 'two', title: 'Two looked', says: 'x', holds: { is: 'people', count: 2 } },
+		{ by: 'file', id: 'file', title: 'The file', says: 'x' },
 		{ by: 'app', id: 'send', title: 'Send', says: 'x', act: 'send' },
 		{ by: 'wait', id: 'wait', title: 'Wait', says: 'Do not touch it', seconds: 120 },
 		{ by: 'gate', id: 'read', title: 'Version read', says: 'x', holds: { is: 'version', choice: 'variant' } },
@@ -51,6 +51,8 @@ const UPDATE = procedureSchema.parse({
 });
 const fresh = (procedure: Procedure = UPDATE): ProcedureRun => procedureRunSchema.parse({ procedure });
 const good = (seconds: number): GateFacts => ({
+	...nothing,
+	restoredAt: time(seconds),
 	verifiedBackupAt: time(seconds - 600),
 	answeredAt: time(seconds - 60),
 	versionTold: '2.1r',
@@ -63,6 +65,7 @@ const WELL: [RunAct, number][] = [
 	[{ do: 'pass', step: 'there' }, 5],
 	[{ do: 'choose', step: 'variant', variant: 'rack' }, 10],
 	[{ do: 'pass', step: 'two' }, 20],
+	[{ do: 'file', step: 'file', name: 'os.syx', sha256: 'a'.repeat(64) }, 25],
 	[{ do: 'begin', step: 'send' }, 30],
 	[{ do: 'done', step: 'send', note: '64 blocks' }, 90],
 	[{ do: 'begin', step: 'wait' }, 95],
@@ -94,15 +97,77 @@ describe('a run', () => {
 	});
 
 	it('says of a step of the app’s that it was begun and may have been broken off', () => {
-		const run = killed(after(WELL.slice(0, 5)));
+		const run = killed(after(WELL.slice(0, 6)));
 		expect(stateOf(run)).toMatchObject({ step: { id: 'send' }, begunAt: time(30) });
 		const failed = actOn(run, { do: 'fail', step: 'send', note: 'the supply was cut' }, nothing, time(50));
 		expect(stateOf(failed)).toMatchObject({ step: { id: 'send' }, begunAt: null });
 		expect(() => actOn(failed, { do: 'done', step: 'send' }, nothing, time(60))).toThrow('was not begun');
 	});
 
+	it('goes back to a step: it and all after it are done again, and the record keeps what was', () => {
+		const back = killed(actOn(after(WELL.slice(0, 9)), { do: 'back', step: 'variant' }, nothing, time(400)));
+		expect(stateOf(back)).toMatchObject({ step: { id: 'variant' }, file: null, begunAt: null });
+		expect([...stateOf(back).chosen]).toEqual([]);
+		expect(back.entries).toHaveLength(10);
+		expect(() => actOn(back, { do: 'back', step: 'send' }, nothing, time(401))).toThrow('not had its turn');
+	});
+
+	it('takes the app’s part for done only where that is shown since it was begun', () => {
+		const begun = after(WELL.slice(0, 11));
+		const done: RunAct = { do: 'done', step: 'back' };
+		expect(() => actOn(begun, done, { ...good(300), restoredAt: time(200) }, time(300))).toThrow(
+			'No restore of it was read back alike since'
+		);
+		const passed = actOn(
+			begun,
+			{ do: 'overrule', step: 'back', reason: 'Restored it from its own card.' },
+			nothing,
+			time(300)
+		);
+		expect(passed.entries.at(-1)).toMatchObject({ what: 'overruled', why: 'The app has not seen it done.' });
+		const check = procedureSchema.parse({
+			...UPDATE,
+			steps: [{ by: 'app', id: 'clock', title: 'Clock', says: 'x', act: 'clock-check' }]
+		});
+		const clock = actOn(fresh(check), { do: 'begin', step: 'clock' }, nothing, time(0));
+		const seen = (followers: string[] | null, confirmed: string[]) => () =>
+			actOn(clock, { do: 'done', step: 'clock', confirmed }, { ...nothing, followers }, time(5));
+		expect(seen(['Ada', 'Brun'], ['Ada'])).toThrow('Not seen to follow: Brun.');
+		expect(seen([], [])).toThrow('names nobody');
+		expect(seen(null, [])).toThrow('names nobody');
+		expect(stateOf(seen(['Ada', 'Brun'], ['Brun', 'Ada'])()).over).toBe('done');
+	});
+
+	it('asks whether the file is for the gear that was chosen, and for the version of the file', () => {
+		const procedure = procedureSchema.parse({
+			...UPDATE,
+			steps: [
+				UPDATE.steps[2],
+				{ by: 'file', id: 'file', title: 'File', says: 'x' },
+				{ by: 'gate', id: 'fits', title: 'Fits', says: 'x', holds: { is: 'variant', choice: 'variant' } },
+				{ by: 'gate', id: 'read', title: 'Read', says: 'x', holds: { is: 'version', file: true } }
+			]
+		});
+		const with_ = (variant: string, version: string) =>
+			(
+				[
+					{ do: 'choose', step: 'variant', variant: 'rack' },
+					{ do: 'file', step: 'file', name: 'a.syx', sha256: 'd'.repeat(64), variant, version }
+				] as RunAct[]
+			).reduce((now, act) => actOn(now, act, nothing, time(0)), fresh(procedure));
+		expect(gateWhyNot(with_('keys', '2.1'), nothing, time(1))).toBe(
+			'The file is for “Keys”, and this is “Rack”.'
+		);
+		expect(gateWhyNot(with_('', '2.1'), nothing, time(1))).toContain('does not say for which gear');
+		const fits = actOn(with_('rack', '2.2'), { do: 'pass', step: 'fits' }, nothing, time(1));
+		expect(gateWhyNot(fits, { ...nothing, versionTold: '2.1' }, time(2))).toBe(
+			'It tells version 2.1, not 2.2.'
+		);
+		expect(gateWhyNot(fits, { ...nothing, versionTold: '2.2' }, time(2))).toBeNull();
+	});
+
 	it('waits by the clock, also one that was set back', () => {
-		const waiting = after(WELL.slice(0, 7));
+		const waiting = after(WELL.slice(0, 8));
 		const done: RunAct = { do: 'done', step: 'wait' };
 		expect(() => actOn(waiting, done, nothing, time(200))).toThrow('15 seconds are left.');
 		expect(() => actOn(waiting, done, nothing, time(-5000))).toThrow('left');
@@ -118,7 +183,7 @@ describe('a run', () => {
 		const ahead = { ...good(0), verifiedBackupAt: time(60) };
 		expect(gateWhyNot(run, ahead, time(0))).not.toBeNull();
 		const wrong = { ...good(220), versionTold: '2.1' };
-		expect(() => actOn(after(WELL.slice(0, 8)), { do: 'pass', step: 'read' }, wrong, time(220))).toThrow(
+		expect(() => actOn(after(WELL.slice(0, 9)), { do: 'pass', step: 'read' }, wrong, time(220))).toThrow(
 			'It tells version 2.1, not 2.1R.'
 		);
 		const same = { ...good(20), people: ['Ada', ' ada '] };
@@ -155,6 +220,13 @@ describe('a run', () => {
 				step: anyStep,
 				variant: fc.constantFrom('rack', 'keys', 'none')
 			}),
+			fc.record({
+				do: fc.constant('file' as const),
+				step: anyStep,
+				name: fc.constant('os.syx'),
+				sha256: fc.constant('b'.repeat(64))
+			}),
+			fc.record({ do: fc.constant('back' as const), step: anyStep }),
 			fc.record({ do: fc.constant('pass' as const), step: anyStep }),
 			fc.record({
 				do: fc.constant('overrule' as const),
@@ -173,7 +245,7 @@ describe('a run', () => {
 		let gatesPassed = 0;
 		fc.assert(
 			fc.property(
-				fc.array(fc.tuple(fc.oneof(anyAct, due), facts, fc.nat(90)), { maxLength: 60 }),
+				fc.array(fc.tuple(fc.oneof(anyAct, due, due), facts, fc.nat(90)), { maxLength: 90 }),
 				(clicks) => {
 					let run = fresh();
 					let seconds = 0;
@@ -182,6 +254,7 @@ describe('a run', () => {
 						const act = click === 'due' ? dueAct(stateOf(run)) : click;
 						if (!act) break;
 						const known: GateFacts = {
+							...nothing,
 							verifiedBackupAt: know.backup ? time(seconds - 60) : time(seconds - 48 * 3600),
 							answeredAt: know.answers ? time(seconds) : null,
 							versionTold: know.version,
@@ -196,8 +269,8 @@ describe('a run', () => {
 						const entry = next.entries.at(-1)!;
 						const step = UPDATE.steps.find(({ id }) => id === entry.step)!;
 						// Whatever passed a gate: it held by these facts, or its reason is on record.
-						if (step.by === 'gate') {
-							const variant = next.entries.find((each) => each.what === 'chosen');
+						if (step.by === 'gate' && entry.what !== 'back') {
+							const variant = next.entries.findLast((each) => each.what === 'chosen');
 							const holds = {
 								kept: know.backup,
 								there: know.answers,
@@ -216,11 +289,15 @@ describe('a run', () => {
 						// Nothing before it is left open, and nothing that was written is gone.
 						const earlier = UPDATE.steps.slice(0, UPDATE.steps.indexOf(step));
 						for (const each of earlier) {
-							const ended = next.entries.some(
+							const lastEnd = next.entries.findLastIndex(
 								({ step: id, what }) =>
-									id === each.id && ['done', 'chosen', 'held', 'overruled'].includes(what)
+									id === each.id && ['done', 'chosen', 'file', 'held', 'overruled'].includes(what)
 							);
-							if (each.when === null) expect(ended).toBe(true);
+							// What was gone back before does not count any more.
+							const lastBack = next.entries.findLastIndex(
+								({ step: id, what }) => what === 'back' && stepIds.indexOf(id) <= stepIds.indexOf(each.id)
+							);
+							if (each.when === null) expect(lastEnd).toBeGreaterThan(lastBack);
 						}
 						expect(next.entries.slice(0, -1)).toEqual(run.entries);
 						run = killed(next);
@@ -238,6 +315,7 @@ function dueAct({ step, begunAt }: RunState): RunAct | null {
 	if (!step) return null;
 	if (step.by === 'gate') return { do: 'pass', step: step.id };
 	if (step.by === 'choice') return { do: 'choose', step: step.id, variant: 'rack' };
+	if (step.by === 'file') return { do: 'file', step: step.id, name: 'os.syx', sha256: 'c'.repeat(64) };
 	return step.by === 'hand' || begunAt !== null
 		? { do: 'done', step: step.id }
 		: { do: 'begin', step: step.id };
@@ -255,7 +333,7 @@ describe('a procedure', () => {
 			'“b” is no choice that comes before it.'
 		]);
 		expect(faults([{ by: 'gate', id: 'g', title: 'g', says: 'x', holds: { is: 'version' } }])).toEqual([
-			'A version is said outright, or by a choice.'
+			'A version is said outright, by a choice, or by the file.'
 		]);
 	});
 });

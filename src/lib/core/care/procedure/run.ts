@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Problem } from '../../problem';
-import { secondsBetween, whyNot, type GateFacts } from './gate';
+import { secondsBetween, whyNot, whyNotShown, type Chosen, type GateFacts } from './gate';
 import { procedureSchema, type ProcedureStep } from './procedure';
 
 /** The fewest characters of a reason why a gate is passed that does not hold. */
@@ -16,8 +16,21 @@ export const runEntrySchema = z.discriminatedUnion('what', [
 	/** What should have been seen was not, or the app's part failed: the step is to be done again. */
 	z.object({ what: z.literal('failed'), step, at, note: z.string().max(600) }),
 	z.object({ what: z.literal('chosen'), step, at, variant: z.string().min(1).max(60) }),
-	z.object({ what: z.literal('held'), step, at }),
-	/** A gate that did not hold was passed all the same: why it did not, and why one went on. */
+	/** The file that is to be sent, as it was read. */
+	z.object({
+		what: z.literal('file'),
+		step,
+		at,
+		name: z.string().max(200),
+		sha256: z.string().regex(/^[0-9a-f]{64}$/),
+		version: z.string().max(30).default(''),
+		variant: z.string().max(60).default('')
+	}),
+	/** `note`: who looked. */
+	z.object({ what: z.literal('held'), step, at, note: z.string().max(600).default('') }),
+	/** Gone back to a step: it and all after it are to be done again. */
+	z.object({ what: z.literal('back'), step, at }),
+	/** A gate that did not hold, or a step of the app's that was not shown, was passed all the same: why not, and why one went on. */
 	z.object({
 		what: z.literal('overruled'),
 		step,
@@ -47,59 +60,100 @@ export interface RunState {
 	/** When that step was begun, where it was and has not ended: for the app's part, it may have been broken off. */
 	begunAt: string | null;
 	chosen: ReadonlyMap<string, string>;
+	/** The file that was chosen. */
+	file: Extract<RunEntry, { what: 'file' }> | null;
+	/** Ids of the steps that have ended. */
+	ended: ReadonlySet<string>;
 	over: 'done' | 'abandoned' | null;
 }
 
-const ENDS: readonly RunEntry['what'][] = ['done', 'chosen', 'held', 'overruled'];
+const ENDS: readonly RunEntry['what'][] = ['done', 'chosen', 'file', 'held', 'overruled'];
 
 export function stateOf({ procedure, entries }: Pick<ProcedureRun, 'procedure' | 'entries'>): RunState {
-	const ended = new Set(entries.filter(({ what }) => ENDS.includes(what)).map(({ step: id }) => id));
-	const chosen = new Map(
-		entries.flatMap((entry) => (entry.what === 'chosen' ? [[entry.step, entry.variant] as const] : []))
-	);
-	if (entries.some(({ what }) => what === 'abandoned'))
-		return { step: null, begunAt: null, chosen, over: 'abandoned' };
+	const ended = new Set<string>();
+	const chosen = new Map<string, string>();
+	let file: RunState['file'] = null;
+	/** The last word on each step. */
+	const last = new Map<string, RunEntry>();
+	for (const entry of entries) {
+		last.set(entry.step, entry);
+		if (ENDS.includes(entry.what)) ended.add(entry.step);
+		if (entry.what === 'chosen') chosen.set(entry.step, entry.variant);
+		if (entry.what === 'file') file = entry;
+		if (entry.what !== 'back') continue;
+		const from = procedure.steps.findIndex(({ id }) => id === entry.step);
+		for (const { id } of procedure.steps.slice(from)) {
+			ended.delete(id);
+			chosen.delete(id);
+			last.delete(id);
+			if (file?.step === id) file = null;
+		}
+	}
+	const common = { chosen, file, ended };
+	if (entries.at(-1)?.what === 'abandoned')
+		return { ...common, step: null, begunAt: null, over: 'abandoned' };
 	const next = procedure.steps.find(
 		({ id, when }) => !ended.has(id) && (when === null || chosen.get(when.choice) === when.is)
 	);
-	if (!next) return { step: null, begunAt: null, chosen, over: 'done' };
-	const last = entries.findLast((entry) => entry.step === next.id);
-	return { step: next, begunAt: last?.what === 'begun' ? last.at : null, chosen, over: null };
+	if (!next) return { ...common, step: null, begunAt: null, over: 'done' };
+	const word = last.get(next.id);
+	return { ...common, step: next, begunAt: word?.what === 'begun' ? word.at : null, over: null };
 }
 
 /** What somebody, or the app, does at a run. */
 export type RunAct =
 	| { do: 'begin'; step: string }
-	| { do: 'done'; step: string; note?: string }
+	| { do: 'done'; step: string; note?: string; confirmed?: readonly string[] }
 	| { do: 'fail'; step: string; note: string }
 	| { do: 'choose'; step: string; variant: string }
+	| { do: 'file'; step: string; name: string; sha256: string; version?: string; variant?: string }
 	| { do: 'pass'; step: string }
+	/** Back to a step that has ended, or was begun. */
+	| { do: 'back'; step: string }
 	| { do: 'overrule'; step: string; reason: string }
 	| { do: 'abandon'; reason: string };
 
 const refused = (code: string, says: string, remedy: string) =>
 	new Problem(`procedure.${code}`, says, remedy);
 
-/** What a gate asks for, by the variant that was chosen. */
-function wantedBy({ procedure }: ProcedureRun, state: RunState, gate: ProcedureStep): string | null {
-	if (gate.by !== 'gate' || gate.holds.is !== 'version' || !gate.holds.choice) return null;
-	const choice = procedure.steps.find(({ id }) => id === (gate.holds as { choice?: string }).choice);
-	if (choice?.by !== 'choice') return null;
-	return choice.of.find(({ id }) => id === state.chosen.get(choice.id))?.version || null;
+/** Who looked, where a gate asks for that. */
+const peopleOf = (gate: ProcedureStep, { people }: GateFacts): string =>
+	gate.by === 'gate' && gate.holds.is === 'people'
+		? people
+				.map((name) => name.trim())
+				.filter(Boolean)
+				.join(', ')
+		: '';
+
+/** What the run has chosen that a gate asks about. */
+function chosenFor({ procedure }: ProcedureRun, state: RunState, gate: ProcedureStep): Chosen {
+	const nothing: Chosen = { version: null, variant: null, fileVariant: null };
+	if (gate.by !== 'gate') return nothing;
+	const { holds } = gate;
+	if (holds.is === 'version' && holds.file) return { ...nothing, version: state.file?.version || null };
+	if ((holds.is !== 'version' && holds.is !== 'variant') || !holds.choice) return nothing;
+	const choice = procedure.steps.find(({ id }) => id === holds.choice);
+	if (choice?.by !== 'choice') return nothing;
+	const variant = choice.of.find(({ id }) => id === state.chosen.get(choice.id)) ?? null;
+	const fileVariant = state.file?.variant
+		? (choice.of.find(({ id }) => id === state.file!.variant)?.title ?? state.file.variant)
+		: null;
+	return { version: variant?.version || null, variant: variant?.title ?? null, fileVariant };
 }
 
 /** Why the gate whose turn it is does not hold; null where it does, or where it is no gate's turn. */
 export function gateWhyNot(run: ProcedureRun, facts: GateFacts, now: string): string | null {
 	const state = stateOf(run);
 	if (state.step?.by !== 'gate') return null;
-	return whyNot(state.step.holds, facts, now, wantedBy(run, state, state.step));
+	return whyNot(state.step.holds, facts, now, chosenFor(run, state, state.step));
 }
 
 /**
  * A run after one act; the run that is given stays as it is.
  * @param facts what is known now: a gate is looked at when it is passed
  * @throws Problem `procedure.over`, `procedure.turn` where it is another step's turn, `procedure.kind` where such a step does not
- *   end so, `procedure.gate` where the gate does not hold, `procedure.reason`, `procedure.wait`
+ *   end so, `procedure.gate` where the gate does not hold, `procedure.not-shown` where the app's part is not shown to be done,
+ *   `procedure.reason`, `procedure.wait`
  */
 export function actOn(run: ProcedureRun, act: RunAct, facts: GateFacts, now: string): ProcedureRun {
 	const state = stateOf(run);
@@ -107,6 +161,11 @@ export function actOn(run: ProcedureRun, act: RunAct, facts: GateFacts, now: str
 	const add = (entry: RunEntry): ProcedureRun => ({ ...run, entries: [...run.entries, entry] });
 	if (act.do === 'abandon')
 		return add({ what: 'abandoned', step: state.step.id, at: now, reason: act.reason.trim() });
+	if (act.do === 'back') {
+		if (!state.ended.has(act.step) && act.step !== state.step.id)
+			throw refused('turn', 'That step has not had its turn yet.', 'Go back to one that has.');
+		return add({ what: 'back', step: act.step, at: now });
+	}
 	if (act.step !== state.step.id)
 		throw refused('turn', `It is the turn of “${state.step.title}”.`, 'Do one step after another.');
 	const { step: due, begunAt } = state;
@@ -117,7 +176,7 @@ export function actOn(run: ProcedureRun, act: RunAct, facts: GateFacts, now: str
 			if (due.by !== 'app' && due.by !== 'wait') throw wrongKind();
 			return add({ what: 'begun', step: due.id, at: now });
 		case 'done':
-			if (due.by === 'gate' || due.by === 'choice') throw wrongKind();
+			if (due.by === 'gate' || due.by === 'choice' || due.by === 'file') throw wrongKind();
 			if (due.by !== 'hand' && begunAt === null)
 				throw refused('turn', `“${due.title}” was not begun.`, 'Begin it first.');
 			if (due.by === 'wait') {
@@ -127,23 +186,32 @@ export function actOn(run: ProcedureRun, act: RunAct, facts: GateFacts, now: str
 				if (left > 0 || waited < 0)
 					throw refused('wait', `${Math.ceil(left)} seconds are left.`, 'Wait, and touch nothing.');
 			}
+			if (due.by === 'app') {
+				const why = whyNotShown(due.act, facts, begunAt!, act.confirmed ?? []);
+				if (why) throw refused('not-shown', why, 'Do it, or write down why you go on without it.');
+			}
 			return add({ what: 'done', step: due.id, at: now, note: act.note?.trim() ?? '' });
 		case 'fail':
-			if (due.by === 'gate' || due.by === 'choice') throw wrongKind();
+			if (due.by === 'gate' || due.by === 'choice' || due.by === 'file') throw wrongKind();
 			return add({ what: 'failed', step: due.id, at: now, note: act.note.trim() });
 		case 'choose':
 			if (due.by !== 'choice' || !due.of.some(({ id }) => id === act.variant)) throw wrongKind();
 			return add({ what: 'chosen', step: due.id, at: now, variant: act.variant });
+		case 'file': {
+			if (due.by !== 'file') throw wrongKind();
+			const { name, sha256, version = '', variant = '' } = act;
+			return add({ what: 'file', step: due.id, at: now, name, sha256, version, variant });
+		}
 		case 'pass': {
 			if (due.by !== 'gate') throw wrongKind();
 			const why = gateWhyNot(run, facts, now);
 			if (why) throw refused('gate', why, 'See to it, or write down why you go on without it.');
-			return add({ what: 'held', step: due.id, at: now });
+			return add({ what: 'held', step: due.id, at: now, note: peopleOf(due, facts) });
 		}
 		case 'overrule': {
-			if (due.by !== 'gate') throw wrongKind();
-			const why = gateWhyNot(run, facts, now);
-			if (why === null) return add({ what: 'held', step: due.id, at: now });
+			if (due.by !== 'gate' && due.by !== 'app') throw wrongKind();
+			const why = due.by === 'app' ? 'The app has not seen it done.' : gateWhyNot(run, facts, now);
+			if (why === null) return add({ what: 'held', step: due.id, at: now, note: peopleOf(due, facts) });
 			const reason = act.reason.trim();
 			if (reason.length < LEAST_REASON)
 				throw refused(

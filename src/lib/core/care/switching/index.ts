@@ -1,0 +1,2 @@
+export * from './list';
+export * from './run';
