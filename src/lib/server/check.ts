@@ -4,7 +4,7 @@ import { Problem } from '../core/problem';
 import { decodeDump, isMatch, matchAny, type Profile } from '../core/profile';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
-import { checkMapFiles } from './map-files';
+import { checkKeptFiles } from './kept-files';
 import { profileRevision } from './profiles';
 import {
 	countStored,
@@ -92,7 +92,7 @@ export async function checkStudio(studio: Studio, options: CheckOptions = {}): P
 		}
 		through(checked);
 	}
-	const { files, damage: badFiles } = await checkMapFiles(studio);
+	const { files, damage: badFiles } = await checkKeptFiles(studio);
 	damage.push(...badFiles.map((says) => ({ versionId: null, device: '', takenAt: null, says })));
 	return {
 		objects,

@@ -128,6 +128,15 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/devices/[id]/contact', 'Notes where it was heard', contactSchema),
 	post('/devices/[id]/contact/cables', 'Notes the way on which it was heard as its cables'),
 	post('/devices/[id]/duplicate', 'A second device like this one'),
+	get('/devices/[id]/files', 'Documents of a device, newest first'),
+	post(
+		'/devices/[id]/files',
+		'Keeps a document with a device; one of the same name stays as an older version',
+		undefined,
+		{
+			file: ['note']
+		}
+	),
 	put(
 		'/devices/[id]/plug',
 		'Plugs a device in to the bench, or pulls it out',
@@ -162,9 +171,9 @@ export const OPERATIONS: readonly Operation[] = [
 	),
 	post('/floor/edits', 'Makes edits of the floor as one step', editOrderSchema),
 	post('/floor/steps', 'Undoes the last step of the floor, or makes it again', moveOrderSchema),
-	get('/map-files/[id]', 'A file of a map, byte for byte', { gives: 'file' }),
-	{ method: 'DELETE', path: '/map-files/[id]', says: 'Takes a file of a map away; it can be brought back' },
-	post('/map-files/[id]/back', 'Brings a file of a map back'),
+	get('/kept-files/[id]', 'A file that is kept with a map or a device, byte for byte', { gives: 'file' }),
+	{ method: 'DELETE', path: '/kept-files/[id]', says: 'Takes such a file away; it can be brought back' },
+	post('/kept-files/[id]/back', 'Brings such a file back'),
 	get('/maps', 'Maps of controllers, the one that was changed last first'),
 	post('/maps', 'Begins a map of a surface, or takes one over from a file', newMapSchema),
 	get('/maps/[id]', 'A map, with the steps that would be undone and redone next'),

@@ -5,7 +5,6 @@ export * from './host-needs';
 export * from './host-table';
 export * from './learn';
 export * from './map';
-export * from './map-file';
 export * from './map-table';
 export * from './names';
 export * from './page-edits';

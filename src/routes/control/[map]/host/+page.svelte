@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { hostRows } from '$lib/core/control';
 	import HostButtons from '$lib/ui/control/HostButtons.svelte';
-	import MapFiles from '$lib/ui/control/MapFiles.svelte';
+	import KeptFiles from '$lib/ui/KeptFiles.svelte';
 	import HostPorts from '$lib/ui/control/HostPorts.svelte';
 	import HostRecipe from '$lib/ui/control/HostRecipe.svelte';
 	import MapHead from '$lib/ui/control/MapHead.svelte';
@@ -49,4 +49,8 @@
 <HostPorts {open} controllers={data.controllers} />
 <HostRecipe {open} />
 {#if buttons}<HostButtons {open} />{/if}
-<MapFiles mapId={open.id} files={data.files} />
+<KeptFiles
+	title="Files that the host or an editor keeps for this map"
+	path={`/maps/${open.id}/files`}
+	files={data.files}
+/>

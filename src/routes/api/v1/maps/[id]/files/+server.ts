@@ -1,15 +1,19 @@
 import { answer } from '$lib/server/answer';
-import { keepMapFile, listMapFiles } from '$lib/server/map-files';
+import { keepFile, listKeptFiles } from '$lib/server/kept-files';
 import { readUpload } from '$lib/server/upload';
 
-export const GET = ({ params, locals }) => answer(() => listMapFiles(locals.studio, params.id));
+export const GET = ({ params, locals }) => answer(() => listKeptFiles(locals.studio, { map: params.id }));
 
 export const POST = (event) =>
 	answer(async () => {
 		const { bytes, name, form } = await readUpload(event);
-		return keepMapFile(event.locals.studio, event.params.id, {
-			bytes,
-			name,
-			note: String(form.get('note') ?? '')
-		});
+		return keepFile(
+			event.locals.studio,
+			{ map: event.params.id },
+			{
+				bytes,
+				name,
+				note: String(form.get('note') ?? '')
+			}
+		);
 	});

@@ -1,16 +1,16 @@
 <script lang="ts">
-	import { fileVersions, type MapFile } from '$lib/core/control';
+	import { fileVersions, type KeptFile } from '$lib/core/kept-file';
 	import { call } from '$lib/hardware/api';
-	import { Doing } from '../doing.svelte';
-	import FilePick from '../FilePick.svelte';
-	import { notices } from '../notices.svelte';
-	import ProblemNote from '../ProblemNote.svelte';
-	import { refresh } from '../refresh';
-	import When from '../When.svelte';
-	import { count, weight } from '../words';
+	import { Doing } from './doing.svelte';
+	import FilePick from './FilePick.svelte';
+	import { notices } from './notices.svelte';
+	import ProblemNote from './ProblemNote.svelte';
+	import { refresh } from './refresh';
+	import When from './When.svelte';
+	import { count, weight } from './words';
 
-	/** Files that the host or a maker's editor keeps for a map: attached, each change a version of its own. */
-	let { mapId, files }: { mapId: string; files: MapFile[] } = $props();
+	/** Files that are kept with a map or a device, at that path of the API: each change is a version of its own. */
+	let { title, path, files }: { title: string; path: string; files: KeptFile[] } = $props();
 	const doing = new Doing();
 	const named = $derived(fileVersions(files));
 
@@ -19,11 +19,7 @@
 			const form = new FormData();
 			form.set('file', file);
 			// What it became is the server's word: the list on this page may be older than the last file.
-			const kept = await call<{ file: MapFile; as: 'first' | 'newer' | 'same' }>(
-				'POST',
-				`/maps/${mapId}/files`,
-				form
-			);
+			const kept = await call<{ file: KeptFile; as: 'first' | 'newer' | 'same' }>('POST', path, form);
 			const what = {
 				first: 'is kept.',
 				newer: 'is kept; the one before stays as an older version.',
@@ -32,14 +28,14 @@
 			notices.say(`“${kept.file.name}” ${what}`, 'good');
 			await refresh();
 		});
-	const remove = ({ id, name }: MapFile) =>
+	const remove = ({ id, name }: KeptFile) =>
 		doing.run(async () => {
-			await call('DELETE', `/map-files/${id}`);
+			await call('DELETE', `/kept-files/${id}`);
 			notices.say(`“${name}” is taken away.`, 'good', {
 				title: 'Undo',
 				way: {
 					by: 'calls',
-					calls: [{ method: 'POST', path: `/map-files/${id}/back` }],
+					calls: [{ method: 'POST', path: `/kept-files/${id}/back` }],
 					says: `“${name}” is back.`
 				}
 			});
@@ -47,9 +43,9 @@
 		});
 </script>
 
-{#snippet version(file: MapFile)}
+{#snippet version(file: KeptFile)}
 	<When at={file.at} /> · {weight(file.size)} ·
-	<a class="link" href={`/api/v1/map-files/${file.id}`} download
+	<a class="link" href={`/api/v1/kept-files/${file.id}`} download
 		>Save<span class="sr-only"> {file.name} of {file.at}</span></a
 	>
 	<button class="btn btn-ghost btn-xs" disabled={doing.busy} onclick={() => void remove(file)}
@@ -57,8 +53,8 @@
 	>
 {/snippet}
 
-<section class="mt-6" aria-labelledby="map-files">
-	<h2 id="map-files">Files that the host or an editor keeps for this map</h2>
+<section class="mt-6" aria-labelledby="kept-files">
+	<h2 id="kept-files">{title}</h2>
 	<p class="small-print">
 		Kept byte for byte. A file of the same name is a version more, and takes the place of none.
 	</p>
