@@ -1,4 +1,4 @@
-import { AGE_FULL_DAYS, RISK_WEIGHTS } from '$lib/core/care';
+import { AGE_FULL_DAYS, FRESH_DAYS, RISK_WEIGHTS } from '$lib/core/care';
 import { listTransfers } from '$lib/server/transfers';
 
 export async function load({ locals }) {
@@ -7,7 +7,18 @@ export async function load({ locals }) {
 		rows: rows
 			.filter(({ risk, hasMemory }) => risk.points > 0 || hasMemory)
 			.map(
-				({ device, risk, state, lastVerifiedAt, unfinishedId, questionId, known, versions, readable }) => ({
+				({
+					device,
+					risk,
+					state,
+					lastVerifiedAt,
+					unfinishedId,
+					questionId,
+					runId,
+					known,
+					versions,
+					readable
+				}) => ({
 					id: device.id,
 					name: device.name,
 					model: `${device.maker} ${device.model}`.trim(),
@@ -16,6 +27,7 @@ export async function load({ locals }) {
 					lastVerifiedAt,
 					unfinishedId,
 					questionId,
+					runId,
 					tornId: known.torn[0]?.transferId ?? null,
 					versions,
 					readable
@@ -33,6 +45,7 @@ export async function load({ locals }) {
 		})),
 		weights: RISK_WEIGHTS,
 		ageFullDays: AGE_FULL_DAYS,
+		freshDays: FRESH_DAYS,
 		empty: rows.length === 0
 	};
 }

@@ -32,6 +32,8 @@
 		}),
 		import: (row: { id: string }) => ({ title: 'Open drawer', href: `/gear/${row.id}/drawer` }),
 		battery: (row: { id: string }) => ({ title: 'See battery', href: `/gear/${row.id}#battery` }),
+		run: (row: { runId: string | null }) => ({ title: 'Go on', href: `/care/runs/${row.runId}` }),
+		service: (row: { id: string }) => ({ title: 'See service', href: `/care/service?device=${row.id}` }),
 		none: (row: { id: string }) => ({ title: 'Open drawer', href: `/gear/${row.id}/drawer` })
 	};
 </script>
@@ -147,6 +149,15 @@
 						<li>
 							Memory battery: from 70 % of its usual life on, evenly up to {data.weights.battery} at 100 %, at most
 							{data.weights.battery * 1.5}.
+						</li>
+						<li>
+							A new system that is being sent, or whose sending broke off: {data.weights.updating}. An update
+							planned within a week, or overdue, with no full backup in the last {data.freshDays} days: {data
+								.weights.update}.
+						</li>
+						<li>
+							A known fault that can cost sounds: {data.weights.fault}. Service that is overdue: {data.weights
+								.service}.
 						</li>
 					</ul>
 				</div>

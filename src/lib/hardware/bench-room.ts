@@ -49,7 +49,8 @@ export type PanelAction =
 	| { act: 'edit'; parameter: string; raw: number }
 	| { act: 'rename'; name: string }
 	| { act: 'dump' }
-	| { act: 'power' }
+	/** `held`: with the button for update mode held. */
+	| { act: 'power'; held?: boolean }
 	/** One fault more, or one away: what a page showed last may be older than what is so. */
 	| { act: 'spoil'; fault: Fault }
 	| { act: 'repair'; fault: Fault }
@@ -292,7 +293,7 @@ export class BenchRoom {
 				unit.dump();
 				break;
 			case 'power':
-				unit.powerCycle();
+				unit.powerCycle(action.held);
 				break;
 			case 'unplug':
 				station.unplug();

@@ -4,8 +4,13 @@ import { answered, type Answered } from '../core/answered';
 import { Problem } from '../core/problem';
 import type { Device } from '../core/gear';
 import {
+	askLoader,
 	audition,
 	panicMessages,
+	sendFirmware,
+	type FirmwareOutcome,
+	type FirmwareProgress,
+	type LoaderMode,
 	rollCall,
 	testThroughDevice,
 	type Audition,
@@ -17,6 +22,7 @@ import {
 	type SampleOutcome,
 	type Target
 } from '../core/transfer';
+import type { FirmwareFile, FirmwareWays } from '../core/profile';
 import type { Sample } from '../core/sysex';
 import type { Spoken, Touch } from '../core/bench';
 import { carryOut } from './carry-out';
@@ -83,6 +89,40 @@ const bench = {
 				const seat = await room.seat(unitId);
 				const conversation = testThroughDevice(seat.station.unit.profile, target, () => undefined);
 				return carryOut(conversation, watched(seat.name, seat.station), room.clock);
+			})
+		),
+
+	/** Asks a unit whether it is in update mode. */
+	askLoader: (unitId: string, ways: FirmwareWays): Promise<Answered<LoaderMode>> =>
+		safely(() =>
+			room.hold(async () => {
+				const seat = await room.seat(unitId);
+				return carryOut(askLoader(ways), watched(seat.name, seat.station), room.clock);
+			})
+		),
+
+	/** Sends a unit in update mode a new system. */
+	sendFirmware: (
+		unitId: string,
+		file: Pick<FirmwareFile, 'messages' | 'variant'>,
+		ways: FirmwareWays,
+		tell: (progress: FirmwareProgress) => void
+	): Promise<Answered<FirmwareOutcome>> =>
+		safely(() =>
+			room.hold(async () => {
+				const seat = await room.seat(unitId);
+				if (seat.busy > 0)
+					throw new Problem(
+						'bench.busy',
+						`A dump passes the line of “${seat.name}”.`,
+						'Wait for its end; nothing was sent.'
+					);
+				seat.busy++;
+				try {
+					return await carryOut(sendFirmware(file, ways, tell), watched(seat.name, seat.station), room.clock);
+				} finally {
+					seat.busy--;
+				}
 			})
 		),
 

@@ -24,3 +24,10 @@ export async function answerFile(make: () => Promise<AnsweredFile>): Promise<Res
 		}
 	);
 }
+
+/** A document as a file, for people and for other programs. */
+export const jsonFile = (name: string, document: unknown): AnsweredFile => ({
+	name: `${name}.json`,
+	type: 'application/json',
+	bytes: new TextEncoder().encode(`${JSON.stringify(document, null, '\t')}\n`)
+});

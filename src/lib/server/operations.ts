@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { riskSettingsSchema } from '../core/care';
+import { procedureSchema, riskSettingsSchema } from '../core/care';
 import { takeSchema } from '../core/contact';
 import { mapSchema } from '../core/control';
 import {
@@ -32,8 +32,11 @@ import { addPairingsSchema } from './pairings';
 import { planPowerSchema, takePowerSchema } from './power';
 import { newMapSchema, tableMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
+import { beginRunSchema, runOrderSchema } from './procedure-runs';
 import { reminderSchema } from './reminders';
+import { doneSchema, takeServiceBookSchema } from './service-book';
 import { beginSnapshotSchema, endSnapshotSchema } from './snapshots';
+import { beginSwitchingSchema, takePowerOnSchema, tickOrderSchema } from './switching';
 import { moveVersionSchema } from './version-moves';
 import { moveSchema } from './wiring-history';
 
@@ -219,10 +222,24 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/power/edits', 'Makes edits of power as one step', editOrderSchema),
 	post('/power/plan', 'Which output feeds what, proved best or with its gap', planPowerSchema),
 	post('/power/steps', 'Undoes the last step of power, or makes it again', moveOrderSchema),
+	get('/power-on', 'The power-on list, both ways, in the order that matters'),
+	get('/power-on/document', 'It as a silent-drawer.power-on file', { gives: 'file' }),
+	post(
+		'/power-on/document',
+		'Puts such a file in the place of what there is, as one step',
+		takePowerOnSchema
+	),
+	post('/power-on/edits', 'Makes edits of the power-on list as one step', editOrderSchema),
+	post('/power-on/steps', 'Undoes the last step of the power-on list, or makes it again', moveOrderSchema),
 	get('/plans', 'The plans that are kept, oldest first'),
 	post('/plans', 'Keeps a plan', keepPlanSchema),
 	get('/plans/[id]', 'A plan, with the wiring that it was made for'),
 	{ method: 'DELETE', path: '/plans/[id]', says: 'Removes a plan; the wiring stays as it is' },
+	get('/procedures', 'Procedures: those that come with the app, and the studio’s own'),
+	post('/procedures', 'Keeps a procedure of the studio’s own', procedureSchema),
+	get('/procedures/[id]', 'A procedure', { query: { device: 'As it is for this device.' } }),
+	{ method: 'DELETE', path: '/procedures/[id]', says: 'Takes one of the studio’s own away' },
+	post('/procedures/[id]/back', 'Brings it back'),
 	get('/profiles', 'The profiles in their newest revisions'),
 	post('/profiles', 'Saves a profile as its next revision', profileSchema),
 	get('/profiles/[id]', 'A profile'),
@@ -239,6 +256,28 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/rig/import', 'Replaces the wiring, or says what would change', rigSchema),
 	get('/risk', 'The weights of the risk'),
 	put('/risk', 'Changes the weights of the risk', riskSettingsSchema),
+	get('/runs', 'Runs of procedures: those that are not over first'),
+	post('/runs', 'Begins a run, or goes on with the one that is not over', beginRunSchema),
+	get('/runs/[id]', 'A run, with what its gate asks and whether the app’s part is shown to be done'),
+	post(
+		'/runs/[id]/acts',
+		'One act of a run; a gate passes only where it holds, or with a reason',
+		runOrderSchema
+	),
+	get('/runs/[id]/document', 'A run as a silent-drawer.procedure-run file', { gives: 'file' }),
+	post('/runs/[id]/file', 'The file of a run’s file step; it is kept with the device', undefined, {
+		file: ['revision', 'version']
+	}),
+	get('/service-book', 'The service book, with the faults that are to be asked again'),
+	get('/service-book/document', 'It as a silent-drawer.service-book file', { gives: 'file' }),
+	post(
+		'/service-book/document',
+		'Puts such a file in the place of what there is, as one step',
+		takeServiceBookSchema
+	),
+	post('/service-book/done', 'Notes that something due was done', doneSchema),
+	post('/service-book/edits', 'Makes edits of the service book as one step', editOrderSchema),
+	post('/service-book/steps', 'Undoes the last step of the service book, or makes it again', moveOrderSchema),
 	get('/snapshots', 'Studio snapshots'),
 	post('/snapshots', 'Begins a snapshot', beginSnapshotSchema),
 	get('/snapshots/candidates', 'What a backup of the studio would be made of'),
@@ -252,6 +291,12 @@ export const OPERATIONS: readonly Operation[] = [
 	get('/sounds/[hash]/alike', 'The sounds of all drawers that are most like it'),
 	put('/sounds/[hash]/mark', 'Whether it is a favourite, and what kind of sound it is', soundMarkSchema),
 	get('/surfaces', 'The controllers’ bodies that come with the app'),
+	get('/switchings', 'The studio switched on and off, the newest first'),
+	post('/switchings', 'Begins to switch the studio on or off', beginSwitchingSchema),
+	get('/switchings/[id]', 'A switching with its ticks'),
+	get('/switchings/[id]/document', 'It as a silent-drawer.switching file', { gives: 'file' }),
+	post('/switchings/[id]/end', 'Closes it'),
+	post('/switchings/[id]/ticks', 'Ticks what was done, or takes ticks back', tickOrderSchema),
 	get('/transfers', 'Transfers, newest first', { query: { device: 'Only those of this device.' } }),
 	post('/transfers', 'Begins a transfer', beginSchema),
 	get('/transfers/check', 'What a transfer would do, before it begins', {

@@ -1,4 +1,4 @@
-import { riskOf, type Risk } from '../core/care';
+import { batteryChanged, dueBy, riskOf, updatePlanned, type Risk } from '../core/care';
 import {
 	nothingKnown,
 	readingLine,
@@ -11,8 +11,11 @@ import type { Device } from '../core/gear';
 import type { Studio } from './db/connection';
 import { listDevices } from './gear';
 import { readableSlots } from './knowing';
+import { localDay } from './local-time';
+import { updatingDevices } from './procedure-runs';
 import { knownProfiles } from './profiles';
 import { readRiskSettings } from './reminders';
+import { serviceDocument } from './service-book';
 import { readStandings } from './store/knowledge';
 import { transferRow } from './store/transfers';
 import { countVersions, openQuestions } from './store/versions';
@@ -32,6 +35,8 @@ export interface DeviceToday {
 	/** When its weakest slot was proved; null where one never was, or was written since. */
 	lastVerifiedAt: string | null;
 	unfinishedId: string | null;
+	/** The run by which a new system is being sent, or was and it broke off. */
+	runId: string | null;
 	/** The backup that asks to be looked at. */
 	questionId: string | null;
 	/** The one thing that matters now, for its drawer front. */
@@ -63,13 +68,15 @@ async function runningOf(studio: Studio, ids: readonly string[]): Promise<Set<st
 
 /** Every device with its risk, riskiest first. */
 export async function today(studio: Studio): Promise<DeviceToday[]> {
-	const [devices, counts, open, settings, standings, questions] = await Promise.all([
+	const [devices, counts, open, settings, standings, questions, book, updating] = await Promise.all([
 		listDevices(studio),
 		countVersions(studio),
 		unfinishedCaptures(studio),
 		readRiskSettings(studio),
 		readStandings(studio, studio.world),
-		openQuestions(studio, studio.world)
+		openQuestions(studio, studio.world),
+		serviceDocument(studio),
+		updatingDevices(studio)
 	]);
 	const running = await runningOf(
 		studio,
@@ -77,6 +84,8 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 	);
 	const profiles = new Map(knownProfiles(studio).map((profile) => [profile.id, profile]));
 	const now = studio.now().getTime();
+	const day = localDay(now);
+	const overdue = dueBy(book, day, -1);
 	return devices
 		.map((device): DeviceToday => {
 			const profile = device.profileId ? profiles.get(device.profileId) : undefined;
@@ -99,6 +108,10 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 				({ deviceId, takenAt }) =>
 					deviceId === device.id && (lastVerifiedAt === null || lastVerifiedAt < takenAt)
 			);
+			// The newer of what the catalogue and the service book say.
+			const fitted = [device.batteryFitted, batteryChanged(book, device.id) ?? ''].sort().at(-1)!;
+			const late = overdue.filter((each) => each.device === device.id);
+			const planned = updatePlanned(book, device.id, day);
 			const risk = riskOf(
 				{
 					readable,
@@ -110,13 +123,20 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 					unfinished: unfinished ? { id: unfinished.id, got: unfinished.received } : null,
 					question: question ? { versionId: question.id, says: question.question } : null,
 					battery:
-						device.batteryFitted && device.batteryYears
+						fitted && device.batteryYears
 							? {
-									ageYears: (now - Date.parse(device.batteryFitted)) / YEAR_MS,
+									ageYears: (now - Date.parse(fitted)) / YEAR_MS,
 									lifeYears: device.batteryYears
 								}
 							: null,
-					remindDays: device.remindDays ?? null
+					remindDays: device.remindDays ?? null,
+					updating: updating.get(device.id) ?? null,
+					updatePlanned: planned && `${planned.says}, planned for ${planned.on}`,
+					overdue: late.length > 0 ? { count: late.length, says: late[0].says } : null,
+					losesSounds:
+						book.faults.find(
+							(fault) => fault.device === device.id && fault.losesSounds && fault.mended === null
+						)?.says ?? null
 				},
 				now,
 				settings
@@ -132,6 +152,7 @@ export async function today(studio: Studio): Promise<DeviceToday[]> {
 				known,
 				lastVerifiedAt,
 				unfinishedId: unfinished?.id ?? null,
+				runId: updating.get(device.id)?.runId ?? null,
 				questionId: question?.id ?? null,
 				line:
 					worst?.says ??

@@ -17,7 +17,11 @@
 		unfinished: 'A capture broke off',
 		age: 'Age of its weakest slot’s proof, at most',
 		battery: 'Memory battery at the end of its life',
-		due: 'Your own reminder is due'
+		due: 'Your own reminder is due',
+		updating: 'A new system is being sent, or broke off',
+		update: 'An update is planned, no fresh backup',
+		fault: 'A known fault that can cost sounds',
+		service: 'Service is overdue'
 	};
 
 	async function save(settings: RiskSettings) {

@@ -13,12 +13,14 @@ function cable(...faults: unknown[]) {
 	const arrived: { at: number; bytes: Uint8Array }[] = [];
 	const left: { at: number; ok: boolean }[] = [];
 	const pulled: number[] = [];
+	let starved = 0;
 	const on: Cable = new Cable('from device', clock, seededRandom(4), {
 		deliver: (bytes) => arrived.push({ at: clock.now(), bytes }),
 		pulled: (forMs) => {
 			pulled.push(forMs);
 			on.plugged = false;
-		}
+		},
+		starved: () => starved++
 	});
 	on.faults = faults.map((fault) => faultSchema.parse(fault));
 	return {
@@ -27,10 +29,23 @@ function cable(...faults: unknown[]) {
 		arrived,
 		left,
 		pulled,
+		starved: () => starved,
 		send: (bytes: Uint8Array) => on.transmit(bytes, (ok) => left.push({ at: clock.now(), ok })),
 		total: () => arrived.reduce((sum, { bytes }) => sum + bytes.length, 0)
 	};
 }
+
+describe('a supply that fails', () => {
+	it('is felt once, and what was on its way is lost with it; what is sent later arrives', () => {
+		const line = cable({ kind: 'power cut', way: 'from device', times: 1, afterBytes: 100 });
+		line.send(message(1000));
+		line.send(message(20));
+		line.clock.run();
+		expect(line.starved()).toBe(1);
+		expect(line.total()).toBeLessThan(150);
+		expect(toHex(line.arrived.at(-1)!.bytes)).toBe(toHex(message(20)));
+	});
+});
 
 describe('a sound cable', () => {
 	it('takes 0.32 ms a byte, first in first out', () => {

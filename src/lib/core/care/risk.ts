@@ -65,7 +65,7 @@ export const RISK_WEIGHTS = {
 	/** The musician's own reminder is due. */
 	due: 20,
 	/** A new system is being sent, or the sending broke off: it may not start. */
-	updating: 60,
+	updating: 70,
 	/** An update is planned, and there is no fresh proof of everything that it holds. */
 	update: 30,
 	/** A known fault can cost sounds. */

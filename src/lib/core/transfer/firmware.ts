@@ -30,7 +30,8 @@ export interface FirmwareProgress {
 	leftMs: number | null;
 }
 
-type Mode = 'ready' | 'erased' | 'underway' | null;
+/** What a loader says of itself: nothing erased; erased, waiting for the first message; in the midst. Null: it says nothing. */
+export type LoaderMode = 'ready' | 'erased' | 'underway' | null;
 
 const WAYS_BACK: Record<FirmwareState, string> = {
 	written: '',
@@ -43,7 +44,7 @@ const WAYS_BACK: Record<FirmwareState, string> = {
 };
 
 /** What the loader is asked, and its answer; null where it does not answer as one. */
-function* askMode(ways: FirmwareWays, tries: number): Conversation<Mode | 'gone' | 'cancelled'> {
+function* askMode(ways: FirmwareWays, tries: number): Conversation<LoaderMode | 'gone' | 'cancelled'> {
 	for (let i = 0; i < tries; i++) {
 		const sent = yield { do: 'send', bytes: fromHex(ways.ask) };
 		if (sent.heard === 'cancelled') return 'cancelled';
@@ -62,7 +63,7 @@ function* askMode(ways: FirmwareWays, tries: number): Conversation<Mode | 'gone'
 }
 
 /** Asks whether a device is in update mode, and how it stands there. Nothing is written. */
-export function* askLoader(ways: FirmwareWays): Conversation<Mode> {
+export function* askLoader(ways: FirmwareWays): Conversation<LoaderMode> {
 	const mode = yield* askMode(ways, 2);
 	return mode === 'gone' || mode === 'cancelled' ? null : mode;
 }

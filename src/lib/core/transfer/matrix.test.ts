@@ -25,6 +25,7 @@ const KINDS: Record<FaultKind, object[]> = {
 		{ afterBytes: 120, forMs: 1500, way: 'to device' },
 		{ afterBytes: 120, forMs: 120_000, way: 'to device' }
 	],
+	'power cut': [{ afterBytes: 40 }, { way: 'from device', afterBytes: 900 }],
 	'slow memory': [{ factor: 50 }, { factor: 1000 }],
 	'wrong device ID': [{ add: 1 }],
 	'slow answers': [{ addMs: 300 }, { addMs: 9000 }],

@@ -59,7 +59,7 @@ export function whyNot(condition: Condition, facts: GateFacts, now: string, chos
 			return within(facts.verifiedBackupAt, now, condition.withinHours * 60)
 				? null
 				: facts.verifiedBackupAt === null
-					? 'No full backup of it was ever verified.'
+					? 'No verified full backup shows all that it holds now.'
 					: `The last verified full backup is older than ${condition.withinHours} hours.`;
 		case 'answers':
 			return within(facts.answeredAt, now, condition.withinMinutes)

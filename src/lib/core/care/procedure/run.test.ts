@@ -202,7 +202,7 @@ describe('a run', () => {
 				what: 'overruled',
 				step: 'kept',
 				at: time(0),
-				why: 'No full backup of it was ever verified.',
+				why: 'No verified full backup shows all that it holds now.',
 				reason: 'It is empty anyway.'
 			}
 		]);

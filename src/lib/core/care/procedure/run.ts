@@ -11,8 +11,14 @@ const step = z.string().min(1).max(60);
 /** One line of a run's record; nothing is ever taken out of it. */
 export const runEntrySchema = z.discriminatedUnion('what', [
 	z.object({ what: z.literal('begun'), step, at }),
-	/** Ended well; `note`: what was seen, or how the app's part ended. */
-	z.object({ what: z.literal('done'), step, at, note: z.string().max(600).default('') }),
+	/** Ended well; `note`: what was seen, or how the app's part ended; `ref`: the version that a backup made. */
+	z.object({
+		what: z.literal('done'),
+		step,
+		at,
+		note: z.string().max(600).default(''),
+		ref: z.string().max(60).default('')
+	}),
 	/** What should have been seen was not, or the app's part failed: the step is to be done again. */
 	z.object({ what: z.literal('failed'), step, at, note: z.string().max(600) }),
 	z.object({ what: z.literal('chosen'), step, at, variant: z.string().min(1).max(60) }),
@@ -100,18 +106,34 @@ export function stateOf({ procedure, entries }: Pick<ProcedureRun, 'procedure' |
 	return { ...common, step: next, begunAt: word?.what === 'begun' ? word.at : null, over: null };
 }
 
+const text = z.string().max(600);
 /** What somebody, or the app, does at a run. */
-export type RunAct =
-	| { do: 'begin'; step: string }
-	| { do: 'done'; step: string; note?: string; confirmed?: readonly string[] }
-	| { do: 'fail'; step: string; note: string }
-	| { do: 'choose'; step: string; variant: string }
-	| { do: 'file'; step: string; name: string; sha256: string; version?: string; variant?: string }
-	| { do: 'pass'; step: string }
+export const runActSchema = z.discriminatedUnion('do', [
+	z.object({ do: z.literal('begin'), step }),
+	z.object({
+		do: z.literal('done'),
+		step,
+		note: text.optional(),
+		/** Which followers of the clock were seen to follow. */
+		confirmed: z.array(z.string().max(120)).max(500).optional()
+	}),
+	z.object({ do: z.literal('fail'), step, note: text }),
+	z.object({ do: z.literal('choose'), step, variant: z.string().min(1).max(60) }),
+	z.object({
+		do: z.literal('file'),
+		step,
+		name: z.string().max(200),
+		sha256: z.string().regex(/^[0-9a-f]{64}$/),
+		version: z.string().max(30).optional(),
+		variant: z.string().max(60).optional()
+	}),
+	z.object({ do: z.literal('pass'), step }),
 	/** Back to a step that has ended, or was begun. */
-	| { do: 'back'; step: string }
-	| { do: 'overrule'; step: string; reason: string }
-	| { do: 'abandon'; reason: string };
+	z.object({ do: z.literal('back'), step }),
+	z.object({ do: z.literal('overrule'), step, reason: text }),
+	z.object({ do: z.literal('abandon'), reason: text })
+]);
+export type RunAct = z.infer<typeof runActSchema>;
 
 const refused = (code: string, says: string, remedy: string) =>
 	new Problem(`procedure.${code}`, says, remedy);
@@ -150,12 +172,17 @@ export function gateWhyNot(run: ProcedureRun, facts: GateFacts, now: string): st
 
 /**
  * A run after one act; the run that is given stays as it is.
- * @param facts what is known now: a gate is looked at when it is passed
+ * @param facts what is known now: a gate is looked at when it is passed; an act's `ref`: the version that its backup made
  * @throws Problem `procedure.over`, `procedure.turn` where it is another step's turn, `procedure.kind` where such a step does not
  *   end so, `procedure.gate` where the gate does not hold, `procedure.not-shown` where the app's part is not shown to be done,
  *   `procedure.reason`, `procedure.wait`
  */
-export function actOn(run: ProcedureRun, act: RunAct, facts: GateFacts, now: string): ProcedureRun {
+export function actOn(
+	run: ProcedureRun,
+	act: RunAct & { ref?: string },
+	facts: GateFacts,
+	now: string
+): ProcedureRun {
 	const state = stateOf(run);
 	if (!state.step) throw refused('over', 'This run is over.', 'Begin another one.');
 	const add = (entry: RunEntry): ProcedureRun => ({ ...run, entries: [...run.entries, entry] });
@@ -190,7 +217,7 @@ export function actOn(run: ProcedureRun, act: RunAct, facts: GateFacts, now: str
 				const why = whyNotShown(due.act, facts, begunAt!, act.confirmed ?? []);
 				if (why) throw refused('not-shown', why, 'Do it, or write down why you go on without it.');
 			}
-			return add({ what: 'done', step: due.id, at: now, note: act.note?.trim() ?? '' });
+			return add({ what: 'done', step: due.id, at: now, note: act.note?.trim() ?? '', ref: act.ref ?? '' });
 		case 'fail':
 			if (due.by === 'gate' || due.by === 'choice' || due.by === 'file') throw wrongKind();
 			return add({ what: 'failed', step: due.id, at: now, note: act.note.trim() });

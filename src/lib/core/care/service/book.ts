@@ -39,7 +39,7 @@ export const serviceBookSchema = z.object({
 				by: words(80)
 			})
 		)
-		.max(20_000)
+		.max(4000)
 		.default([]),
 	/** What is due, or planned. */
 	due: z
