@@ -9,6 +9,7 @@ import { deviceSchema } from '../src/lib/core/gear';
 import { Performer } from './performer';
 import { DEMO_DEVICES, SPARE_UNITS } from './studio';
 import { noteDemoSettings, showBank, takeSnapshot } from './keeping';
+import { makeCare } from './care';
 import { makeFloor } from './floor';
 import { makeMaps } from './maps';
 import { makePairings } from './pairings';
@@ -40,6 +41,7 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 	await makeFloor(studio);
 	await makePower(studio);
 	await makePairings(studio);
+	await makeCare(studio, end);
 	const performer = await Performer.prepare(studio, SEED);
 	const diary = [
 		...beginning(studio, performer, end),

@@ -178,6 +178,18 @@ export const DEMO_DEVICES: readonly DemoDevice[] = [
 		ports: many(16, 'Input', 'in', 'audio')
 	},
 	{
+		name: 'Dome speakers',
+		maker: 'Corvane',
+		model: 'Vault 12',
+		kind: 'active speakers',
+		place: 'Rack',
+		ports: [
+			{ ...jack('Left', 'in', 'audio'), side: 'left' },
+			{ ...jack('Right', 'in', 'audio'), side: 'right' }
+		],
+		notes: 'On last, off first. The dome is loud: turn down before you switch.'
+	},
+	{
 		name: 'Feed 8',
 		maker: 'Corvane',
 		model: 'Feed 8',

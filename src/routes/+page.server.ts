@@ -1,8 +1,13 @@
 import { AGE_FULL_DAYS, FRESH_DAYS, RISK_WEIGHTS } from '$lib/core/care';
+import { dueSoon } from '$lib/server/service-book';
 import { listTransfers } from '$lib/server/transfers';
 
 export async function load({ locals }) {
-	const [rows, recent] = await Promise.all([locals.today(), listTransfers(locals.studio, { limit: 7 })]);
+	const [rows, recent, due] = await Promise.all([
+		locals.today(),
+		listTransfers(locals.studio, { limit: 7 }),
+		dueSoon(locals.studio)
+	]);
 	return {
 		rows: rows
 			.filter(({ risk, hasMemory }) => risk.points > 0 || hasMemory)
@@ -42,6 +47,14 @@ export async function load({ locals }) {
 			startedAt,
 			title,
 			device: rows.find(({ device }) => device.id === deviceId)?.device.name ?? 'archived device'
+		})),
+		due: due.map(({ id, device, on, says, days }) => ({
+			id,
+			device,
+			on,
+			says,
+			days,
+			name: rows.find((row) => row.device.id === device)?.device.name ?? 'archived device'
 		})),
 		weights: RISK_WEIGHTS,
 		ageFullDays: AGE_FULL_DAYS,

@@ -32,7 +32,7 @@
 		}),
 		import: (row: { id: string }) => ({ title: 'Open drawer', href: `/gear/${row.id}/drawer` }),
 		battery: (row: { id: string }) => ({ title: 'See battery', href: `/gear/${row.id}#battery` }),
-		run: (row: { runId: string | null }) => ({ title: 'Go on', href: `/care/runs/${row.runId}` }),
+		run: (row: { runId: string | null }) => ({ title: 'Go on', href: `/care/procedures/${row.runId}` }),
 		service: (row: { id: string }) => ({ title: 'See service', href: `/care/service?device=${row.id}` }),
 		none: (row: { id: string }) => ({ title: 'Open drawer', href: `/gear/${row.id}/drawer` })
 	};
@@ -164,27 +164,50 @@
 			</details>
 		</section>
 
-		<section aria-label="Lately">
-			<h2 class="mb-2">Lately</h2>
-			{#if data.recent.length === 0}<p class="small-print">No transfer yet.</p>{/if}
-			<ul class="space-y-2">
-				{#each data.recent as transfer (transfer.id)}
-					<li class="border-l-2 border-line pl-3">
-						<a href={`/transfers/${transfer.id}`} class="link-quiet"
-							>{transfer.device}: {transfer.title ||
-								(transfer.direction === 'capture' ? 'Backup' : 'Restore')}{worldWord(
-								transfer.world,
-								data.world
-							)}</a
-						>
-						<p class="small-print flex items-center gap-1.5">
-							<StateMark state={statusOf(transfer).state} size={10} />{statusOf(transfer).word}, <When
-								at={transfer.startedAt}
-							/>
-						</p>
-					</li>
-				{/each}
-			</ul>
-		</section>
+		<div class="grid content-start gap-6">
+			{#if data.due.length > 0}
+				<section aria-labelledby="due-soon">
+					<h2 id="due-soon" class="mb-2">Due</h2>
+					<ul class="space-y-2">
+						{#each data.due as item (item.id)}
+							<li class="border-l-2 border-line pl-3">
+								<a href={`/care/service?device=${item.device}`} class="link-quiet">{item.name}: {item.says}</a
+								>
+								<p class="small-print flex items-center gap-1.5">
+									<StateMark state={item.days < 0 ? 'attention' : 'quiet'} size={10} />{item.on}, {item.days <
+									0
+										? `${count(-item.days, 'day')} overdue`
+										: item.days === 0
+											? 'today'
+											: `in ${count(item.days, 'day')}`}
+								</p>
+							</li>
+						{/each}
+					</ul>
+				</section>
+			{/if}
+			<section aria-label="Lately">
+				<h2 class="mb-2">Lately</h2>
+				{#if data.recent.length === 0}<p class="small-print">No transfer yet.</p>{/if}
+				<ul class="space-y-2">
+					{#each data.recent as transfer (transfer.id)}
+						<li class="border-l-2 border-line pl-3">
+							<a href={`/transfers/${transfer.id}`} class="link-quiet"
+								>{transfer.device}: {transfer.title ||
+									(transfer.direction === 'capture' ? 'Backup' : 'Restore')}{worldWord(
+									transfer.world,
+									data.world
+								)}</a
+							>
+							<p class="small-print flex items-center gap-1.5">
+								<StateMark state={statusOf(transfer).state} size={10} />{statusOf(transfer).word}, <When
+									at={transfer.startedAt}
+								/>
+							</p>
+						</li>
+					{/each}
+				</ul>
+			</section>
+		</div>
 	</div>
 {/if}

@@ -26,6 +26,7 @@ import type { FirmwareFile, FirmwareWays } from '../core/profile';
 import type { Sample } from '../core/sysex';
 import type { Spoken, Touch } from '../core/bench';
 import { carryOut } from './carry-out';
+import { sayAndHear } from './say-and-hear';
 import { sendAll } from './send-all';
 import { call } from './api';
 import { BenchRoom, type PanelAction, type PanelState } from './bench-room';
@@ -183,6 +184,19 @@ const bench = {
 				const seat = await room.seat(unitId);
 				const sent = await carryOut(sendAll(messages), watched(seat.name, seat.station), room.clock);
 				return sent;
+			})
+		),
+
+	/** Sends messages to a bench unit, asks a question, and gives what came after it. */
+	say: (
+		unitId: string,
+		messages: Uint8Array[],
+		ask: Uint8Array | null
+	): Promise<Answered<Uint8Array[] | null>> =>
+		safely(() =>
+			room.hold(async () => {
+				const seat = await room.seat(unitId);
+				return carryOut(sayAndHear(messages, ask), watched(seat.name, seat.station), room.clock);
 			})
 		),
 

@@ -141,6 +141,15 @@ class Desk {
 		return opened(await this.bench.sendTo(unitId, messages));
 	}
 
+	/** Sends messages to a bench unit, asks a question, and gives what came after it. */
+	async sayOnBench(
+		unitId: string,
+		messages: readonly Uint8Array[],
+		ask: Uint8Array | null
+	): Promise<Uint8Array[] | null> {
+		return opened(await this.bench.say(unitId, [...messages], ask));
+	}
+
 	/** Plays something on a bench unit; tells what its panel showed while it did. */
 	async auditionOnBench(unitId: string, order: Audition): Promise<{ left: boolean; shown: Heard }> {
 		return opened(await this.bench.audition(unitId, order));

@@ -6,7 +6,7 @@ import { keepVersion } from './drawer';
 import { addDevice } from './gear';
 import { listKeptFiles, readKeptFile } from './kept-files';
 import { readableSlots } from './knowing';
-import { actOnRun, beginRun, chooseRunFile, getRun, listRuns, type OpenRun } from './procedure-runs';
+import { actOnRun, beginRun, chooseRunFile, getRun, listRuns } from './procedure-runs';
 import { getProcedure, listProcedures, removeProcedure, saveProcedure } from './procedures';
 import { shippedProfile } from './profiles';
 import { doneInService, editServiceBook, getServiceBook } from './service-book';
@@ -20,7 +20,7 @@ import {
 	tickItems
 } from './switching';
 import { today } from './today';
-import { RISK_WEIGHTS } from '../core/care';
+import { RISK_WEIGHTS, type OpenRun } from '../core/care';
 
 const here = freshStudio();
 const riskOf = async (id: string) =>

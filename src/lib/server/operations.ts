@@ -32,7 +32,7 @@ import { addPairingsSchema } from './pairings';
 import { planPowerSchema, takePowerSchema } from './power';
 import { newMapSchema, tableMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
-import { beginRunSchema, runOrderSchema } from './procedure-runs';
+import { beginRunSchema, keptRunFileSchema, runOrderSchema } from './procedure-runs';
 import { reminderSchema } from './reminders';
 import { doneSchema, takeServiceBookSchema } from './service-book';
 import { beginSnapshotSchema, endSnapshotSchema } from './snapshots';
@@ -268,6 +268,7 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/runs/[id]/file', 'The file of a run’s file step; it is kept with the device', undefined, {
 		file: ['revision', 'version']
 	}),
+	post('/runs/[id]/kept-file', 'The same with a file that the device has already', keptRunFileSchema),
 	get('/service-book', 'The service book, with the faults that are to be asked again'),
 	get('/service-book/document', 'It as a silent-drawer.service-book file', { gives: 'file' }),
 	post(

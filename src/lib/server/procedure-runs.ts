@@ -8,18 +8,20 @@ import {
 	stateOf,
 	whyNotShown,
 	type GateFacts,
+	type ListedRun,
+	type OpenRun,
 	type ProcedureRun,
 	type RunAct
 } from '../core/care';
 import type { LiveWorld } from '../core/drawer';
 import type { Device } from '../core/gear';
 import { Problem } from '../core/problem';
-import { readFirmware, type FirmwareWays } from '../core/profile';
+import { readFirmware } from '../core/profile';
 import { careFacts } from './care-facts';
 import type { Studio } from './db/connection';
 import { getDevice, listDevices } from './gear';
 import { hashOf } from './hash';
-import { keepFile, listKeptFiles } from './kept-files';
+import { keepFile, listKeptFiles, readKeptFile } from './kept-files';
 import { noteTouched } from './knowing';
 import { newId } from './new-id';
 import { getProcedure } from './procedures';
@@ -46,36 +48,6 @@ export const runOrderSchema = z.object({
 	people: z.array(z.string().trim().min(1).max(60)).max(8).default([])
 });
 
-/** A run as its page shows it. */
-export interface OpenRun {
-	id: string;
-	title: string;
-	world: LiveWorld;
-	revision: number;
-	begunAt: string;
-	endedAt: string | null;
-	device: { id: string; name: string; benchUnit: string | null } | null;
-	run: ProcedureRun;
-	/** Id of the step whose turn it is; null where it is over. */
-	step: string | null;
-	begun: string | null;
-	over: 'done' | 'abandoned' | null;
-	ended: string[];
-	chosen: Record<string, string>;
-	/** Why the gate whose turn it is does not hold; null where it does, or where it is no gate's turn. */
-	gate: string | null;
-	/** Why the app's step whose turn it is, and which was begun, is not shown to be done yet; null where it is. */
-	shown: string | null;
-	followers: readonly string[];
-	/** The file that was chosen, with where it is kept. */
-	file: { id: string; name: string; sha256: string; version: string; variant: string } | null;
-	/** How its loader is spoken to, where the profile says. */
-	firmware: FirmwareWays | null;
-	model: string;
-	/** The version that the run's backup made. */
-	versionId: string | null;
-}
-
 const notFound = (id: string) =>
 	new Problem('run.not-found', `There is no run “${id}”.`, 'Look at the list of procedures.');
 
@@ -97,7 +69,8 @@ async function told(studio: Studio, row: CareRun, device: Device | null, facts: 
 	const state = stateOf(run);
 	const { step, begunAt, file } = state;
 	const profile = device && profileOrNull(studio, device.profileId);
-	const files = file && device ? await listKeptFiles(studio, { device: device.id }) : [];
+	const asked = file !== null || step?.by === 'file';
+	const files = asked && device ? await listKeptFiles(studio, { device: device.id }) : [];
 	const keptAs = files.find(({ hash, name }) => hash === file?.sha256 && name === file.name);
 	return {
 		id: row.id,
@@ -129,6 +102,7 @@ async function told(studio: Studio, row: CareRun, device: Device | null, facts: 
 						variant: file.variant
 					}
 				: null,
+		files: files.map(({ id, name }) => ({ id, name })),
 		firmware: profile?.firmware ?? null,
 		model: profile ? profile.model : '',
 		versionId: refIn(run)
@@ -140,19 +114,6 @@ export async function getRun(studio: Studio, id: string): Promise<OpenRun> {
 	const row = await kept(studio, id);
 	const device = await deviceOf(studio, row);
 	return told(studio, row, device, await careFacts(studio, device, row.world));
-}
-
-export interface ListedRun {
-	id: string;
-	title: string;
-	device: string | null;
-	begunAt: string;
-	endedAt: string | null;
-	over: CareRun['over'];
-	/** The step whose turn it is. */
-	step: string | null;
-	/** Gates that were passed with a reason. */
-	overruled: number;
 }
 
 /** Runs of procedures: those that are not over, then the newest. */
@@ -313,6 +274,28 @@ export async function chooseRunFile(
 			variant: read?.variant.id ?? ''
 		}
 	});
+}
+
+export const keptRunFileSchema = z.object({
+	revision: z.number().int().min(1),
+	file: z.string().min(1).max(60),
+	version: z.string().trim().max(30).default('')
+});
+
+/** As `chooseRunFile`, with a file that is kept with the device already. @throws Problem `kept-file.not-found` */
+export async function chooseKeptRunFile(
+	studio: Studio,
+	id: string,
+	{ revision, file, version }: z.infer<typeof keptRunFileSchema>
+): Promise<OpenRun> {
+	const { name, bytes, owner } = await readKeptFile(studio, file);
+	if (owner !== `device:${(await kept(studio, id)).deviceId}`)
+		throw new Problem(
+			'kept-file.not-found',
+			'That file is kept with something else.',
+			'Choose one of this device.'
+		);
+	return chooseRunFile(studio, id, { revision, name, bytes, version });
 }
 
 /** Devices to which a new system is being sent, or was and the sending broke off, with the run by which. */

@@ -1,9 +1,18 @@
 import { z } from 'zod';
-import { doneEdits, faultsToAsk, serviceBookSchema, type KnownFault, type ServiceBook } from '../core/care';
+import {
+	doneEdits,
+	dueBy,
+	faultsToAsk,
+	serviceBookSchema,
+	type KnownFault,
+	type ServiceBook,
+	type ServiceDue
+} from '../core/care';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import type { EditOrder, MoveOrder } from './edit-orders';
 import { listDevices } from './gear';
+import { localDay } from './local-time';
 import { newId } from './new-id';
 import { editPaper, getPaper, movePaper, takeOrderOf, takePaper, type Paper, type PaperKind } from './papers';
 import { contactRows } from './store/contacts';
@@ -46,6 +55,10 @@ async function told(studio: Studio, paper: Promise<Paper<ServiceBook>>): Promise
 /** The document alone, without what is to be said of it. */
 export const serviceDocument = async (studio: Studio): Promise<ServiceBook> =>
 	(await getPaper(studio, BOOK)).document;
+
+/** What is due within two weeks, or overdue. */
+export const dueSoon = async (studio: Studio): Promise<(ServiceDue & { days: number })[]> =>
+	dueBy(await serviceDocument(studio), localDay(studio.now().getTime()));
 
 export const getServiceBook = (studio: Studio): Promise<OpenServiceBook> =>
 	told(studio, getPaper(studio, BOOK));

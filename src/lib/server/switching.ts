@@ -8,13 +8,12 @@ import {
 	tick,
 	ticked,
 	TICKS,
+	type OpenSwitching,
 	type PowerOn,
 	type SwitchFacts,
-	type Switching,
-	type SwitchList,
-	type Tick
+	type SwitchList
 } from '../core/care';
-import { readingLine, type LiveWorld } from '../core/drawer';
+import { readingLine } from '../core/drawer';
 import { Problem } from '../core/problem';
 import type { Transaction } from 'sequelize';
 import type { Studio } from './db/connection';
@@ -118,19 +117,6 @@ export const tickOrderSchema = z.object({
 	how: z.enum([...TICKS, 'taken back']),
 	note: z.string().trim().max(300).default('')
 });
-
-/** A switching as its page shows it. */
-export interface OpenSwitching {
-	id: string;
-	world: LiveWorld;
-	begunAt: string;
-	endedAt: string | null;
-	over: CareRun['over'];
-	run: Switching;
-	/** What counts of the ticks, by item. */
-	done: Record<string, Tick>;
-	next: string | null;
-}
 
 const notFound = (id: string) =>
 	new Problem(

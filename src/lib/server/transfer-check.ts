@@ -7,6 +7,7 @@ import {
 	type RestoreSource,
 	type TransferCheck
 } from '../core/drawer';
+import { wornFor } from '../core/care';
 import type { Checked, CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
 import { slotKey, type Slot } from '../core/profile';
@@ -19,6 +20,7 @@ import { getDevice } from './gear';
 import { unchangedSlots } from './knowing';
 import { adapterTests } from './midi-ports';
 import { profileOrNull } from './profiles';
+import { serviceDocument } from './service-book';
 import { readKnowledge } from './store/knowledge';
 import { pastCaptures } from './store/transfers';
 import { getTransfer } from './transfers';
@@ -175,7 +177,10 @@ export async function checkTransfer(
 		rawMessages: profile ? 0 : (version?.messages.length ?? 0),
 		line,
 		adapter: tests.find(({ key }) => keys.includes(key))?.verdict ?? null,
-		torn: tornBy(knowledge).size > 0
+		torn: tornBy(knowledge).size > 0,
+		worn: wornFor(await serviceDocument(studio), device.id, restoring ? 'receiving' : 'sending').map(
+			({ control, how, says }) => `${control} is ${how}${says ? `: ${says}` : ''}`
+		)
 	};
 	const nothing = { check: null, slots: [], expectedMs: 0, wireMs: null, scope: { kind: 'all' } as Scope };
 	if (!profile) return { ...base, ...nothing };

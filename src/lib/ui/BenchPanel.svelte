@@ -45,7 +45,7 @@
 		<div class="display mt-2" role="status" aria-label="Display">
 			{#each panel.display as line, i (i)}<p class="truncate">{line || '\u00a0'}</p>{/each}
 		</div>
-		<div class="mt-3 flex flex-wrap items-end gap-3">
+		<div class={['mt-3 flex flex-wrap items-end gap-3', panel.updating && 'hidden']}>
 			<div class="join">
 				<button
 					class="btn join-item btn-sm"
@@ -87,7 +87,7 @@
 				{/if}
 			{/each}
 		</div>
-		<fieldset class="mt-4">
+		<fieldset class={['mt-4', panel.updating && 'hidden']}>
 			<legend class="text-sm">Edit {panel.program.label}</legend>
 			<div class="mt-1 flex flex-wrap items-end gap-2">
 				<input
@@ -129,6 +129,9 @@
 					>{panel.dumpButton}</button
 				>{/if}
 			<button class="btn btn-sm" onclick={() => act({ act: 'power' })}>Power off and on</button>
+			{#if panel.takesSystems}<button class="btn btn-sm" onclick={() => act({ act: 'power', held: true })}
+					>Off, and on in update mode</button
+				>{/if}
 			{#if panel.connected}
 				<button class="btn btn-sm" onclick={() => act({ act: 'unplug' })}>Pull the cable</button>
 			{:else}

@@ -94,8 +94,17 @@ export const STAGES: readonly Stage[] = [
 		title: 'Care',
 		href: '/care',
 		key: '6',
-		says: 'Check, copies, reminders, what may go',
-		pages: [{ title: 'Check, copies, reminders', href: '/care', says: 'What is kept stays whole' }]
+		says: 'Check, copies, switching on and off, procedures, service',
+		pages: [
+			{ title: 'Check, copies, reminders', href: '/care', says: 'What is kept stays whole' },
+			{
+				title: 'On and off',
+				href: '/care/switching',
+				says: 'The studio switched on, in the order that matters'
+			},
+			{ title: 'Procedures', href: '/care/procedures', says: 'Step by step, with gates that hold' },
+			{ title: 'Service book', href: '/care/service', says: 'Repairs, batteries, faults, and what is due' }
+		]
 	}
 ];
 

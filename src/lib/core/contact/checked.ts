@@ -40,4 +40,6 @@ export interface Checked {
 	wireMs: number | null;
 	/** A restore to it broke off, so that a backup of now is a backup of half of it. */
 	torn: boolean;
+	/** Worn or dead controls that it needs, in words. */
+	worn: string[];
 }

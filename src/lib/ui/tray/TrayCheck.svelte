@@ -113,6 +113,9 @@
 					: ''}.{/if}
 		</p>
 		<ul class="mt-1 space-y-1">
+			{#each checked.worn as control (control)}
+				<li class="fact text-rust"><StateMark state="attention" size={11} /> It needs this: {control}</li>
+			{/each}
 			{#if restoring && check && check.unprovable.length < check.areas.length}
 				<li class="fact">
 					<StateMark state="quiet" size={11} /> What is overwritten is kept first; what was written is read back

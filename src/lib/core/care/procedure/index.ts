@@ -1,4 +1,5 @@
 export * from './firmware-update';
 export * from './gate';
+export * from './open-run';
 export * from './procedure';
 export * from './run';

@@ -250,3 +250,7 @@ export function actOn(
 		}
 	}
 }
+
+/** Whether a step is one of those of the variants that were chosen so far, or may still be. */
+export const isOpenTo = ({ when }: ProcedureStep, chosen: Readonly<Record<string, string>>): boolean =>
+	when === null || chosen[when.choice] === undefined || chosen[when.choice] === when.is;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { LiveWorld } from '../../drawer';
 import { Problem } from '../../problem';
 import { switchItemSchema, type SwitchItem } from './list';
 
@@ -78,4 +79,17 @@ export function tick(run: Switching, item: string, how: Tick['how'], now: string
 	const early =
 		how === 'taken back' || how === 'left' ? [] : waitsFor(run, done, found).map(({ name }) => name);
 	return { ...run, ticks: [...run.ticks, { item, at: now, how, early: [...new Set(early)], note }] };
+}
+
+/** A switching as its page shows it. */
+export interface OpenSwitching {
+	id: string;
+	world: LiveWorld;
+	begunAt: string;
+	endedAt: string | null;
+	over: 'done' | 'abandoned' | null;
+	run: Switching;
+	/** What counts of the ticks, by item. */
+	done: Record<string, Tick>;
+	next: string | null;
 }

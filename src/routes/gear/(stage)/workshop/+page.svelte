@@ -4,7 +4,7 @@
 	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { deviceSchema, type Device } from '$lib/core/gear';
-	import type { Profile } from '$lib/core/profile';
+	import { profileSchema, type Profile } from '$lib/core/profile';
 	import { readDraft, writeDraft } from '$lib/ui/remembered.svelte';
 	import { call } from '$lib/hardware/api';
 	import { notices } from '$lib/ui/notices.svelte';
@@ -12,8 +12,8 @@
 	import { refresh } from '$lib/ui/refresh';
 	import { saveFile } from '$lib/ui/save-file';
 	import ByteView from '$lib/ui/workshop/ByteView.svelte';
-	import ProfileEditor from '$lib/ui/workshop/ProfileEditor.svelte';
-	import { readProfileText } from '$lib/ui/workshop/profile-text';
+	import DocumentEditor from '$lib/ui/workshop/DocumentEditor.svelte';
+	import { readText } from '$lib/ui/workshop/document-text';
 	import { count } from '$lib/ui/words';
 
 	let { data } = $props();
@@ -22,7 +22,7 @@
 	let at = $state(0);
 	const doing = new Doing();
 	let opened = $state(0);
-	const read = $derived(readProfileText(text));
+	const read = $derived(readText(text, profileSchema));
 	const hex = $derived(data.messages[Math.min(at, data.messages.length - 1)]);
 
 	function draftKey() {
@@ -125,14 +125,19 @@
 {#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 <div class="mt-3 grid gap-5 min-[1050px]:grid-cols-2">
 	<section aria-label="Profile" class="min-w-0">
-		{#key opened}<ProfileEditor bind:text schema={data.schema} />{/key}
+		{#key opened}<DocumentEditor
+				bind:text
+				schema={data.schema}
+				label="Text of the profile"
+				faultsOf={(now) => readText(now, profileSchema).faults}
+			/>{/key}
 		<p class="mt-2 flex flex-wrap items-center gap-2">
-			<button class="btn btn-primary btn-sm" disabled={read.profile === null} onclick={save}
+			<button class="btn btn-primary btn-sm" disabled={read.value === null} onclick={save}
 				>{data.device ? `Save, and give it to ${data.device.name}` : 'Save as a new revision'}</button
 			>
 			<button
 				class="btn btn-sm"
-				onclick={() => saveFile(`${read.profile?.id ?? 'profile'}.json`, text, 'application/json')}
+				onclick={() => saveFile(`${read.value?.id ?? 'profile'}.json`, text, 'application/json')}
 				>Save to a file</button
 			>
 			<FilePick title="Open a file" accept=".json,application/json" picked={open} />
@@ -180,7 +185,7 @@
 						>Read the dump again with the newest revision</button
 					>{/if}
 			</div>
-			<ByteView profile={read.profile} {hex} />
+			<ByteView profile={read.value} {hex} />
 		{/if}
 	</section>
 </div>

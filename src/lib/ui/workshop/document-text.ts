@@ -6,7 +6,7 @@ import {
 	printParseErrorCode,
 	type ParseError
 } from 'jsonc-parser';
-import { profileSchema, type Profile } from '../../core/profile';
+import type { z } from 'zod';
 
 /** A fault of the text: from and to count characters. */
 export interface TextFault {
@@ -16,15 +16,15 @@ export interface TextFault {
 }
 
 /**
- * Reads the text of a profile. Faults of its JSON come first; then those of its content, each at the place in the text
+ * Reads the text of a document of a format. Faults of its JSON come first; then those of its content, each at the place in the text
  * that it is about.
  */
-export function readProfileText(text: string): { profile: Profile | null; faults: TextFault[] } {
+export function readText<T>(text: string, schema: z.ZodType<T>): { value: T | null; faults: TextFault[] } {
 	const errors: ParseError[] = [];
 	const json: unknown = parse(text, errors, { allowTrailingComma: false });
 	if (errors.length > 0)
 		return {
-			profile: null,
+			value: null,
 			faults: errors.map(({ error, offset, length }) => ({
 				from: offset,
 				to: Math.min(text.length, offset + Math.max(1, length)),
@@ -33,11 +33,11 @@ export function readProfileText(text: string): { profile: Profile | null; faults
 					.toLowerCase()
 			}))
 		};
-	const result = profileSchema.safeParse(json);
-	if (result.success) return { profile: result.data, faults: [] };
+	const result = schema.safeParse(json);
+	if (result.success) return { value: result.data, faults: [] };
 	const tree = parseTree(text);
 	return {
-		profile: null,
+		value: null,
 		faults: result.error.issues.map((issue) => {
 			const path = issue.path.map((step) => (typeof step === 'number' ? step : String(step)));
 			// What is missing has no place: the thing that it is missing from has.
@@ -123,8 +123,8 @@ const kindOf = (schema: Schema, root: Schema) =>
 		)
 		.find(Boolean) ?? '';
 
-/** What could be written at a place of a profile's text, by its JSON Schema. */
-export function completeProfile(text: string, offset: number, schema: object): Offer[] {
+/** What could be written at a place of a document's text, by its JSON Schema. */
+export function completeText(text: string, offset: number, schema: object): Offer[] {
 	const root = schema as Schema;
 	const { path, previousNode, isAtPropertyKey } = getLocation(text, offset);
 	const value: unknown = parse(text, [], { allowTrailingComma: true });

@@ -10,7 +10,6 @@
 
 <svelte:head><title>Care · Silent Drawer</title></svelte:head>
 
-<h1 class="mb-4">Care</h1>
 <div class="grid grid-cols-1 gap-x-10 gap-y-8 xl:grid-cols-2">
 	<CheckPanel />
 	<StudioFiles />

@@ -5,13 +5,21 @@
 	import { EditorView, keymap } from '@codemirror/view';
 	import { basicSetup } from 'codemirror';
 	import { untrack } from 'svelte';
-	import { completeProfile, readProfileText } from './profile-text';
+	import { completeText, type TextFault } from './document-text';
 
-	/** The text of a profile, with completion and faults from its schema. */
-	let { text = $bindable(), schema }: { text: string; schema: object } = $props();
+	interface Props {
+		text: string;
+		/** Its JSON Schema, for what could be written. */
+		schema: object;
+		/** What is wrong with a text. */
+		faultsOf: (text: string) => TextFault[];
+		label: string;
+	}
+	/** The text of a document, with completion and faults from its schema. */
+	let { text = $bindable(), schema, faultsOf, label }: Props = $props();
 
 	function complete(context: CompletionContext) {
-		const offers = completeProfile(context.state.doc.toString(), context.pos, schema);
+		const offers = completeText(context.state.doc.toString(), context.pos, schema);
 		if (offers.length === 0) return null;
 		const word = context.matchBefore(/"?[\w-]*"?/);
 		if (!context.explicit && !word?.text) return null;
@@ -63,7 +71,7 @@
 				autocompletion({ override: [complete] }),
 				lintGutter(),
 				linter((of) =>
-					readProfileText(of.state.doc.toString()).faults.map(({ from, to, says }) => ({
+					faultsOf(of.state.doc.toString()).map(({ from, to, says }) => ({
 						from,
 						to: Math.max(from, Math.min(to, of.state.doc.length)),
 						severity: 'error' as const,
@@ -71,7 +79,7 @@
 					}))
 				),
 				EditorView.lineWrapping,
-				EditorView.contentAttributes.of({ 'aria-label': 'Text of the profile', tabindex: '0' }),
+				EditorView.contentAttributes.of({ 'aria-label': label, tabindex: '0' }),
 				EditorView.updateListener.of((update) => {
 					if (update.docChanged) text = update.state.doc.toString();
 				}),

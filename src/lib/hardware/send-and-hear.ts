@@ -1,0 +1,49 @@
+import { Problem } from '../core/problem';
+import { carryOut } from './carry-out';
+import { desk } from './desk.svelte';
+import { midiDesk, type Socket } from './midi-desk.svelte';
+import { realClock } from './real-clock';
+import { sayAndHear } from './say-and-hear';
+
+/** Where a device is: its bench unit, or the sockets that lead to it and back. */
+export interface LineEnds {
+	name: string;
+	unit: string | null;
+	out: Socket | null;
+	in: Socket | null;
+}
+
+/** Sends messages to a device in the world of the line. @throws Problem where nothing leads to it */
+export async function sendAndHear(
+	ends: LineEnds,
+	messages: readonly Uint8Array[],
+	ask: Uint8Array | null
+): Promise<Uint8Array[]> {
+	if (desk.world === 'bench') {
+		if (!ends.unit)
+			throw new Problem(
+				'bench.unplugged',
+				`“${ends.name}” is plugged in to nothing.`,
+				'Choose a bench unit for it on its Ports page.'
+			);
+		return heardOr(ends, await desk.sayOnBench(ends.unit, messages, ask));
+	}
+	if (!ends.out || (ask && !ends.in))
+		throw new Problem('port.no-way', `The line to “${ends.name}” is not whole yet.`, 'Find it.');
+	const line = await midiDesk.open(ends.out, ends.in, `power-on messages for ${ends.name}`);
+	try {
+		return heardOr(ends, await carryOut(sayAndHear(messages, ask), line.link, realClock));
+	} finally {
+		line.close();
+	}
+}
+
+/** @throws Problem `port.unplugged` where the port went away meanwhile */
+function heardOr({ name }: LineEnds, heard: Uint8Array[] | null): Uint8Array[] {
+	if (heard) return heard;
+	throw new Problem(
+		'port.unplugged',
+		`The port to “${name}” went away while it was sent to.`,
+		'Plug it in and send it again.'
+	);
+}
