@@ -3,6 +3,7 @@ import { dayAfter, powerOnSchema, serviceBookSchema } from '../src/lib/core/care
 import type { Studio } from '../src/lib/server/db/connection';
 import { listDevices } from '../src/lib/server/gear';
 import { keepFile } from '../src/lib/server/kept-files';
+import { beginRun } from '../src/lib/server/procedure-runs';
 import { takeServiceBook } from '../src/lib/server/service-book';
 import { takePowerOn } from '../src/lib/server/switching';
 
@@ -120,3 +121,9 @@ export async function makeCare(studio: Studio, end: Date): Promise<void> {
 		{ name: 'parallax-rack-1.07.syx', bytes: parallaxSystem(0), note: 'From its maker, for the rack' }
 	);
 }
+
+/** The Orrery's battery is old: changing it was begun, and waits for an afternoon. */
+export const beginBattery = async (studio: Studio): Promise<void> => {
+	const orrery = (await listDevices(studio)).find(({ name }) => name === 'Orrery')!;
+	await beginRun(studio, { procedure: 'memory-battery', device: orrery.id });
+};

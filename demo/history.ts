@@ -9,7 +9,7 @@ import { deviceSchema } from '../src/lib/core/gear';
 import { Performer } from './performer';
 import { DEMO_DEVICES, SPARE_UNITS } from './studio';
 import { noteDemoSettings, showBank, takeSnapshot } from './keeping';
-import { makeCare } from './care';
+import { beginBattery, makeCare } from './care';
 import { makeFloor } from './floor';
 import { makeMaps } from './maps';
 import { makePairings } from './pairings';
@@ -50,7 +50,7 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 		...premiere(studio, performer),
 		...snapshots(studio, performer),
 		...pedals(studio, performer),
-		...lastDays(performer)
+		...lastDays(studio, performer)
 	];
 	for (const { day, hour, act } of diary.sort((a, b) => a.day - b.day || a.hour - b.hour)) {
 		clockAt(day, hour);
@@ -106,8 +106,9 @@ function snapshots(studio: Studio, performer: Performer): Entry[] {
 }
 
 /** The last days: a drum machine that was worked on since, and a dump that broke off. */
-function lastDays(performer: Performer): Entry[] {
+function lastDays(studio: Studio, performer: Performer): Entry[] {
 	return [
+		{ day: -3, hour: 19, act: () => beginBattery(studio) },
 		{ day: -12, hour: 20, act: () => performer.play('Nadir drums', 4, 2) },
 		{
 			day: -6,

@@ -47,6 +47,7 @@ for (const colorScheme of ['light', 'dark'] as const)
 			)!.id;
 			const [{ record: sound, versionId: version }] = (await json('/find?q=slow+eclipse')).found;
 			const [{ id: map }] = (await json('/maps')) as { id: string }[];
+			const [{ id: run }] = (await json('/runs')) as { id: string }[];
 			const views = [
 				'/',
 				'/gear',
@@ -100,6 +101,11 @@ for (const colorScheme of ['light', 'dark'] as const)
 				'/transfers/monitor',
 				'/transfers/universal',
 				'/care',
+				'/care/switching',
+				'/care/procedures',
+				`/care/procedures/${run}`,
+				'/care/procedures/write?procedure=before-a-show',
+				`/care/service?device=${orrery}`,
 				`/gear/${orrery}/settings`,
 				'/gear/workshop?profile=new',
 				`/gear/workshop?profile=vellbrook-orrery&version=${version}`,
@@ -191,7 +197,10 @@ for (const width of [1280, 768, 390])
 			'/transfers/studio',
 			'/transfers/ports',
 			'/transfers/bench',
-			'/care'
+			'/care',
+			'/care/switching',
+			'/care/procedures',
+			'/care/service'
 		]) {
 			await page.goto(view);
 			const over = await page.evaluate(() => {

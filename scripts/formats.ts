@@ -13,7 +13,13 @@ import {
 import { mapSchema, pageTaskSchema, surfaceSchema } from '../src/lib/core/control';
 import { floorSchema } from '../src/lib/core/pedal';
 import { pairingsSchema } from '../src/lib/core/pairing';
-import { procedureRunSchema, procedureSchema } from '../src/lib/core/care';
+import {
+	powerOnSchema,
+	procedureRunSchema,
+	procedureSchema,
+	serviceBookSchema,
+	switchingSchema
+} from '../src/lib/core/care';
 import { powerSchema } from '../src/lib/core/power';
 import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema, targetListSchema } from '../src/lib/core/profile';
@@ -35,6 +41,9 @@ const SCHEMAS: Record<string, z.ZodType> = {
 	power: powerSchema,
 	procedure: procedureSchema,
 	'procedure-run': procedureRunSchema,
+	'power-on': powerOnSchema,
+	switching: switchingSchema,
+	'service-book': serviceBookSchema,
 	pairings: pairingsSchema,
 	scope: scopeSchema,
 	fault: faultSchema,

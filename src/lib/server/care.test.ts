@@ -4,9 +4,17 @@ import { deviceSchema } from '../core/gear';
 import { noteContact } from './contact';
 import { keepVersion } from './drawer';
 import { addDevice } from './gear';
-import { listKeptFiles, readKeptFile } from './kept-files';
+import { keepFile, listKeptFiles, readKeptFile } from './kept-files';
 import { readableSlots } from './knowing';
-import { actOnRun, beginRun, chooseRunFile, getRun, listRuns } from './procedure-runs';
+import {
+	actOnRun,
+	beginRun,
+	chooseKeptRunFile,
+	chooseRunFile,
+	getRun,
+	listRuns,
+	runOrderSchema
+} from './procedure-runs';
 import { getProcedure, listProcedures, removeProcedure, saveProcedure } from './procedures';
 import { shippedProfile } from './profiles';
 import { doneInService, editServiceBook, getServiceBook } from './service-book';
@@ -192,6 +200,84 @@ describe('a run on the server', () => {
 		run = await goOn(run, { do: 'done', step: 'told' });
 		expect(run.gate).toBe('It tells version 1.06, not 1.07.');
 		expect(await listRuns(here.studio)).toMatchObject([{ device: 'West', over: null, overruled: 2 }]);
+	});
+});
+
+describe('what is lied to it', () => {
+	it('a file of another device, a step of another run, an act after the end: nothing of it is taken', async () => {
+		const [west, east] = await Promise.all(
+			['West', 'East'].map((name) =>
+				addDevice(here.studio, deviceSchema.parse({ name, profileId: 'tarnow-parallax' }))
+			)
+		);
+		const { file } = await keepFile(
+			here.studio,
+			{ device: east.id },
+			{ name: 'p.syx', bytes: Uint8Array.of(1), note: '' }
+		);
+		const run = await beginRun(here.studio, { procedure: 'firmware-update', device: west.id });
+		const kept = (id: string) =>
+			chooseKeptRunFile(here.studio, run.id, { revision: run.revision, file: id, version: '' });
+		await expect(kept(file.id)).rejects.toMatchObject({ code: 'kept-file.not-found' });
+		await expect(kept('__proto__')).rejects.toMatchObject({ code: 'kept-file.not-found' });
+		expect(
+			runOrderSchema.safeParse({
+				revision: 1,
+				act: { do: 'file', step: 'file', name: 'p.syx', sha256: 'a'.repeat(64) }
+			}).success
+		).toBe(false);
+		await expect(goOn(run, { do: 'done', step: 'constructor' })).rejects.toMatchObject({
+			code: 'procedure.turn'
+		});
+		const over = await goOn(run, { do: 'abandon', reason: '' });
+		await expect(goOn(over, { do: 'back', step: 'file' })).rejects.toMatchObject({ code: 'procedure.over' });
+		await expect(getRun(here.studio, 'nobody')).rejects.toMatchObject({ code: 'run.not-found' });
+		const list = await beginSwitching(here.studio, { way: 'on' });
+		await expect(getRun(here.studio, list.id)).rejects.toMatchObject({ code: 'run.not-found' });
+	});
+
+	it('a book or a list that is none is not stored, and nothing of it stays', async () => {
+		const bad = async (work: Promise<unknown>, code: string) => expect(work).rejects.toMatchObject({ code });
+		const edit = (path: (string | number)[], value: unknown) => ({
+			revision: 0,
+			says: 'x',
+			edits: [{ path, value }]
+		});
+		await bad(editServiceBook(here.studio, edit(['entries'], [{ id: 'a' }])), 'service-book.invalid');
+		await bad(editServiceBook(here.studio, edit(['nothing'], 1)), 'service-book.invalid');
+		await bad(editServiceBook(here.studio, edit(['due', 'x', 'y'], 1)), 'service-book.invalid');
+		const item = { id: 'a', device: 'd', what: 'send', says: 'x', see: '', ask: '', answer: '' };
+		await bad(
+			editPowerOn(here.studio, edit(['items'], [{ ...item, messages: ['hello'] }])),
+			'power-on.invalid'
+		);
+		await bad(
+			editPowerOn(here.studio, edit(['items'], [{ ...item, messages: [], answer: '.' }])),
+			'power-on.invalid'
+		);
+		expect((await getServiceBook(here.studio)).revision).toBe(0);
+		expect((await getPowerOn(here.studio)).document.items).toEqual([]);
+	});
+
+	it('a contact of the other world, or from before, makes nothing heard', async () => {
+		const { device } = await anOrrery(here.studio);
+		await heard(device.id);
+		const run = await beginSwitching(here.studio, { way: 'on' });
+		const tick = () => tickItems(here.studio, run.id, { items: [`${device.id}:on`], how: 'heard', note: '' });
+		await expect(tick()).rejects.toMatchObject({ code: 'switching.not-heard' });
+		await noteContact(here.studio, device.id, {
+			world: here.studio.world === 'bench' ? 'hardware' : 'bench',
+			how: 'identity',
+			out: null,
+			in: null,
+			outName: '',
+			inName: '',
+			deviceId: 0,
+			firmware: null
+		});
+		await expect(tick()).rejects.toMatchObject({ code: 'switching.not-heard' });
+		await heard(device.id);
+		expect((await tick()).done[`${device.id}:on`]).toMatchObject({ how: 'heard' });
 	});
 });
 

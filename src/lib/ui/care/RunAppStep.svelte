@@ -46,7 +46,11 @@
 	$effect(() => {
 		if (!awaited || run.shown !== null || run.step !== step.id || tried === run.revision) return;
 		tried = run.revision;
-		untrack(() => void open.act({ do: 'done', step: step.id }));
+		// The tray has done its part: the next step is what one comes back for.
+		untrack(() => {
+			tray.open = false;
+			void open.act({ do: 'done', step: step.id });
+		});
 	});
 
 	const begin = () => open.act({ do: 'begin', step: step.id });

@@ -22,6 +22,8 @@
 				return entry.note ? `held; looked: ${entry.note}` : 'held';
 			case 'back':
 				return 'gone back to';
+			case 'forth':
+				return 'that was a slip: everything stands again';
 			case 'overruled':
 				return `passed without it (${entry.why}) because: ${entry.reason}`;
 			case 'abandoned':

@@ -24,19 +24,35 @@
 	const steps = $derived(run.run.procedure.steps.filter((step) => isOpenTo(step, run.chosen)));
 	const lastOf = (step: ProcedureStep): RunEntry | undefined =>
 		run.run.entries.findLast((entry) => entry.step === step.id);
+	/** A step that was gone back to just now. */
+	const slip = $derived.by(() => {
+		const last = run.run.entries.at(-1);
+		return last?.what === 'back' ? run.run.procedure.steps.find(({ id }) => id === last.step) : undefined;
+	});
 	const doneAt = $derived(steps.findIndex(({ id }) => id === run.step));
 
+	const variantOf = (choice: string, variant: string): string => {
+		const step = run.run.procedure.steps.find(({ id }) => id === choice);
+		return (step?.by === 'choice' && step.of.find(({ id }) => id === variant)?.title) || variant;
+	};
+	/** What a hand says it did is its word; what the app saw is shown. */
+	const markOf = (step: ProcedureStep, what: string) =>
+		what === 'overruled'
+			? 'attention'
+			: step.by === 'app' || (step.by === 'gate' && step.holds.is !== 'people')
+				? 'verified'
+				: 'quiet';
 	const saidOf = (entry: RunEntry | undefined): string =>
 		entry === undefined
 			? ''
 			: entry.what === 'overruled'
 				? `passed without it: ${entry.reason}`
 				: entry.what === 'chosen'
-					? entry.variant
+					? variantOf(entry.step, entry.variant)
 					: entry.what === 'file'
 						? `${entry.name}${entry.version ? `, version ${entry.version}` : ''}`
 						: entry.what === 'done' || entry.what === 'held'
-							? entry.note
+							? entry.note.replace(/\.$/, '')
 							: '';
 </script>
 
@@ -46,6 +62,14 @@
 			<StateMark state={run.over === 'done' ? 'verified' : 'quiet'} />
 			{run.over === 'done' ? 'Every step has ended.' : 'This run was given up.'}
 			{#if run.endedAt}<When at={run.endedAt} />{/if}
+		</p>
+	{/if}
+	{#if slip && run.over === null}
+		<p class="mb-2 flex flex-wrap items-center gap-3 print:hidden" role="status">
+			Gone back to “{slip.title}”: it and all after it are done again.
+			<button class="btn btn-sm" disabled={open.doing.busy} onclick={() => void open.act({ do: 'forth' })}
+				>Undo: that was a slip</button
+			>
 		</p>
 	{/if}
 	<ol>
@@ -66,14 +90,11 @@
 							{#if step.by === 'gate' && !isDue}<span class="small-print">gate</span>{/if}
 							{#if isDone && word}
 								<span class="small-print inline-flex items-center gap-1.5"
-									><StateMark
-										state={word.what === 'overruled' ? 'attention' : 'verified'}
-										size={10}
-									/>{word.what === 'held' ? 'held' : word.what === 'overruled' ? 'overruled' : 'done'}{saidOf(
-										word
-									)
-										? `: ${saidOf(word)}`
-										: ''}, <When at={word.at} /></span
+									><StateMark state={markOf(step, word.what)} size={10} />{word.what === 'held'
+										? 'held'
+										: word.what === 'overruled'
+											? 'overruled'
+											: 'done'}{saidOf(word) ? `: ${saidOf(word)}` : ''}, <When at={word.at} /></span
 								>
 							{/if}
 						</p>

@@ -169,5 +169,5 @@
 	{@render without('Go on without it …')}
 {:else}
 	<RunAppStep {open} {step} {line} {profile} {target} {own} {focusNext} />
-	{@render without('It was done in another way …')}
+	{#if !busy}{@render without('It was done in another way …')}{/if}
 {/if}

@@ -24,7 +24,7 @@
 	{#if entries.length === 0}<p class="small-print mt-1">Nothing is noted.</p>{:else}
 		<div class="scroll-x overflow-x-auto">
 			<table class="table mt-1 table-sm">
-				<thead
+				<thead class="text-ink"
 					><tr
 						><th scope="col">Date</th><th scope="col">Device</th><th scope="col">What</th><th scope="col"
 							>By</th

@@ -28,6 +28,10 @@
 		left: { word: 'left out this time', mark: 'quiet' },
 		'taken back': { word: 'taken back', mark: 'quiet' }
 	};
+	const othersOf = (waits: readonly SwitchItem[]): string => {
+		const names = waits.map(({ name }) => name).filter((name, at, all) => all.indexOf(name) === at);
+		return names.length > 3 ? `${names.length} others` : names.join(', ');
+	};
 	const toggle = (item: SwitchItem) => void run.tick([item.id], done[item.id] ? 'taken back' : 'hand');
 	let acts = $state(0);
 	async function goOn() {
@@ -131,7 +135,7 @@
 						{:else if run.silent[item.id]}
 							<span class="text-rust">{run.silent[item.id]}</span>
 						{:else if waits.length > 0}
-							<span class="small-print">after {waits.map(({ name }) => name).join(', ')}</span>
+							<span class="small-print">after {othersOf(waits)}</span>
 						{/if}
 					</span>
 				</label>

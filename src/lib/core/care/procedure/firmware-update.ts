@@ -15,7 +15,7 @@ export function firmwareUpdate(profile: Profile, forgotten: readonly string[]): 
 	const several = firmware.variants.length > 1;
 	return procedureSchema.parse({
 		id: 'firmware-update',
-		title: `Firmware update: ${profile.model}`,
+		title: 'Firmware update',
 		about: 'device',
 		needs: [{ what: 'file', name: `System file for the ${profile.model}` }],
 		cautions: [

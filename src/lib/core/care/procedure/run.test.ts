@@ -110,6 +110,11 @@ describe('a run', () => {
 		expect([...stateOf(back).chosen]).toEqual([]);
 		expect(back.entries).toHaveLength(10);
 		expect(() => actOn(back, { do: 'back', step: 'send' }, nothing, time(401))).toThrow('not had its turn');
+		// It was a slip: everything stands again, and both stay on record.
+		const forth = killed(actOn(back, { do: 'forth' }, nothing, time(402)));
+		expect(stateOf(forth)).toEqual(stateOf(after(WELL.slice(0, 9))));
+		expect(forth.entries).toHaveLength(11);
+		expect(() => actOn(forth, { do: 'forth' }, nothing, time(403))).toThrow('not the last thing');
 	});
 
 	it('takes the app’s part for done only where that is shown since it was begun', () => {
@@ -227,6 +232,7 @@ describe('a run', () => {
 				sha256: fc.constant('b'.repeat(64))
 			}),
 			fc.record({ do: fc.constant('back' as const), step: anyStep }),
+			fc.constant({ do: 'forth' as const }),
 			fc.record({ do: fc.constant('pass' as const), step: anyStep }),
 			fc.record({
 				do: fc.constant('overrule' as const),
@@ -269,7 +275,7 @@ describe('a run', () => {
 						const entry = next.entries.at(-1)!;
 						const step = UPDATE.steps.find(({ id }) => id === entry.step)!;
 						// Whatever passed a gate: it held by these facts, or its reason is on record.
-						if (step.by === 'gate' && entry.what !== 'back') {
+						if (step.by === 'gate' && !['back', 'forth'].includes(entry.what)) {
 							const variant = next.entries.findLast((each) => each.what === 'chosen');
 							const holds = {
 								kept: know.backup,
@@ -289,13 +295,19 @@ describe('a run', () => {
 						// Nothing before it is left open, and nothing that was written is gone.
 						const earlier = UPDATE.steps.slice(0, UPDATE.steps.indexOf(step));
 						for (const each of earlier) {
-							const lastEnd = next.entries.findLastIndex(
+							if (entry.what === 'forth') break;
+							// A going back that was taken back is none.
+							const counted = next.entries.map((each, i) =>
+								each.what === 'forth' || next.entries[i + 1]?.what === 'forth' ? { ...each, step: '' } : each
+							);
+							const lastEnd = counted.findLastIndex(
 								({ step: id, what }) =>
 									id === each.id && ['done', 'chosen', 'file', 'held', 'overruled'].includes(what)
 							);
 							// What was gone back before does not count any more.
-							const lastBack = next.entries.findLastIndex(
-								({ step: id, what }) => what === 'back' && stepIds.indexOf(id) <= stepIds.indexOf(each.id)
+							const lastBack = counted.findLastIndex(
+								({ step: id, what }) =>
+									what === 'back' && id !== '' && stepIds.indexOf(id) <= stepIds.indexOf(each.id)
 							);
 							if (each.when === null) expect(lastEnd).toBeGreaterThan(lastBack);
 						}

@@ -36,6 +36,8 @@ export const runEntrySchema = z.discriminatedUnion('what', [
 	z.object({ what: z.literal('held'), step, at, note: z.string().max(600).default('') }),
 	/** Gone back to a step: it and all after it are to be done again. */
 	z.object({ what: z.literal('back'), step, at }),
+	/** That was a slip: the entry before it, a going back, does not count. */
+	z.object({ what: z.literal('forth'), step, at }),
 	/** A gate that did not hold, or a step of the app's that was not shown, was passed all the same: why not, and why one went on. */
 	z.object({
 		what: z.literal('overruled'),
@@ -81,7 +83,9 @@ export function stateOf({ procedure, entries }: Pick<ProcedureRun, 'procedure' |
 	let file: RunState['file'] = null;
 	/** The last word on each step. */
 	const last = new Map<string, RunEntry>();
-	for (const entry of entries) {
+	const slips = entries.flatMap(({ what }, i) => (what === 'forth' ? [i - 1, i] : []));
+	for (const [i, entry] of entries.entries()) {
+		if (slips.includes(i)) continue;
 		last.set(entry.step, entry);
 		if (ENDS.includes(entry.what)) ended.add(entry.step);
 		if (entry.what === 'chosen') chosen.set(entry.step, entry.variant);
@@ -130,6 +134,8 @@ export const runActSchema = z.discriminatedUnion('do', [
 	z.object({ do: z.literal('pass'), step }),
 	/** Back to a step that has ended, or was begun. */
 	z.object({ do: z.literal('back'), step }),
+	/** Takes the going back back that was the last thing done. */
+	z.object({ do: z.literal('forth') }),
 	z.object({ do: z.literal('overrule'), step, reason: text }),
 	z.object({ do: z.literal('abandon'), reason: text })
 ]);
@@ -188,6 +194,11 @@ export function actOn(
 	const add = (entry: RunEntry): ProcedureRun => ({ ...run, entries: [...run.entries, entry] });
 	if (act.do === 'abandon')
 		return add({ what: 'abandoned', step: state.step.id, at: now, reason: act.reason.trim() });
+	if (act.do === 'forth') {
+		if (run.entries.at(-1)?.what !== 'back')
+			throw refused('turn', 'Going back was not the last thing that was done.', 'Go on from where it is.');
+		return add({ what: 'forth', step: run.entries.at(-1)!.step, at: now });
+	}
 	if (act.do === 'back') {
 		if (!state.ended.has(act.step) && act.step !== state.step.id)
 			throw refused('turn', 'That step has not had its turn yet.', 'Go back to one that has.');

@@ -250,7 +250,18 @@ export function switchOnList(facts: SwitchFacts, list: PowerOn): SwitchList {
 			}))
 		];
 	});
-	return { items: settled(items), conflicts: broken.map(conflictWords) };
+	return { items: settled(loudLast(items, there)), conflicts: broken.map(conflictWords) };
+}
+
+/** What makes everything audible comes after all that is set, loaded and sent elsewhere, too. */
+function loudLast(items: readonly SwitchItem[], there: ReadonlyMap<string, RigDevice>): SwitchItem[] {
+	const isLoud = ({ device }: SwitchItem) => LOUD.test(there.get(device)?.kind ?? '');
+	const quiet = items.filter((item) => !isLoud(item)).map(({ id: item }) => item);
+	return items.map((item) =>
+		isLoud(item) && item.what === 'switch'
+			? { ...item, after: [...new Set([...item.after, ...quiet])] }
+			: item
+	);
 }
 
 /** Items moved behind what comes before them, where that stands further on; otherwise as they are. */

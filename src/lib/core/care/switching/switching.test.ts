@@ -109,6 +109,16 @@ describe('the power-on list', () => {
 			powerOnSchema.parse({ items: [{ id: 'tpl', device: 'mac', what: 'load', says: 'Open it' }] })
 		);
 		expect(both.items.map(({ id }) => id)).toEqual(['mac:on', 'face:on', 'mac:own:tpl']);
+		// A template that is opened may make a sound: what is loud comes after it.
+		const loud = rigSchema.parse({
+			...rig,
+			devices: [...rig.devices, device('boxes', 'active speakers', 'Desk')]
+		});
+		const last = switchOnList(
+			facts({ rig: loud }),
+			powerOnSchema.parse({ items: [{ id: 'tpl', device: 'mac', what: 'load', says: 'Open it' }] })
+		).items;
+		expect(last.map(({ id }) => id)).toEqual(['mac:on', 'face:on', 'mac:own:tpl', 'boxes:on']);
 	});
 
 	it('says where orders contradict each other, and still lists everything once', () => {

@@ -112,7 +112,7 @@
 				<a
 					class="btn btn-ghost btn-sm"
 					href={`/care/procedures/write?procedure=${each.id}`}
-					aria-label={`Write on: ${each.title}`}>Write on it</a
+					aria-label={`Write on it: ${each.title}`}>Write on it</a
 				>
 				{#if each.own}<button
 						class="btn btn-ghost btn-sm"
