@@ -96,8 +96,10 @@ test('a firmware update is cut in the middle: how it stands is said, and the way
 	await expect(page.getByText('Every step has ended.')).toBeVisible();
 	await expect(page.getByText('Its loader says that the old system is gone')).toBeVisible();
 
-	// The fault that was seen with the version before is asked about again.
+	// What was due is done, and the fault that was seen with the version before is asked about again.
 	await page.goto(`/care/service?device=${west.id}`);
+	await expect(page.getByRole('row', { name: /Firmware Update to 1\.07 \(1\.07\)/ })).toBeVisible();
+	await expect(page.getByRole('region', { name: 'What is due' })).toContainText('Nothing is noted.');
 	await expect(page.getByText('It tells 1.07 now. Is the fault still there?')).toBeVisible();
 	await page.getByRole('button', { name: /^It is gone/ }).press('Enter');
 	await expect(page.getByText(/^Gone since .* with 1\.07$/)).toBeVisible();

@@ -64,6 +64,11 @@ const watched = (name: string, link: Link) =>
 		setTimeout(() => seen(batch.splice(0)), TELL_MS);
 	});
 
+/** @throws Problem `bench.busy` while a dump passes the line of a unit */
+function mustBeQuiet({ busy, name }: { busy: number; name: string }, remedy: string): void {
+	if (busy > 0) throw new Problem('bench.busy', `A dump passes the line of “${name}”.`, remedy);
+}
+
 const bench = {
 	watchTraffic(tell: (messages: Seen[]) => void): void {
 		seen = tell;
@@ -112,12 +117,7 @@ const bench = {
 		safely(() =>
 			room.hold(async () => {
 				const seat = await room.seat(unitId);
-				if (seat.busy > 0)
-					throw new Problem(
-						'bench.busy',
-						`A dump passes the line of “${seat.name}”.`,
-						'Wait for its end; nothing was sent.'
-					);
+				mustBeQuiet(seat, 'Wait for its end; nothing was sent.');
 				seat.busy++;
 				try {
 					return await carryOut(sendFirmware(file, ways, tell), watched(seat.name, seat.station), room.clock);
@@ -205,12 +205,7 @@ const bench = {
 		safely(() =>
 			room.hold(async () => {
 				const seat = await room.seat(unitId);
-				if (seat.busy > 0)
-					throw new Problem(
-						'bench.busy',
-						`A dump passes the line of “${seat.name}”.`,
-						'A note would break into it: wait for its end.'
-					);
+				mustBeQuiet(seat, 'A note would break into it: wait for its end.');
 				const { unit } = seat.station;
 				const look = (): Heard => {
 					const { display, sounding } = unit.panel();

@@ -116,6 +116,20 @@ describe('a run on the server', () => {
 		// The gate behind it held by what is known now, and was passed at once.
 		expect(run.run.entries.map(({ what }) => what)).toEqual(['begun', 'done', 'held']);
 		expect(run).toMatchObject({ step: 'looked', versionId: version.id });
+		run = await goOn(run, { do: 'done', step: 'looked' });
+		run = await goOn(run, { do: 'choose', step: 'where', variant: 'outside' });
+		run = await goOn(run, { do: 'done', step: 'swap' });
+		for (const step of ['answers', 'restore']) {
+			run = await goOn(run, { do: 'begin', step });
+			run = await goOn(run, { do: 'overrule', step, reason: 'It plays all of them from the keyboard.' });
+		}
+		expect((await getServiceBook(here.studio)).document.entries).toEqual([]);
+		run = await goOn(run, { do: 'done', step: 'note' });
+		expect(run.over).toBe('done');
+		// It is in the service book, in the same breath, and the battery's age counts anew from it.
+		expect((await getServiceBook(here.studio)).document.entries).toMatchObject([
+			{ device: device.id, kind: 'battery', says: 'Memory battery change, 2 passed with a reason' }
+		]);
 	});
 
 	it('is not gone on with by two tabs, and takes no file by its mere name', async () => {

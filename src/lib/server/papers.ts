@@ -37,23 +37,33 @@ export const getPaper = <T>(studio: Studio, paper: PaperKind<T>): Promise<Paper<
  * Makes edits of a paper as one step that can be undone.
  * @throws Problem `KIND.conflict` where somebody else was quicker, `KIND.invalid`
  */
-export const editPaper = <T>(
+export const editPaper = <T>(studio: Studio, paper: PaperKind<T>, order: EditOrder): Promise<Paper<T>> =>
+	studio.write((transaction) =>
+		editPaperIn(studio, paper, transaction, (now) => {
+			onRevision(paper, now.revision, order.revision);
+			return order;
+		})
+	);
+
+/** As `editPaper`, as part of what else is written: edits thought of on the paper as it is then; none where it stays. */
+export async function editPaperIn<T>(
 	studio: Studio,
 	paper: PaperKind<T>,
-	{ revision, says, edits }: EditOrder
-): Promise<Paper<T>> =>
-	studio.write(async (transaction) => {
-		const now = await opened(studio, paper, transaction);
-		onRevision(paper, now.revision, revision);
-		const at = studio.now().toISOString();
-		const asked = madeBy(paper, now.document, edits);
-		const all = [...edits, ...(paper.follow?.(now.document, asked, at) ?? [])];
-		const document = madeBy(paper, now.document, all);
-		const undo = inverseEdits(now.document, all);
-		await addStep(studio, { owner: paper.kind, at, says, edits: all, undo }, transaction);
-		await putPaper(studio, { kind: paper.kind, document, updatedAt: at }, transaction);
-		return opened(studio, paper, transaction);
-	});
+	transaction: Transaction,
+	think: (now: Paper<T>) => Pick<EditOrder, 'says' | 'edits'>
+): Promise<Paper<T>> {
+	const now = await opened(studio, paper, transaction);
+	const { says, edits } = think(now);
+	if (edits.length === 0) return now;
+	const at = studio.now().toISOString();
+	const asked = madeBy(paper, now.document, edits);
+	const all = [...edits, ...(paper.follow?.(now.document, asked, at) ?? [])];
+	const document = madeBy(paper, now.document, all);
+	const undo = inverseEdits(now.document, all);
+	await addStep(studio, { owner: paper.kind, at, says, edits: all, undo }, transaction);
+	await putPaper(studio, { kind: paper.kind, document, updatedAt: at }, transaction);
+	return opened(studio, paper, transaction);
+}
 
 /** Undoes the last step of a paper, or makes it again. @throws Problem `KIND.step.conflict` */
 export const movePaper = <T>(studio: Studio, paper: PaperKind<T>, order: MoveOrder): Promise<Paper<T>> =>

@@ -23,9 +23,11 @@ import { getDevice, listDevices } from './gear';
 import { hashOf } from './hash';
 import { keepFile, listKeptFiles, readKeptFile } from './kept-files';
 import { noteTouched } from './knowing';
+import { localDay } from './local-time';
 import { newId } from './new-id';
 import { getProcedure } from './procedures';
 import { profileOrNull } from './profiles';
+import { noteCarriedOut } from './service-book';
 import {
 	careRunRow,
 	careRunRows,
@@ -207,7 +209,24 @@ export async function actOnRun(
 		if (act.do === 'begin' && due?.by === 'app' && due.act === 'send' && device)
 			await noteTouched(studio, device.id, row.world, transaction);
 		run = pastGates(run, facts, now);
-		const { over } = stateOf(run);
+		const { over, file } = stateOf(run);
+		if (over === 'done' && row.deviceId !== null) {
+			const { id: procedure, service } = run.procedure;
+			const reasons = run.entries.filter(({ what }) => what === 'overruled').length;
+			const says = `${row.title}${reasons === 0 ? '' : `, ${reasons} passed with a reason`}`;
+			await noteCarriedOut(
+				studio,
+				{
+					device: row.deviceId,
+					procedure,
+					kind: service,
+					says,
+					on: localDay(now),
+					firmware: service === 'firmware' ? (file?.version ?? '') : ''
+				},
+				transaction
+			);
+		}
 		await updateCareRun(
 			studio,
 			{ id, document: run, endedAt: over === null ? null : now, over },

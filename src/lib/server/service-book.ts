@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+	carriedOutEdits,
 	doneEdits,
 	dueBy,
 	faultsToAsk,
@@ -9,12 +10,22 @@ import {
 	type ServiceDue
 } from '../core/care';
 import { Problem } from '../core/problem';
+import type { Transaction } from 'sequelize';
 import type { Studio } from './db/connection';
 import type { EditOrder, MoveOrder } from './edit-orders';
 import { listDevices } from './gear';
 import { localDay } from './local-time';
 import { newId } from './new-id';
-import { editPaper, getPaper, movePaper, takeOrderOf, takePaper, type Paper, type PaperKind } from './papers';
+import {
+	editPaper,
+	editPaperIn,
+	getPaper,
+	movePaper,
+	takeOrderOf,
+	takePaper,
+	type Paper,
+	type PaperKind
+} from './papers';
 import { contactRows } from './store/contacts';
 
 const BOOK: PaperKind<ServiceBook> = {
@@ -109,3 +120,14 @@ export async function doneInService(
 		edits: doneEdits(document, due, done, newId())
 	});
 }
+
+/** Notes a procedure that was carried out on a device, in the transaction that ends it. */
+export const noteCarriedOut = (
+	studio: Studio,
+	done: Parameters<typeof carriedOutEdits>[1],
+	transaction: Transaction
+): Promise<unknown> =>
+	editPaperIn(studio, BOOK, transaction, ({ document }) => ({
+		says: `Done: ${done.says}`.slice(0, 200),
+		edits: carriedOutEdits(document, done, newId())
+	}));

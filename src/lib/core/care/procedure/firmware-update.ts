@@ -17,6 +17,7 @@ export function firmwareUpdate(profile: Profile, forgotten: readonly string[]): 
 		id: 'firmware-update',
 		title: 'Firmware update',
 		about: 'device',
+		service: 'firmware',
 		needs: [{ what: 'file', name: `System file for the ${profile.model}` }],
 		cautions: [
 			'A device that loses its supply while it is updated may not start any more: follow its maker’s notes before these.',

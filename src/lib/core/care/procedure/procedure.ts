@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { serviceKindSchema } from '../service';
 
 const id = z.string().min(1).max(60);
 const says = z.string().trim().min(1).max(600);
@@ -81,6 +82,8 @@ export const procedureSchema = z
 		title: z.string().trim().min(1).max(120),
 		/** Of one device, or of the studio as a whole. */
 		about: z.enum(['device', 'studio']),
+		/** What a run of it is in the device's service book once it is done. */
+		service: serviceKindSchema.default('procedure'),
 		/** The system, driver, tool or file that it needs, with its version; a file is kept by its hash. */
 		needs: z
 			.array(

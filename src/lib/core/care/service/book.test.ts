@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { applyEdits } from '../../edit';
 import {
 	batteryChanged,
+	carriedOutEdits,
 	dayAfter,
 	daysUntil,
 	doneEdits,
@@ -70,6 +71,38 @@ describe('the service book', () => {
 		const once = applyEdits(book, doneEdits(book, 'd2', done, 'e9'));
 		expect(once.due.map(({ id }) => id)).toEqual(['d1', 'd3', 'd4']);
 		expect(doneEdits(book, 'nothing', done, 'e9')).toEqual([]);
+	});
+
+	it('has a procedure that was carried out do what was due by it, and note itself where nothing was', () => {
+		const planned = serviceBookSchema.parse({
+			due: [
+				{
+					id: 'later',
+					device: 'west',
+					on: '2027-06-01',
+					kind: 'firmware',
+					says: '1.08',
+					procedure: 'update'
+				},
+				{ id: 'now', device: 'west', on: '2026-12-04', kind: 'firmware', says: '1.07', procedure: 'update' }
+			]
+		});
+		const done = {
+			device: 'west',
+			procedure: 'update',
+			kind: 'firmware' as const,
+			says: 'Firmware update',
+			on: '2026-12-03',
+			firmware: '1.07'
+		};
+		const after = applyEdits(planned, carriedOutEdits(planned, done, 'e'));
+		expect(after.due.map(({ id }) => id)).toEqual(['later']);
+		expect(after.entries).toMatchObject([{ says: '1.07', on: '2026-12-03', firmware: '1.07' }]);
+		const other = applyEdits(planned, carriedOutEdits(planned, { ...done, device: 'east' }, 'e'));
+		expect(other.due).toHaveLength(2);
+		expect(serviceBookSchema.parse(other).entries).toMatchObject([
+			{ device: 'east', says: 'Firmware update' }
+		]);
 	});
 
 	it('ends a month that is shorter on its last day', () => {

@@ -19,7 +19,8 @@ export const SERVICE_KINDS = {
 	note: 'Note'
 } as const;
 export type ServiceKind = keyof typeof SERVICE_KINDS;
-const kind = z.enum(Object.keys(SERVICE_KINDS) as [ServiceKind, ...ServiceKind[]]);
+export const serviceKindSchema = z.enum(Object.keys(SERVICE_KINDS) as [ServiceKind, ...ServiceKind[]]);
+const kind = serviceKindSchema;
 
 /** What was done to each device, what is due, what is known to be wrong, and what is worn. */
 export const serviceBookSchema = z.object({
@@ -171,6 +172,31 @@ export function doneEdits(
 		{ path: ['entries'], value: [...book.entries, entry] },
 		next === null ? { path: ['due', at] } : { path: ['due', at, 'on'], value: next }
 	];
+}
+
+/**
+ * What a procedure that was carried out leaves in the book: what was due by it is done, else an entry of its own.
+ * @param done `procedure`: its id; `says`: its title, and what was passed with a reason
+ */
+export function carriedOutEdits(
+	book: ServiceBook,
+	done: {
+		device: string;
+		procedure: string;
+		kind: ServiceKind;
+		says: string;
+		on: string;
+		firmware: string;
+	},
+	entryId: string
+): Edit[] {
+	const { device, procedure, kind: what, says: text, on, firmware } = done;
+	const [due] = book.due
+		.filter((each) => each.device === device && each.procedure === procedure)
+		.sort((a, b) => a.on.localeCompare(b.on));
+	if (due) return doneEdits(book, due.id, { on, by: '', firmware }, entryId);
+	const entry = { id: entryId, device, on, kind: what, says: text, firmware, by: '' };
+	return [{ path: ['entries'], value: [...book.entries, entry] }];
 }
 
 /** Days from an update's planned day within which it counts as planned: from then on a backup must be there. */
