@@ -13,6 +13,7 @@
 		const title = name.trim();
 		if (!title) return;
 		const [of, many] = [device?.id ?? null, Number(slots)];
+		name = '';
 		const kept = await open.edit(`${title} is on the floor`, (now) => [
 			{
 				path: ['boxes', now.boxes.length],
@@ -24,7 +25,8 @@
 				})
 			}
 		]);
-		if (kept) [name, slots] = ['', '0'];
+		if (kept) slots = '0';
+		else name ||= title;
 	}
 </script>
 
@@ -40,5 +42,5 @@
 		<label for="box-slots">Control slots</label>
 		<input id="box-slots" class="input w-24 input-sm" type="number" min="0" max="64" bind:value={slots} />
 	</div>
-	<button class="btn btn-sm" disabled={!name.trim() || open.doing.busy}>Add the box</button>
+	<button class="btn btn-sm" disabled={!name.trim()}>Add the box</button>
 </form>

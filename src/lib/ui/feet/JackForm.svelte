@@ -13,6 +13,7 @@
 		const of = JACK_KINDS.find(({ id }) => id === kind);
 		if (!title || !of) return;
 		const settingMenu = menu.trim();
+		name = '';
 		const kept = await open.edit(`${boxName} has ${title}`, (now) => {
 			const b = now.boxes.findIndex(({ id }) => id === boxId);
 			const { jacks } = now.boxes[b];
@@ -24,7 +25,8 @@
 				}
 			];
 		});
-		if (kept) [name, menu] = ['', ''];
+		if (kept) menu = '';
+		else name ||= title;
 	}
 </script>
 
@@ -45,6 +47,6 @@
 			<label for={`jack-menu-${boxId}`}>Where its menu is</label>
 			<input id={`jack-menu-${boxId}`} class="input w-52 input-sm" maxlength="120" bind:value={menu} />
 		</div>
-		<button class="btn btn-sm" disabled={!name.trim() || open.doing.busy}>Add the jack</button>
+		<button class="btn btn-sm" disabled={!name.trim()}>Add the jack</button>
 	</form>
 </details>

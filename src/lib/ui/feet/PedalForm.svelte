@@ -14,6 +14,7 @@
 		const title = name.trim();
 		if (!title) return;
 		const [of, resistance] = [chosen, Number(kohm)];
+		name = '';
 		const kept = await open.edit(`${title} is on the floor`, (now) => {
 			const pedal = pedalOf(of, uniqueId(title, new Set(now.pedals.map(({ id }) => id)), 'pedal'), title);
 			return [
@@ -28,7 +29,8 @@
 				}
 			];
 		});
-		if (kept) [name, kohm] = ['', ''];
+		if (kept) kohm = '';
+		else name ||= title;
 	}
 </script>
 
@@ -56,5 +58,5 @@
 			/>
 		</div>
 	{/if}
-	<button class="btn btn-sm" disabled={!name.trim() || open.doing.busy}>Add the pedal</button>
+	<button class="btn btn-sm" disabled={!name.trim()}>Add the pedal</button>
 </form>

@@ -19,13 +19,14 @@
 		const name = cableName.trim();
 		const kind = cableKind;
 		if (!name) return;
+		cableName = '';
 		const kept = await open.edit(`${name} is on the shelf`, (now) => [
 			{
 				path: ['cables', now.cables.length],
 				value: { id: uniqueId(name, ids(now.cables), 'cable'), name, kind }
 			}
 		]);
-		if (kept) cableName = '';
+		if (!kept) cableName ||= name;
 	}
 	const remove = (list: 'boxes' | 'pedals' | 'cables', id: string, name: string) =>
 		open.edit(`${name} is taken off the floor`, (now) => [
@@ -147,7 +148,7 @@
 					>{/each}
 			</select>
 		</div>
-		<button class="btn btn-sm" disabled={!cableName.trim() || open.doing.busy}>Add the cable</button>
+		<button class="btn btn-sm" disabled={!cableName.trim()}>Add the cable</button>
 	</form>
 </section>
 
