@@ -192,6 +192,7 @@ test('the studio is switched on: what answers is ticked by itself, everything el
 	await expect(items.getByRole('listitem').last()).toContainText('· before');
 	await speakers.press('Space');
 	await expect(speakers).not.toBeChecked();
+	await expect(items.getByRole('listitem').last()).not.toContainText('ticked by hand');
 	await page.reload();
 	expect(await ticked()).toBe(before);
 

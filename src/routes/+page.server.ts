@@ -48,14 +48,11 @@ export async function load({ locals }) {
 			title,
 			device: rows.find(({ device }) => device.id === deviceId)?.device.name ?? 'archived device'
 		})),
-		due: due.map(({ id, device, on, says, days }) => ({
-			id,
-			device,
-			on,
-			says,
-			days,
-			name: rows.find((row) => row.device.id === device)?.device.name ?? 'archived device'
-		})),
+		// What is archived is nobody's work any more.
+		due: due.flatMap(({ id, device, on, says, days }) => {
+			const name = rows.find((row) => row.device.id === device)?.device.name;
+			return name === undefined ? [] : [{ id, device, on, says, days, name }];
+		}),
 		weights: RISK_WEIGHTS,
 		ageFullDays: AGE_FULL_DAYS,
 		freshDays: FRESH_DAYS,

@@ -28,13 +28,13 @@ function restorable(profile: Profile): Set<string> {
 	);
 }
 
-/** When the last restore of everything that can be read back ended verified. */
-async function wholeRestoreAt(
+/** The last restore of everything that can be read back that ended verified. */
+async function wholeRestore(
 	studio: Studio,
 	device: Device,
 	profile: Profile | null,
 	world: LiveWorld
-): Promise<string | null> {
+): Promise<{ at: string; from: string | null } | null> {
 	if (!profile) return null;
 	const all = restorable(profile);
 	const found = (await recentTransfers(studio, { deviceId: device.id, limit: LOOK_BACK })).find(
@@ -46,7 +46,7 @@ async function wholeRestoreAt(
 			all.size > 0 &&
 			[...all].every((key) => transfer.wanted?.some(({ area, index }) => slotKey(area, index) === key))
 	);
-	return found?.endedAt ?? null;
+	return found ? { at: found.endedAt!, from: found.sourceVersionId } : null;
 }
 
 /** What is known now of a device, and of the studio, that a gate or a step of the app's asks about. */
@@ -60,11 +60,11 @@ export async function careFacts(
 	const followers = rig.devices.length === 0 ? null : clocksOf(rig).followers.map(({ name }) => name);
 	if (!device) return { ...NO_FACTS, people, followers };
 	const profile = profileOrNull(studio, device.profileId);
-	const [knowledge, contacts, tests, restoredAt] = await Promise.all([
+	const [knowledge, contacts, tests, restored] = await Promise.all([
 		readKnowledge(studio, device.id, world),
 		contactsOf(studio, device.id),
 		adapterTests(studio),
-		wholeRestoreAt(studio, device, profile, world)
+		wholeRestore(studio, device, profile, world)
 	]);
 	const standing = standingOf(knowledge, readableSlots(profile));
 	const contact = contacts.find((each) => each.world === world) ?? null;
@@ -79,7 +79,8 @@ export async function careFacts(
 		verifiedBackupAt: standing.states.changed === 0 ? standing.weakestAt : null,
 		answeredAt: contact?.at ?? null,
 		versionTold: contact?.firmware ?? null,
-		restoredAt,
+		restoredAt: restored?.at ?? null,
+		restoredFrom: restored?.from ?? null,
 		adapterTestedAt: tests.find((test) => test.key === key)?.testedAt ?? null
 	};
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { makeFirmware, seededRandom } from '../core/bench';
 import { deviceSchema } from '../core/gear';
+import { careFacts } from './care-facts';
 import { noteContact } from './contact';
 import { keepVersion } from './drawer';
 import { addDevice } from './gear';
@@ -27,6 +28,7 @@ import {
 	getPowerOn,
 	tickItems
 } from './switching';
+import { insertTransfer } from './store/transfers';
 import { today } from './today';
 import { RISK_WEIGHTS, type OpenRun } from '../core/care';
 
@@ -214,6 +216,54 @@ describe('a run on the server', () => {
 		run = await goOn(run, { do: 'done', step: 'told' });
 		expect(run.gate).toBe('It tells version 1.06, not 1.07.');
 		expect(await listRuns(here.studio)).toMatchObject([{ device: 'West', over: null, overruled: 2 }]);
+	});
+});
+
+describe('what is known of a restore', () => {
+	it('is that of everything that can be read back, verified, in this world; a part of it is none', async () => {
+		const orrery = await anOrrery(here.studio);
+		const { device, profile } = orrery;
+		const version = await backUp(orrery);
+		const all = profile.areas.flatMap(({ id: area, slots }) =>
+			Array.from({ length: slots }, (_, index) => ({ area, index, record: 'a'.repeat(64) }))
+		);
+		let minute = 0;
+		const restored = async (change: object) => {
+			const startedAt = `2026-01-02T00:${String(minute++).padStart(2, '0')}:00.000Z`;
+			const row = {
+				id: `restore-${minute}`,
+				deviceId: device.id,
+				direction: 'restore',
+				scope: { kind: 'all' },
+				status: 'verified',
+				kind: 'routine',
+				world: here.studio.world,
+				title: '',
+				startedAt,
+				endedAt: startedAt,
+				predictedMs: null,
+				distrusted: false,
+				resumed: false,
+				snapshotId: null,
+				bankId: null,
+				reason: null,
+				outcome: null,
+				wanted: all,
+				versionId: null,
+				safetyVersionId: null,
+				sourceVersionId: version.id,
+				...change
+			};
+			await here.studio.write((transaction) => insertTransfer(here.studio, row as never, transaction));
+			const { restoredAt, restoredFrom } = await careFacts(here.studio, device, here.studio.world);
+			return { at: restoredAt, from: restoredFrom };
+		};
+		const none = { at: null, from: null };
+		expect(await restored({ wanted: all.slice(1) })).toEqual(none);
+		expect(await restored({ status: 'differs' })).toEqual(none);
+		expect(await restored({ world: here.studio.world === 'bench' ? 'hardware' : 'bench' })).toEqual(none);
+		expect(await restored({ direction: 'capture' })).toEqual(none);
+		expect(await restored({})).toEqual({ at: '2026-01-02T00:04:00.000Z', from: version.id });
 	});
 });
 

@@ -2,11 +2,13 @@ import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import {
 	actOn,
+	backupOf,
 	gateWhyNot,
 	procedureRunSchema,
 	runActSchema,
 	stateOf,
 	whyNotShown,
+	wornFor,
 	type GateFacts,
 	type ListedRun,
 	type OpenRun,
@@ -27,7 +29,7 @@ import { localDay } from './local-time';
 import { newId } from './new-id';
 import { getProcedure } from './procedures';
 import { profileOrNull } from './profiles';
-import { noteCarriedOut } from './service-book';
+import { noteCarriedOut, serviceDocument } from './service-book';
 import {
 	careRunRow,
 	careRunRows,
@@ -62,10 +64,6 @@ const runIn = (row: CareRun): ProcedureRun => procedureRunSchema.parse(row.docum
 const deviceOf = async (studio: Studio, { deviceId }: CareRun): Promise<Device | null> =>
 	deviceId === null ? null : getDevice(studio, deviceId);
 
-/** The version that the run's last backup made. */
-const refIn = ({ entries }: ProcedureRun): string | null =>
-	entries.flatMap((entry) => (entry.what === 'done' && entry.ref !== '' ? [entry.ref] : [])).at(-1) ?? null;
-
 async function told(studio: Studio, row: CareRun, device: Device | null, facts: GateFacts): Promise<OpenRun> {
 	const run = runIn(row);
 	const state = stateOf(run);
@@ -73,6 +71,10 @@ async function told(studio: Studio, row: CareRun, device: Device | null, facts: 
 	const profile = device && profileOrNull(studio, device.profileId);
 	const asked = file !== null || step?.by === 'file';
 	const files = asked && device ? await listKeptFiles(studio, { device: device.id }) : [];
+	const worn =
+		device && run.procedure.service === 'firmware'
+			? wornFor(await serviceDocument(studio), device.id, 'update')
+			: [];
 	const keptAs = files.find(({ hash, name }) => hash === file?.sha256 && name === file.name);
 	return {
 		id: row.id,
@@ -91,7 +93,7 @@ async function told(studio: Studio, row: CareRun, device: Device | null, facts: 
 		gate: gateWhyNot(run, facts, studio.now().toISOString()),
 		shown:
 			step?.by === 'app' && begunAt !== null
-				? whyNotShown(step.act, facts, begunAt, facts.followers ?? [])
+				? whyNotShown(step.act, facts, begunAt, facts.followers ?? [], backupOf(run))
 				: null,
 		followers: facts.followers ?? [],
 		file:
@@ -104,10 +106,11 @@ async function told(studio: Studio, row: CareRun, device: Device | null, facts: 
 						variant: file.variant
 					}
 				: null,
+		worn: worn.map(({ control, how, says }) => `${control} is ${how}${says ? `: ${says}` : ''}`),
 		files: files.map(({ id, name }) => ({ id, name })),
 		firmware: profile?.firmware ?? null,
 		model: profile ? profile.model : '',
-		versionId: refIn(run)
+		versionId: backupOf(run)
 	};
 }
 

@@ -12,6 +12,8 @@ export interface GateFacts {
 	people: readonly string[];
 	/** When the last restore ended whose every slot was read back alike. */
 	restoredAt: string | null;
+	/** The version that it brought back; null where it was none, or none is kept. */
+	restoredFrom: string | null;
 	/** When its adapter was tested last. */
 	adapterTestedAt: string | null;
 	/** Who follows the clock in the wiring, by name; null where there is no wiring that says. */
@@ -25,6 +27,7 @@ export const NO_FACTS: GateFacts = {
 	versionTold: null,
 	people: [],
 	restoredAt: null,
+	restoredFrom: null,
 	adapterTestedAt: null,
 	followers: null
 };
@@ -92,12 +95,14 @@ const since = (at: string | null, begunAt: string) => at !== null && secondsBetw
  * Why the app's part of a step is not shown to be done; null where it is. What only the browser saw (what a loader said) is
  * its word, and is noted as that.
  * @param confirmed which followers of the clock were seen to follow
+ * @param backup the version that the run's own backup made: a restore is one of that; null where it made none
  */
 export function whyNotShown(
 	act: AppAct,
 	facts: GateFacts,
 	begunAt: string,
-	confirmed: readonly string[]
+	confirmed: readonly string[],
+	backup: string | null
 ): string | null {
 	switch (act) {
 		case 'backup':
@@ -107,9 +112,11 @@ export function whyNotShown(
 		case 'identity':
 			return since(facts.answeredAt, begunAt) ? null : 'It has not answered since this step was begun.';
 		case 'restore':
-			return since(facts.restoredAt, begunAt)
+			if (!since(facts.restoredAt, begunAt))
+				return 'No restore of everything in it was read back alike since this step was begun.';
+			return backup === null || facts.restoredFrom === backup
 				? null
-				: 'No restore of it was read back alike since this step was begun.';
+				: 'What was restored is not the backup of this run.';
 		case 'adapter-test':
 			return since(facts.adapterTestedAt, begunAt)
 				? null

@@ -25,6 +25,8 @@ export interface OpenRun {
 	followers: readonly string[];
 	/** The file that was chosen, with where it is kept. */
 	file: { id: string; name: string; sha256: string; version: string; variant: string } | null;
+	/** Worn or dead controls that an update needs, in words. */
+	worn: string[];
 	/** Files that are kept with the device and could be the one, newest first. */
 	files: { id: string; name: string }[];
 	/** How its loader is spoken to, where the profile says. */

@@ -121,8 +121,18 @@ describe('a run', () => {
 		const begun = after(WELL.slice(0, 11));
 		const done: RunAct = { do: 'done', step: 'back' };
 		expect(() => actOn(begun, done, { ...good(300), restoredAt: time(200) }, time(300))).toThrow(
-			'No restore of it was read back alike since'
+			'No restore of everything in it was read back alike since'
 		);
+		// Of another version it would be no return of what the run has backed up.
+		const kept = {
+			...begun,
+			entries: begun.entries.map((each) =>
+				each.what === 'done' && each.step === 'send' ? { ...each, ref: 'v1' } : each
+			)
+		};
+		const from = (restoredFrom: string) => () => actOn(kept, done, { ...good(300), restoredFrom }, time(300));
+		expect(from('v2')).toThrow('not the backup of this run');
+		expect(stateOf(from('v1')()).over).toBe('done');
 		const passed = actOn(
 			begun,
 			{ do: 'overrule', step: 'back', reason: 'Restored it from its own card.' },

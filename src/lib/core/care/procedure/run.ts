@@ -144,6 +144,10 @@ export type RunAct = z.infer<typeof runActSchema>;
 const refused = (code: string, says: string, remedy: string) =>
 	new Problem(`procedure.${code}`, says, remedy);
 
+/** The version that the run's last backup made; null where it made none. */
+export const backupOf = ({ entries }: Pick<ProcedureRun, 'entries'>): string | null =>
+	entries.flatMap((entry) => (entry.what === 'done' && entry.ref !== '' ? [entry.ref] : [])).at(-1) ?? null;
+
 /** Who looked, where a gate asks for that. */
 const peopleOf = (gate: ProcedureStep, { people }: GateFacts): string =>
 	gate.by === 'gate' && gate.holds.is === 'people'
@@ -225,7 +229,7 @@ export function actOn(
 					throw refused('wait', `${Math.ceil(left)} seconds are left.`, 'Wait, and touch nothing.');
 			}
 			if (due.by === 'app') {
-				const why = whyNotShown(due.act, facts, begunAt!, act.confirmed ?? []);
+				const why = whyNotShown(due.act, facts, begunAt!, act.confirmed ?? [], backupOf(run));
 				if (why) throw refused('not-shown', why, 'Do it, or write down why you go on without it.');
 			}
 			return add({ what: 'done', step: due.id, at: now, note: act.note?.trim() ?? '', ref: act.ref ?? '' });

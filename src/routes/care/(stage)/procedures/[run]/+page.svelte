@@ -37,10 +37,11 @@
 		{#if run.over === null && run.world === 'bench' && run.device?.benchUnit}
 			<BenchPanel unitId={run.device.benchUnit} />
 		{/if}
-		{#if procedure.cautions.length > 0}
+		{#if procedure.cautions.length + run.worn.length > 0}
 			<section aria-labelledby="cautions" class="border-l-4 border-warn pl-3">
 				<h3 id="cautions">Cautions</h3>
 				<ul class="mt-1 list-disc pl-5">
+					{#each run.worn as control (control)}<li>It needs this: {control}</li>{/each}
 					{#each procedure.cautions as caution (caution)}<li>{caution}</li>{/each}
 				</ul>
 			</section>
