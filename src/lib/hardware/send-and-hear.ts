@@ -5,7 +5,7 @@ import { midiDesk, type Socket } from './midi-desk.svelte';
 import { realClock } from './real-clock';
 import { sayAndHear } from './say-and-hear';
 
-/** Where a device is: its bench unit, or the sockets that lead to it and back. */
+/** Where a device is: on the bench, by its unit's id; or the sockets that lead to it and back. */
 export interface LineEnds {
 	name: string;
 	unit: string | null;

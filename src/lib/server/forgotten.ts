@@ -1,6 +1,6 @@
 import type { Forgotten } from '../core/care';
 import type { Device } from '../core/gear';
-import { CONDITIONS, type Pairings } from '../core/pairing';
+import { CONDITIONS, sameModel, type Pairings } from '../core/pairing';
 import type { Studio } from './db/connection';
 import { profileOrNull } from './profiles';
 
@@ -17,7 +17,6 @@ export function forgottenBy(studio: Studio, device: Device): Forgotten[] {
 	];
 }
 
-const fold = (text: string) => text.trim().toLowerCase();
 /** Conditions of a pair that are set on the device that is told, each time anew. */
 const SET_ANEW = ['mode', 'host', 'other'];
 
@@ -27,12 +26,10 @@ export function modesFor(
 	others: readonly Device[],
 	{ records }: Pick<Pairings, 'records'>
 ): Forgotten[] {
-	const isOf = (of: Device, model: { maker: string; model: string }) =>
-		fold(of.model) === fold(model.model) && (model.maker === '' || fold(of.maker) === fold(model.maker));
 	return records
 		.filter(
 			({ to, from, result }) =>
-				result !== 'not' && isOf(device, to) && others.some((other) => isOf(other, from))
+				result !== 'not' && sameModel(device, to) && others.some((other) => sameModel(other, from))
 		)
 		.flatMap(({ id, from, does, conditions }) =>
 			conditions

@@ -9,6 +9,7 @@ import {
 	stateOf,
 	whyNotShown,
 	wornFor,
+	wornWords,
 	type GateFacts,
 	type ListedRun,
 	type OpenRun,
@@ -106,7 +107,7 @@ async function told(studio: Studio, row: CareRun, device: Device | null, facts: 
 						variant: file.variant
 					}
 				: null,
-		worn: worn.map(({ control, how, says }) => `${control} is ${how}${says ? `: ${says}` : ''}`),
+		worn: worn.map(wornWords),
 		files: files.map(({ id, name }) => ({ id, name })),
 		firmware: profile?.firmware ?? null,
 		model: profile ? profile.model : '',

@@ -7,7 +7,7 @@ import {
 	type RestoreSource,
 	type TransferCheck
 } from '../core/drawer';
-import { wornFor } from '../core/care';
+import { wornFor, wornWords } from '../core/care';
 import type { Checked, CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
 import { slotKey, type Slot } from '../core/profile';
@@ -179,7 +179,7 @@ export async function checkTransfer(
 		adapter: tests.find(({ key }) => keys.includes(key))?.verdict ?? null,
 		torn: tornBy(knowledge).size > 0,
 		worn: wornFor(await serviceDocument(studio), device.id, restoring ? 'receiving' : 'sending').map(
-			({ control, how, says }) => `${control} is ${how}${says ? `: ${says}` : ''}`
+			wornWords
 		)
 	};
 	const nothing = { check: null, slots: [], expectedMs: 0, wireMs: null, scope: { kind: 'all' } as Scope };

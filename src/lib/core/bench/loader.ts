@@ -1,3 +1,6 @@
+import { joinBytes } from '../midi';
+import { CHECKSUMS } from '../sysex';
+import { between, type Random } from './random';
 import type { UnitState } from './unit';
 
 /** Commands and answers of the loaders of this bench, after `F0 7D model`. */
@@ -11,12 +14,7 @@ const AGAIN = 0x66;
 const REFUSED = 0x67;
 const DONE = 0x68;
 
-/** 7-bit sum of bytes. */
-const sumOf = (bytes: Iterable<number>): number => {
-	let sum = 0;
-	for (const byte of bytes) sum = (sum + byte) & 0x7f;
-	return sum;
-};
+const sumOf = (bytes: Uint8Array): number => CHECKSUMS['sum-7'].of(bytes)[0];
 
 /**
  * The part of a simulated device that takes a new system. It is in its state alone, so a supply that fails takes away what it
@@ -108,15 +106,15 @@ export function makeFirmware(
 		version,
 		blocks,
 		random
-	}: { variant: number; version: [number, number]; blocks: number; random: () => number }
+	}: { variant: number; version: [number, number]; blocks: number; random: Random }
 ): Uint8Array {
 	const message = (...bytes: number[]) => [0xf0, 0x7d, model, ...bytes, 0xf7];
 	const bodies = Array.from({ length: blocks }, () =>
-		Array.from({ length: 128 }, () => Math.floor(random() * 128))
+		Uint8Array.from({ length: 128 }, () => between(random, 0, 127))
 	);
 	return Uint8Array.from([
 		...message(HEADER, variant, ...version, blocks >> 7, blocks & 0x7f),
 		...bodies.flatMap((body, i) => message(BLOCK, i >> 7, i & 0x7f, ...body, sumOf(body))),
-		...message(LAST, sumOf(bodies.flat()))
+		...message(LAST, sumOf(joinBytes(bodies)))
 	]);
 }

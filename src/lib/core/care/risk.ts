@@ -194,7 +194,13 @@ export function riskOf(
 			known.weakestAt !== null &&
 			known.states.changed === 0 &&
 			now - parseISO(known.weakestAt).getTime() <= FRESH_DAYS * DAY_MS;
-		if (!fresh) add('update', 1, `${updatePlanned}, and no full backup within ${FRESH_DAYS} days`, take);
+		if (!fresh)
+			add(
+				'update',
+				1,
+				`${updatePlanned}, and what it holds now was not fully backed up within ${FRESH_DAYS} days`,
+				take
+			);
 	}
 	if (losesSounds && standing.hasMemory) add('fault', 1, `Known fault: ${losesSounds}`, 'service');
 	if (overdue)

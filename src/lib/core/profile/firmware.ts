@@ -75,6 +75,7 @@ export interface FirmwareFile {
 	blocks: number;
 }
 
+/** A version as people write it: `1.07`. */
 export const versionText = (major: number, minor: number): string =>
 	`${major}.${String(minor).padStart(2, '0')}`;
 

@@ -1,3 +1,4 @@
+import { versionText } from '../profile';
 import type { Identity } from '../sysex';
 
 /** Why a transfer did not do all that was asked. */
@@ -69,4 +70,4 @@ export interface RestoreOutcome {
 
 /** `1.04` from the four version bytes of an identity reply, the way the bench devices and most others count. */
 export const firmwareOf = (identity: Identity | null): string | null =>
-	identity ? `${identity.version[0]}.${String(identity.version[1]).padStart(2, '0')}` : null;
+	identity ? versionText(identity.version[0], identity.version[1]) : null;

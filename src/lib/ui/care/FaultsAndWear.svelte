@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { wornWords, type WornControl } from '$lib/core/care';
 	import { wallClock } from '../clock.svelte';
 	import StateMark from '../StateMark.svelte';
 	import { dayOf } from '../words';
@@ -19,6 +20,8 @@
 	const worn = $derived(open.document.worn.filter(mine));
 	const of = (id: string) => devices.find((each) => each.id === id);
 	const nameOf = (id: string) => of(id)?.name ?? 'a device that is gone';
+	/** What is asked for by the app has it beside it; playing is nobody's question. */
+	const isShown = ({ needed }: WornControl) => needed.some((each) => each !== 'playing');
 	const NEEDED = {
 		sending: 'to send its dumps',
 		receiving: 'to receive',
@@ -94,11 +97,11 @@
 				<li class="flex items-start gap-3 border-b border-line py-1.5">
 					<StateMark state={control.how === 'dead' ? 'danger' : 'attention'} />
 					<span class="min-w-0 flex-1"
-						><span class="plate">{nameOf(control.device)}</span>: {control.control} is {control.how}{control.says
-							? `: ${control.says}`
-							: ''}
+						><span class="plate">{nameOf(control.device)}</span>: {wornWords(control)}
 						{#if control.needed.length > 0}<span class="small-print block"
-								>Needed {control.needed.map((each) => NEEDED[each]).join(', ')}: shown before it is asked for.</span
+								>Needed {control.needed.map((each) => NEEDED[each]).join(', ')}{isShown(control)
+									? ': shown before it is asked for'
+									: ''}.</span
 							>{/if}</span
 					>
 					<button

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { waitsFor, type SwitchItem, type Tick } from '$lib/core/care';
+	import { waitsFor, walksOf, type SwitchItem, type Tick } from '$lib/core/care';
 	import ProblemNote from '../ProblemNote.svelte';
 	import { refresh } from '../refresh';
 	import StateMark, { type Mark } from '../StateMark.svelte';
@@ -15,9 +15,7 @@
 	const doneMap = $derived(new Map(Object.entries(done)));
 	const next = $derived(items.find(({ id }) => id === now.next) ?? null);
 	const left = $derived(items.length - Object.keys(done).length);
-	const walks = $derived(
-		items.map(({ place }, i) => (i === 0 || items[i - 1].place !== place ? place || 'no place noted' : null))
-	);
+	const walks = $derived(walksOf(items));
 
 	/** How something is known: what was shown, and no more than that. */
 	const KNOWN: Record<Tick['how'], { word: string; mark: Mark }> = {

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { SwitchItem } from '$lib/core/care';
+	import { walksOf, type SwitchItem } from '$lib/core/care';
 
 	interface Props {
 		items: readonly SwitchItem[];
@@ -8,10 +8,7 @@
 	}
 	/** The list as it will be done: to look at, and to print. */
 	let { items, conflicts, way }: Props = $props();
-	/** Where one walks to another place. */
-	const walks = $derived(
-		items.map(({ place }, i) => (i === 0 || items[i - 1].place !== place ? place || 'no place noted' : null))
-	);
+	const walks = $derived(walksOf(items));
 </script>
 
 <h2 class="hidden print:block">{way === 'on' ? 'Switching on' : 'Switching off'}</h2>

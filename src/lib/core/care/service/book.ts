@@ -148,6 +148,14 @@ export const wornFor = (
 	need: WornControl['needed'][number]
 ): WornControl[] => book.worn.filter((each) => each.device === device && each.needed.includes(need));
 
+/** A worn or dead control in words: “Slider 3 is worn: crackles”. */
+export const wornWords = ({
+	control,
+	how,
+	says: shows
+}: Pick<WornControl, 'control' | 'how' | 'says'>): string =>
+	`${control} is ${how}${shows ? `: ${shows}` : ''}`;
+
 /**
  * What a due thing becomes when it is done: an entry, and the next time, where it comes again. Months are counted from the day on
  * which it was done.

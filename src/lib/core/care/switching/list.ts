@@ -182,8 +182,13 @@ function inOrder(
 	return { devices: done, broken };
 }
 
-const switched = (device: RigDevice, list: PowerOn) =>
-	!PASSIVE.test(device.kind) && !list.left.includes(device.id);
+/** The devices that somebody switches, by id. */
+const switched = ({ rig }: SwitchFacts, { left }: PowerOn): ReadonlyMap<string, RigDevice> =>
+	new Map(
+		rig.devices
+			.filter(({ id: device, kind }) => !PASSIVE.test(kind) && !left.includes(device))
+			.map((device) => [device.id, device])
+	);
 const plain = { see: '', why: '', messages: [] as string[], ask: '', answer: '', askable: false };
 const conflictWords = ({ name }: RigDevice) =>
 	`What comes before “${name}” comes after it, too: its place is a guess.`;
@@ -193,8 +198,7 @@ const conflictWords = ({ name }: RigDevice) =>
  * once everything that hangs on it is there.
  */
 export function switchOnList(facts: SwitchFacts, list: PowerOn): SwitchList {
-	const all = new Map(facts.rig.devices.map((device) => [device.id, device]));
-	const there = new Map([...all].filter(([, device]) => switched(device, list)));
+	const there = switched(facts, list);
 	const orders = ordersOf(facts, list, there);
 	const { devices, broken } = inOrder([...there.values()], orders, list.places);
 	/** Devices that nobody switches have settings all the same: they come first. */
@@ -266,34 +270,27 @@ function loudLast(items: readonly SwitchItem[], there: ReadonlyMap<string, RigDe
 
 /** Items moved behind what comes before them, where that stands further on; otherwise as they are. */
 function settled(items: readonly SwitchItem[]): SwitchItem[] {
+	const known = new Set(items.map(({ id: item }) => item));
 	const done = new Set<string>();
 	const out: SwitchItem[] = [];
-	const known = new Set(items.map(({ id: item }) => item));
+	const waits = ({ after }: SwitchItem) => after.some((each) => known.has(each) && !done.has(each));
 	let left = [...items];
 	while (left.length > 0) {
-		const held = left.filter(({ after }) => after.some((each) => known.has(each) && !done.has(each)));
 		// An order that contradicts itself: the first goes on.
-		const now = held.length === left.length ? [left[0]] : [];
-		const next: SwitchItem[] = [];
-		for (const item of left) {
-			const free = now.includes(item) || item.after.every((each) => !known.has(each) || done.has(each));
-			if (!free) {
-				next.push(item);
-				continue;
-			}
+		const free = left.every(waits) ? left[0] : null;
+		left = left.filter((item) => {
+			if (item !== free && waits(item)) return true;
 			out.push(item);
 			done.add(item.id);
-		}
-		left = next;
+			return false;
+		});
 	}
 	return out;
 }
 
 /** What is done to switch a studio off: what would be lost is kept, then the same order backwards. */
 export function switchOffList(facts: SwitchFacts, list: PowerOn): SwitchList {
-	const there = new Map(
-		facts.rig.devices.filter((device) => switched(device, list)).map((device) => [device.id, device])
-	);
+	const there = switched(facts, list);
 	const orders = ordersOf(facts, list, there).filter(({ by }) => by !== 'clock');
 	const backwards = orders.map(({ first, then, why }) => ({ first: then, then: first, why }));
 	const { devices, broken } = inOrder([...there.values()], backwards, [...list.places].reverse());
@@ -337,3 +334,7 @@ export function switchOffList(facts: SwitchFacts, list: PowerOn): SwitchList {
 	});
 	return { items: [...keep, ...off], conflicts: broken.map(conflictWords) };
 }
+
+/** Where one walks to another place: that place beside its first item, null beside the others. */
+export const walksOf = (items: readonly SwitchItem[]): (string | null)[] =>
+	items.map(({ place }, i) => (i === 0 || items[i - 1].place !== place ? place || 'no place noted' : null));
