@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { inverseEdits, type Edit } from '../core/edit';
 import type { Studio } from './db/connection';
 import { madeBy, movedTo, onRevision, type Editable, type EditOrder, type MoveOrder } from './edit-orders';
-import { paperRow, putPaper } from './store/papers';
+import { paperRevision, paperRow, putPaper } from './store/papers';
 import { addStep, markStep, nextStep, nextSteps, type NextSteps } from './store/steps';
 
 /** A kind of paper: what a studio has one of, from the start on. */
@@ -32,6 +32,21 @@ async function opened<T>(studio: Studio, paper: PaperKind<T>, transaction?: Tran
 }
 
 export const getPaper = <T>(studio: Studio, paper: PaperKind<T>): Promise<Paper<T>> => opened(studio, paper);
+
+/** Documents that were read, by kind: nobody changes one in place, and every change of a paper is a revision. */
+const read = new WeakMap<Studio, Map<string, { revision: number; document: unknown }>>();
+
+/** The document alone: read again only once it has changed. */
+async function documentOf<T>(studio: Studio, { kind, schema, empty }: PaperKind<T>): Promise<T> {
+	let own = read.get(studio);
+	if (!own) read.set(studio, (own = new Map()));
+	const known = own.get(kind);
+	if (known?.revision === (await paperRevision(studio, kind))) return known.document as T;
+	const row = await paperRow(studio, kind);
+	const document = row ? schema.parse(row.document) : empty;
+	own.set(kind, { revision: row?.revision ?? 0, document });
+	return document;
+}
 
 /**
  * Makes edits of a paper as one step that can be undone.
@@ -97,3 +112,25 @@ export const takePaper = <T extends object>(
 		says,
 		edits: Object.entries(document).map(([key, value]) => ({ path: [key], value }))
 	});
+
+/**
+ * What is done with a kind of paper whose pages are told more than the document.
+ * @param tell what is said of it besides
+ * @param taken how the step is called that takes one from a file
+ * @throws Problem `KIND.conflict`, `KIND.invalid` where it is edited or taken, `KIND.step.conflict` where it is moved
+ */
+export function paperServices<T extends object, Told>(
+	paper: PaperKind<T>,
+	tell: (studio: Studio, paper: Paper<T>) => Told | Promise<Told>,
+	taken: string
+) {
+	const told = async (studio: Studio, work: Promise<Paper<T>>): Promise<Told> => tell(studio, await work);
+	return {
+		document: (studio: Studio) => documentOf(studio, paper),
+		get: (studio: Studio) => told(studio, getPaper(studio, paper)),
+		edit: (studio: Studio, order: EditOrder) => told(studio, editPaper(studio, paper, order)),
+		move: (studio: Studio, order: MoveOrder) => told(studio, movePaper(studio, paper, order)),
+		take: (studio: Studio, order: { revision: number; document: T }) =>
+			told(studio, takePaper(studio, paper, order, taken))
+	};
+}

@@ -1,8 +1,6 @@
 import { z } from 'zod';
 import { checkPower, powerSchema, type Power, type PowerFinding } from '../core/power';
-import type { Studio } from './db/connection';
-import type { EditOrder, MoveOrder } from './edit-orders';
-import { editPaper, getPaper, movePaper, takeOrderOf, takePaper, type Paper, type PaperKind } from './papers';
+import { paperServices, takeOrderOf, type Paper, type PaperKind } from './papers';
 
 const POWER: PaperKind<Power> = {
 	kind: 'power',
@@ -16,24 +14,17 @@ export interface OpenPower extends Paper<Power> {
 	findings: PowerFinding[];
 }
 
-const told = async (paper: Promise<Paper<Power>>): Promise<OpenPower> => {
-	const open = await paper;
-	return { ...open, findings: checkPower(open.document) };
-};
-
-/** The document alone, without what is to be said of it. */
-export const powerDocument = async (studio: Studio): Promise<Power> =>
-	(await getPaper(studio, POWER)).document;
-
-export const getPower = (studio: Studio): Promise<OpenPower> => told(getPaper(studio, POWER));
-
-/** @throws Problem `power.conflict`, `power.invalid` */
-export const editPower = (studio: Studio, order: EditOrder): Promise<OpenPower> =>
-	told(editPaper(studio, POWER, order));
-
-/** @throws Problem `power.step.conflict` */
-export const movePower = (studio: Studio, order: MoveOrder): Promise<OpenPower> =>
-	told(movePaper(studio, POWER, order));
+export const {
+	document: powerDocument,
+	get: getPower,
+	edit: editPower,
+	move: movePower,
+	take: takePower
+} = paperServices(
+	POWER,
+	(_, open): OpenPower => ({ ...open, findings: checkPower(open.document) }),
+	'Power from a file'
+);
 
 export const takePowerSchema = takeOrderOf(powerSchema);
 
@@ -42,7 +33,3 @@ export const planPowerSchema = z.object({
 	power: powerSchema,
 	seconds: z.number().min(0.1).max(300).default(20)
 });
-
-/** @throws Problem `power.conflict` */
-export const takePower = (studio: Studio, order: z.infer<typeof takePowerSchema>): Promise<OpenPower> =>
-	told(takePaper(studio, POWER, order, 'Power from a file'));

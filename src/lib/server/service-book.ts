@@ -12,20 +12,10 @@ import {
 import { Problem } from '../core/problem';
 import type { Transaction } from 'sequelize';
 import type { Studio } from './db/connection';
-import type { EditOrder, MoveOrder } from './edit-orders';
 import { listDevices } from './gear';
 import { localDay } from './local-time';
 import { newId } from './new-id';
-import {
-	editPaper,
-	editPaperIn,
-	getPaper,
-	movePaper,
-	takeOrderOf,
-	takePaper,
-	type Paper,
-	type PaperKind
-} from './papers';
+import { editPaperIn, paperServices, takeOrderOf, type Paper, type PaperKind } from './papers';
 import { contactRows } from './store/contacts';
 
 const BOOK: PaperKind<ServiceBook> = {
@@ -52,8 +42,7 @@ export async function firmwareNow(studio: Studio): Promise<Map<string, string>> 
 	);
 }
 
-async function told(studio: Studio, paper: Promise<Paper<ServiceBook>>): Promise<OpenServiceBook> {
-	const open = await paper;
+async function tell(studio: Studio, open: Paper<ServiceBook>): Promise<OpenServiceBook> {
 	const now = await firmwareNow(studio);
 	return {
 		...open,
@@ -63,32 +52,19 @@ async function told(studio: Studio, paper: Promise<Paper<ServiceBook>>): Promise
 	};
 }
 
-/** The document alone, without what is to be said of it. */
-export const serviceDocument = async (studio: Studio): Promise<ServiceBook> =>
-	(await getPaper(studio, BOOK)).document;
+export const {
+	document: serviceDocument,
+	get: getServiceBook,
+	edit: editServiceBook,
+	move: moveServiceBook,
+	take: takeServiceBook
+} = paperServices(BOOK, tell, 'A service book from a file');
+
+export const takeServiceBookSchema = takeOrderOf(serviceBookSchema);
 
 /** What is due within two weeks, or overdue. */
 export const dueSoon = async (studio: Studio): Promise<(ServiceDue & { days: number })[]> =>
 	dueBy(await serviceDocument(studio), localDay(studio.now().getTime()));
-
-export const getServiceBook = (studio: Studio): Promise<OpenServiceBook> =>
-	told(studio, getPaper(studio, BOOK));
-
-/** @throws Problem `service-book.conflict`, `service-book.invalid` */
-export const editServiceBook = (studio: Studio, order: EditOrder): Promise<OpenServiceBook> =>
-	told(studio, editPaper(studio, BOOK, order));
-
-/** @throws Problem `service-book.step.conflict` */
-export const moveServiceBook = (studio: Studio, order: MoveOrder): Promise<OpenServiceBook> =>
-	told(studio, movePaper(studio, BOOK, order));
-
-export const takeServiceBookSchema = takeOrderOf(serviceBookSchema);
-
-/** @throws Problem `service-book.conflict` */
-export const takeServiceBook = (
-	studio: Studio,
-	order: z.infer<typeof takeServiceBookSchema>
-): Promise<OpenServiceBook> => told(studio, takePaper(studio, BOOK, order, 'A service book from a file'));
 
 export const doneSchema = z.object({
 	revision: z.number().int().min(0),
@@ -106,7 +82,7 @@ export async function doneInService(
 	studio: Studio,
 	{ revision, due, ...done }: z.infer<typeof doneSchema>
 ): Promise<OpenServiceBook> {
-	const { document } = await getPaper(studio, BOOK);
+	const document = await serviceDocument(studio);
 	const item = document.due.find(({ id }) => id === due);
 	if (!item)
 		throw new Problem(

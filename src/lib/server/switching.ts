@@ -13,16 +13,16 @@ import {
 	type SwitchFacts,
 	type SwitchList
 } from '../core/care';
-import { readingLine } from '../core/drawer';
+import { nothingKnown, readingLine, standingOf, type Knowledge } from '../core/drawer';
 import { Problem } from '../core/problem';
 import type { Transaction } from 'sequelize';
 import type { Studio } from './db/connection';
-import type { EditOrder, MoveOrder } from './edit-orders';
 import { forgottenBy, modesFor } from './forgotten';
 import { listDevices } from './gear';
+import { readableSlots } from './knowing';
 import { newId } from './new-id';
 import { getPairings } from './pairings';
-import { editPaper, getPaper, movePaper, takeOrderOf, takePaper, type Paper, type PaperKind } from './papers';
+import { paperServices, takeOrderOf, type Paper, type PaperKind } from './papers';
 import { profileOrNull } from './profiles';
 import { readStudioRig } from './rig';
 import {
@@ -34,7 +34,7 @@ import {
 	type CareRun
 } from './store/care-runs';
 import { contactRows } from './store/contacts';
-import { today } from './today';
+import { readStandings } from './store/knowledge';
 
 const POWER_ON: PaperKind<PowerOn> = {
 	kind: 'power-on',
@@ -51,12 +51,23 @@ export interface OpenPowerOn extends Paper<PowerOn> {
 	devices: { id: string; name: string; place: string }[];
 }
 
+/** How a device's sounds were changed since they were read, in words; null where they were not, or cannot be read. */
+function changedWords(studio: Studio, profileId: string | null, knowledge: Knowledge): string | null {
+	const profile = profileOrNull(studio, profileId);
+	if (!profile || profile.capture.length === 0) return null;
+	const known = standingOf(knowledge, readableSlots(profile));
+	const { changed } = known.states;
+	return changed === 0
+		? null
+		: `${changed} of ${known.slots} slots were changed since they were read (${readingLine(known, studio.now().getTime()).toLowerCase()})`;
+}
+
 async function factsOf(studio: Studio): Promise<SwitchFacts> {
-	const [{ rig }, devices, pairings, rows] = await Promise.all([
+	const [{ rig }, devices, pairings, standings] = await Promise.all([
 		readStudioRig(studio),
 		listDevices(studio),
 		getPairings(studio),
-		today(studio)
+		readStandings(studio, studio.world)
 	]);
 	return {
 		rig,
@@ -70,18 +81,15 @@ async function factsOf(studio: Studio): Promise<SwitchFacts> {
 			devices.flatMap(({ id, profileId }) => (profileOrNull(studio, profileId)?.identity.answers ? [id] : []))
 		),
 		changed: new Map(
-			rows
-				.filter(({ readable, known }) => readable && known.states.changed > 0)
-				.map(({ device, known }) => [
-					device.id,
-					`${known.states.changed} of ${known.slots} slots were changed since they were read (${readingLine(known, studio.now().getTime()).toLowerCase()})`
-				])
+			devices.flatMap(({ id, profileId }) => {
+				const says = changedWords(studio, profileId, standings.get(id) ?? nothingKnown);
+				return says === null ? [] : [[id, says] as const];
+			})
 		)
 	};
 }
 
-async function told(studio: Studio, paper: Promise<Paper<PowerOn>>): Promise<OpenPowerOn> {
-	const open = await paper;
+async function tell(studio: Studio, open: Paper<PowerOn>): Promise<OpenPowerOn> {
 	const facts = await factsOf(studio);
 	return {
 		...open,
@@ -91,25 +99,15 @@ async function told(studio: Studio, paper: Promise<Paper<PowerOn>>): Promise<Ope
 	};
 }
 
-/** The document alone, as it is written. */
-export const powerOnDocument = async (studio: Studio): Promise<PowerOn> =>
-	(await getPaper(studio, POWER_ON)).document;
-
-export const getPowerOn = (studio: Studio): Promise<OpenPowerOn> => told(studio, getPaper(studio, POWER_ON));
-
-/** @throws Problem `power-on.conflict`, `power-on.invalid` */
-export const editPowerOn = (studio: Studio, order: EditOrder): Promise<OpenPowerOn> =>
-	told(studio, editPaper(studio, POWER_ON, order));
-
-/** @throws Problem `power-on.step.conflict` */
-export const movePowerOn = (studio: Studio, order: MoveOrder): Promise<OpenPowerOn> =>
-	told(studio, movePaper(studio, POWER_ON, order));
+export const {
+	document: powerOnDocument,
+	get: getPowerOn,
+	edit: editPowerOn,
+	move: movePowerOn,
+	take: takePowerOn
+} = paperServices(POWER_ON, tell, 'A power-on list from a file');
 
 export const takePowerOnSchema = takeOrderOf(powerOnSchema);
-
-/** @throws Problem `power-on.conflict` */
-export const takePowerOn = (studio: Studio, order: z.infer<typeof takePowerOnSchema>): Promise<OpenPowerOn> =>
-	told(studio, takePaper(studio, POWER_ON, order, 'A power-on list from a file'));
 
 export const beginSwitchingSchema = z.object({ way: z.enum(['on', 'off']) });
 export const tickOrderSchema = z.object({

@@ -24,6 +24,12 @@ export async function paperRow(
 	return row ? { ...row, document: parsed(row.document) } : null;
 }
 
+/** The revision of a paper; 0 where nothing was ever written. */
+export async function paperRevision(studio: Studio, kind: string): Promise<number> {
+	const row = await one<{ revision: number }>(studio, 'SELECT revision FROM papers WHERE kind = ?', [kind]);
+	return row?.revision ?? 0;
+}
+
 /** Writes a paper, as its next revision. */
 export async function putPaper(
 	studio: Studio,
