@@ -6,7 +6,7 @@ import type { Identity } from '../core/sysex';
 import { call } from './api';
 import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
-import { midiDesk } from './midi-desk.svelte';
+import { overLine } from './over-line';
 import { realClock } from './real-clock';
 
 async function onBench(line: StoredLine, profile: Profile, target: Target): Promise<Identity | null> {
@@ -30,16 +30,16 @@ export async function askDevice(line: StoredLine, profile: Profile, target: Targ
 	let identity: Identity | null;
 	if (world === 'bench') identity = await onBench(line, profile, target);
 	else {
-		if (!way?.out || !way.in)
-			throw new Problem('port.no-way', `The line to “${device.name}” is not whole yet.`, 'Find it.');
-		const open = await midiDesk.open(way.out, way.in, `asking ${device.name} who it is`);
-		try {
-			const found = await carryOut(identify(profile, target), open.link, realClock);
-			if (found.reason) throw new Problem('contact.no-answer', found.reason.says, found.reason.remedy);
-			identity = found.identity;
-		} finally {
-			open.close();
-		}
+		identity = await overLine(
+			device.name,
+			{ out: way?.out, in: way?.in },
+			`asking ${device.name} who it is`,
+			async (link) => {
+				const found = await carryOut(identify(profile, target), link, realClock);
+				if (found.reason) throw new Problem('contact.no-answer', found.reason.says, found.reason.remedy);
+				return found.identity;
+			}
+		);
 	}
 	if (!identity)
 		throw new Problem(

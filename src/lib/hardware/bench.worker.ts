@@ -15,6 +15,7 @@ import {
 	testThroughDevice,
 	type Audition,
 	type AdapterVerdict,
+	type Conversation,
 	type Link,
 	receiveSample,
 	sendSample,
@@ -69,6 +70,17 @@ function mustBeQuiet({ busy, name }: { busy: number; name: string }, remedy: str
 	if (busy > 0) throw new Problem('bench.busy', `A dump passes the line of “${name}”.`, remedy);
 }
 
+type Seat = Awaited<ReturnType<typeof room.seat>>;
+
+/** A conversation with one unit of the bench. */
+const withUnit = <R>(unitId: string, say: (seat: Seat) => Conversation<R>): Promise<Answered<R>> =>
+	safely(() =>
+		room.hold(async () => {
+			const seat = await room.seat(unitId);
+			return carryOut(say(seat), watched(seat.name, seat.station), room.clock);
+		})
+	);
+
 const bench = {
 	watchTraffic(tell: (messages: Seen[]) => void): void {
 		seen = tell;
@@ -90,22 +102,14 @@ const bench = {
 
 	/** Judges the adapter of a bench unit by what its device sends. */
 	testAdapter: (unitId: string, target: Target): Promise<Answered<AdapterVerdict>> =>
-		safely(() =>
-			room.hold(async () => {
-				const seat = await room.seat(unitId);
-				const conversation = testThroughDevice(seat.station.unit.profile, target, () => undefined);
-				return carryOut(conversation, watched(seat.name, seat.station), room.clock);
-			})
-		),
+		withUnit(unitId, ({ station }) => testThroughDevice(station.unit.profile, target, () => undefined)),
 
 	/** Asks a unit whether it is in update mode. */
 	askLoader: (unitId: string, ways: FirmwareWays): Promise<Answered<LoaderMode>> =>
-		safely(() =>
-			room.hold(async () => {
-				const seat = await room.seat(unitId);
-				return carryOut(askLoader(ways), watched(seat.name, seat.station), room.clock);
-			})
-		),
+		withUnit(unitId, (seat) => {
+			mustBeQuiet(seat, 'Wait for its end, then ask again.');
+			return askLoader(ways);
+		}),
 
 	/** Sends a unit in update mode a new system. */
 	sendFirmware: (
@@ -179,13 +183,7 @@ const bench = {
 
 	/** Sends messages to a bench unit; what it answers passes the monitor. */
 	sendTo: (unitId: string, messages: Uint8Array[]): Promise<Answered<number>> =>
-		safely(() =>
-			room.hold(async () => {
-				const seat = await room.seat(unitId);
-				const sent = await carryOut(sendAll(messages), watched(seat.name, seat.station), room.clock);
-				return sent;
-			})
-		),
+		withUnit(unitId, () => sendAll(messages)),
 
 	/** Sends messages to a bench unit, asks a question, and gives what came after it. */
 	say: (
@@ -193,12 +191,10 @@ const bench = {
 		messages: Uint8Array[],
 		ask: Uint8Array | null
 	): Promise<Answered<Uint8Array[] | null>> =>
-		safely(() =>
-			room.hold(async () => {
-				const seat = await room.seat(unitId);
-				return carryOut(sayAndHear(messages, ask), watched(seat.name, seat.station), room.clock);
-			})
-		),
+		withUnit(unitId, (seat) => {
+			mustBeQuiet(seat, 'What is sent would break into it: wait for its end.');
+			return sayAndHear(messages, ask);
+		}),
 
 	/** Plays something on a bench unit; tells what its panel showed while it did. */
 	audition: (unitId: string, order: Audition): Promise<Answered<{ left: boolean; shown: Heard }>> =>

@@ -4,7 +4,7 @@ import type { FirmwareFile, FirmwareWays } from '../core/profile';
 import type { FirmwareOutcome, FirmwareProgress, LoaderMode } from '../core/transfer';
 import { call } from './api';
 import { desk } from './desk.svelte';
-import { midiDesk, type Socket } from './midi-desk.svelte';
+import { overLine, type LineSockets } from './over-line';
 
 /** A device that is brought a new system, and how its loader is spoken to. */
 export interface FirmwareTarget {
@@ -22,28 +22,16 @@ function unitOf({ device }: FirmwareTarget): string {
 	);
 }
 
-/** Works over a device's own line; nobody else has its ports meanwhile. @throws Problem `port.no-way` and as the ports say */
-async function overLine<T>(
-	{ device }: FirmwareTarget,
-	doing: string,
-	work: (line: Awaited<ReturnType<typeof midiDesk.open>>) => Promise<T>
-): Promise<T> {
-	const way = await call<{ out: Socket | null; in: Socket | null }>('GET', `/devices/${device.id}/way`);
-	if (!way.out || !way.in)
-		throw new Problem('port.no-way', `The line to “${device.name}” is not whole yet.`, 'Find it.');
-	const line = await midiDesk.open(way.out, way.in, doing);
-	try {
-		return await work(line);
-	} finally {
-		line.close();
-	}
-}
+/** How a device's line goes, as the server knows it. */
+const socketsOf = ({ device }: FirmwareTarget): Promise<LineSockets> =>
+	call('GET', `/devices/${device.id}/way`);
 
 /** Asks whether a device is in update mode, and how it stands there. Nothing is written. */
 export async function askLoaderOf(target: FirmwareTarget): Promise<LoaderMode> {
 	if (desk.world === 'bench') return opened(await desk.bench.askLoader(unitOf(target), target.ways));
 	const [{ askLoader }, { carryOut }, { realClock }] = await engine();
-	return overLine(target, `asking the loader of ${target.device.name}`, ({ link }) =>
+	const { name } = target.device;
+	return overLine(name, await socketsOf(target), `asking the loader of ${name}`, (link) =>
 		carryOut(askLoader(target.ways), link, realClock)
 	);
 }
@@ -84,7 +72,8 @@ export async function sendFirmwareTo(
 			return opened(await desk.bench.sendFirmware(unitOf(target), file, target.ways, proxy(tell)));
 		}
 		const [{ sendFirmware }, { carryOut }, { realClock }] = await engine();
-		return await overLine(target, `a new system for ${target.device.name}`, ({ link }) =>
+		const { name } = target.device;
+		return await overLine(name, await socketsOf(target), `a new system for ${name}`, (link) =>
 			carryOut(sendFirmware(file, target.ways, tell), link, realClock)
 		);
 	} finally {

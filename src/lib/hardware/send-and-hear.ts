@@ -1,7 +1,8 @@
 import { Problem } from '../core/problem';
 import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
-import { midiDesk, type Socket } from './midi-desk.svelte';
+import type { Socket } from './midi-desk.svelte';
+import { overLine } from './over-line';
 import { realClock } from './real-clock';
 import { sayAndHear } from './say-and-hear';
 
@@ -28,14 +29,13 @@ export async function sendAndHear(
 			);
 		return heardOr(ends, await desk.sayOnBench(ends.unit, messages, ask));
 	}
-	if (!ends.out || (ask && !ends.in))
-		throw new Problem('port.no-way', `The line to “${ends.name}” is not whole yet.`, 'Find it.');
-	const line = await midiDesk.open(ends.out, ends.in, `power-on messages for ${ends.name}`);
-	try {
-		return heardOr(ends, await carryOut(sayAndHear(messages, ask), line.link, realClock));
-	} finally {
-		line.close();
-	}
+	return overLine(
+		ends.name,
+		ends,
+		`power-on messages for ${ends.name}`,
+		async (link) => heardOr(ends, await carryOut(sayAndHear(messages, ask), link, realClock)),
+		ask !== null
+	);
 }
 
 /** @throws Problem `port.unplugged` where the port went away meanwhile */

@@ -9,6 +9,7 @@ import {
 	captureRaw,
 	restore,
 	restoreRaw,
+	targetOf,
 	type CaptureOutcome,
 	type Clock,
 	type Conversation,
@@ -110,10 +111,7 @@ export class TransferSession {
 	/** Runs to the end; the report is stored when this resolves. */
 	async run(link: Link): Promise<TransferReport> {
 		const { profile, device } = this.opening;
-		const target = {
-			deviceId: device.deviceId ?? profile?.addressing.deviceId?.default ?? 0,
-			channel: device.channel ?? 1
-		};
+		const target = targetOf(device, profile);
 		const emit = (event: TransferEvent) => this.#note(event);
 		// What cannot be told now is told with the next part, and is shown as such.
 		const flush = steadyInterval(() => void this.#outbox.flush().catch(() => undefined), FLUSH_MS);

@@ -11,6 +11,15 @@ export interface Target {
 	channel: number;
 }
 
+/** Where a device of the catalogue listens: as it is noted, else as its model comes. */
+export const targetOf = (
+	{ deviceId, channel }: { deviceId: number | null; channel: number | null },
+	profile: Profile | null
+): Target => ({
+	deviceId: deviceId ?? profile?.addressing.deviceId?.default ?? 0,
+	channel: channel ?? 1
+});
+
 const ANSWER_MS = 700;
 
 type Found = { identity: Identity | null; reason: null } | { identity: Identity | null; reason: Reason };

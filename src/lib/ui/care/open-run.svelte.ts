@@ -35,10 +35,11 @@ export class RunOnPage {
 		});
 
 	act(act: RunAct, people: readonly string[] = []): Promise<boolean> {
-		return this.#order(() =>
-			call<OpenRun>('POST', `/runs/${this.now.id}/acts`, { revision: this.now.revision, act, people })
-		);
+		return this.#order(() => this.#post(act, people));
 	}
+
+	#post = (act: RunAct, people: readonly string[] = []): Promise<OpenRun> =>
+		call<OpenRun>('POST', `/runs/${this.now.id}/acts`, { revision: this.now.revision, act, people });
 
 	chooseFile(file: File, version: string): Promise<boolean> {
 		return this.#order(() => {
@@ -63,14 +64,7 @@ export class RunOnPage {
 	/** Work of the app's for a step: begun on the record, done, and noted with how it ended. */
 	carryOut(step: string, work: () => Promise<{ good: boolean; note: string } | null>): Promise<boolean> {
 		return this.doing.run(async () => {
-			const order = async (act: RunAct) =>
-				this.take(
-					await call<OpenRun>('POST', `/runs/${this.now.id}/acts`, {
-						revision: this.now.revision,
-						act,
-						people: []
-					})
-				);
+			const order = async (act: RunAct) => this.take(await this.#post(act));
 			if (this.now.begun === null) await order({ do: 'begin', step });
 			let ended: { good: boolean; note: string } | null;
 			try {

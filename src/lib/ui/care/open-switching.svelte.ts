@@ -35,9 +35,7 @@ export class SwitchingOnPage {
 	}
 
 	tick(items: string[], how: Tick['how'], note = ''): Promise<boolean> {
-		return this.doing.run(async () =>
-			this.take(await call<OpenSwitching>('POST', `/switchings/${this.now.id}/ticks`, { items, how, note }))
-		);
+		return this.doing.run(() => this.#put(items, how, note));
 	}
 
 	end(): Promise<boolean> {
@@ -82,10 +80,8 @@ export class SwitchingOnPage {
 		});
 	}
 
-	async #put(item: SwitchItem, how: Tick['how'], note = ''): Promise<void> {
-		this.take(
-			await call<OpenSwitching>('POST', `/switchings/${this.now.id}/ticks`, { items: [item.id], how, note })
-		);
+	async #put(items: string[], how: Tick['how'], note = ''): Promise<void> {
+		this.take(await call<OpenSwitching>('POST', `/switchings/${this.now.id}/ticks`, { items, how, note }));
 	}
 
 	#fell(item: SwitchItem, says: string): void {
@@ -98,7 +94,7 @@ export class SwitchingOnPage {
 		this.trying = `Asking ${item.name}`;
 		try {
 			await askDevice(to.line, to.profile, to.target);
-			await this.#put(item, 'heard');
+			await this.#put([item.id], 'heard');
 		} catch (error) {
 			this.#fell(item, error instanceof Error ? error.message : String(error));
 		}
@@ -111,8 +107,8 @@ export class SwitchingOnPage {
 		try {
 			const messages = item.messages.map((hex) => fromHex(hex));
 			const heard = await sendAndHear(to.ends, messages, item.ask ? fromHex(item.ask) : null);
-			if (item.answer === '') await this.#put(item, 'sent');
-			else if (heard.some((bytes) => isLike(bytes, item.answer))) await this.#put(item, 'proved');
+			if (item.answer === '') await this.#put([item.id], 'sent');
+			else if (heard.some((bytes) => isLike(bytes, item.answer))) await this.#put([item.id], 'proved');
 			else
 				this.#fell(
 					item,

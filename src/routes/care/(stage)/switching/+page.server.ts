@@ -1,3 +1,4 @@
+import { targetOf } from '$lib/core/transfer';
 import { storedLine } from '$lib/server/contact';
 import { listDevices } from '$lib/server/gear';
 import { profileOrNull } from '$lib/server/profiles';
@@ -27,10 +28,7 @@ export async function load({ locals }) {
 					{
 						line,
 						profile,
-						target: {
-							deviceId: device.deviceId ?? profile?.addressing.deviceId?.default ?? 0,
-							channel: device.channel ?? 1
-						},
+						target: targetOf(device, profile),
 						ends: {
 							name: device.name,
 							unit: device.benchUnit,

@@ -1,3 +1,4 @@
+import { targetOf } from '$lib/core/transfer';
 import { orError } from '$lib/server/answer';
 import { storedLine } from '$lib/server/contact';
 import { getDevice } from '$lib/server/gear';
@@ -13,9 +14,6 @@ export async function load({ locals, params }) {
 		run,
 		profile,
 		line: await storedLine(locals.studio, device, profile),
-		target: {
-			deviceId: device.deviceId ?? profile?.addressing.deviceId?.default ?? 0,
-			channel: device.channel ?? 1
-		}
+		target: targetOf(device, profile)
 	};
 }
