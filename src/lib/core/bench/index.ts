@@ -2,6 +2,7 @@ export * from './cable';
 export * from './faults';
 export * from './freeze';
 export * from './loader';
+export * from './panel-view';
 export * from './models';
 export * from './random';
 export * from './sampler';

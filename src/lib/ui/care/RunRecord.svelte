@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { OpenRun, RunEntry } from '$lib/core/care';
+	import { variantOf, type OpenRun, type RunEntry } from '$lib/core/care';
 	import When from '../When.svelte';
 
 	/** Everything that happened in a run, newest first; nothing is ever taken out of it. */
@@ -15,7 +15,7 @@
 			case 'failed':
 				return entry.note ? `not so: ${entry.note}` : 'not so';
 			case 'chosen':
-				return `chosen: ${entry.variant}`;
+				return `chosen: ${variantOf(run.run.procedure, entry.step, entry.variant)?.title ?? entry.variant}`;
 			case 'file':
 				return `${entry.name}${entry.version ? `, version ${entry.version}` : ''}, ${entry.sha256.slice(0, 12)}…`;
 			case 'held':

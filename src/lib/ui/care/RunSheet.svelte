@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { isOpenTo, type ProcedureStep, type RunEntry } from '$lib/core/care';
+	import { isOpenTo, variantOf, type ProcedureStep, type RunEntry } from '$lib/core/care';
 	import type { StoredLine } from '$lib/core/contact';
 	import type { LiveWorld } from '$lib/core/drawer';
 	import type { Profile } from '$lib/core/profile';
@@ -31,10 +31,8 @@
 	});
 	const doneAt = $derived(steps.findIndex(({ id }) => id === run.step));
 
-	const variantOf = (choice: string, variant: string): string => {
-		const step = run.run.procedure.steps.find(({ id }) => id === choice);
-		return (step?.by === 'choice' && step.of.find(({ id }) => id === variant)?.title) || variant;
-	};
+	const titleOf = (choice: string, variant: string): string =>
+		variantOf(run.run.procedure, choice, variant)?.title ?? variant;
 	/** What a hand says it did is its word; what the app saw is shown. */
 	const markOf = (step: ProcedureStep, what: string) =>
 		what === 'overruled'
@@ -48,7 +46,7 @@
 			: entry.what === 'overruled'
 				? `passed without it: ${entry.reason}`
 				: entry.what === 'chosen'
-					? variantOf(entry.step, entry.variant)
+					? titleOf(entry.step, entry.variant)
 					: entry.what === 'file'
 						? `${entry.name}${entry.version ? `, version ${entry.version}` : ''}`
 						: entry.what === 'done' || entry.what === 'held'
@@ -59,7 +57,7 @@
 <section aria-label="Steps">
 	{#if run.over !== null}
 		<p class="mb-3 flex items-center gap-2" role="status">
-			<StateMark state={run.over === 'done' ? 'verified' : 'quiet'} />
+			<StateMark state="quiet" />
 			{run.over === 'done' ? 'Every step has ended.' : 'This run was given up.'}
 			{#if run.endedAt}<When at={run.endedAt} />{/if}
 		</p>

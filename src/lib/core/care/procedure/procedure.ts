@@ -133,3 +133,13 @@ export const procedureSchema = z
 		});
 	});
 export type Procedure = z.infer<typeof procedureSchema>;
+
+/** A variant of one of its choices; undefined where there is none of that id. */
+export const variantOf = (
+	{ steps }: Pick<Procedure, 'steps'>,
+	choice: string,
+	variant: string | undefined
+) => {
+	const step = steps.find(({ id: each }) => each === choice);
+	return step?.by === 'choice' ? step.of.find(({ id: each }) => each === variant) : undefined;
+};

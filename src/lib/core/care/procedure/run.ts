@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Problem } from '../../problem';
 import { secondsBetween, whyNot, whyNotShown, type Chosen, type GateFacts } from './gate';
-import { procedureSchema, type ProcedureStep } from './procedure';
+import { procedureSchema, variantOf, type ProcedureStep } from './procedure';
 
 /** The fewest characters of a reason why a gate is passed that does not hold. */
 export const LEAST_REASON = 12;
@@ -164,12 +164,10 @@ function chosenFor({ procedure }: ProcedureRun, state: RunState, gate: Procedure
 	const { holds } = gate;
 	if (holds.is === 'version' && holds.file) return { ...nothing, version: state.file?.version || null };
 	if ((holds.is !== 'version' && holds.is !== 'variant') || !holds.choice) return nothing;
-	const choice = procedure.steps.find(({ id }) => id === holds.choice);
-	if (choice?.by !== 'choice') return nothing;
-	const variant = choice.of.find(({ id }) => id === state.chosen.get(choice.id)) ?? null;
-	const fileVariant = state.file?.variant
-		? (choice.of.find(({ id }) => id === state.file!.variant)?.title ?? state.file.variant)
-		: null;
+	const { choice } = holds;
+	const variant = variantOf(procedure, choice, state.chosen.get(choice));
+	const of = state.file?.variant;
+	const fileVariant = of ? (variantOf(procedure, choice, of)?.title ?? of) : null;
 	return { version: variant?.version || null, variant: variant?.title ?? null, fileVariant };
 }
 

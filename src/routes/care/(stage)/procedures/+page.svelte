@@ -137,7 +137,7 @@
 		<ul class="mt-2 border-t border-line">
 			{#each past as run (run.id)}
 				<li class="flex flex-wrap items-baseline gap-x-3 border-b border-line py-1.5">
-					<StateMark state={run.over === 'done' ? 'verified' : 'quiet'} />
+					<StateMark state={run.overruled > 0 ? 'attention' : 'quiet'} />
 					<a class="link-quiet min-w-0 flex-1" href={`/care/procedures/${run.id}`}
 						>{run.title}{run.device ? `: ${run.device}` : ''}</a
 					>

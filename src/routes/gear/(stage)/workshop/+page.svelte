@@ -1,5 +1,4 @@
 <script lang="ts">
-	import FilePick from '$lib/ui/FilePick.svelte';
 	import { Doing } from '$lib/ui/doing.svelte';
 	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
@@ -10,9 +9,8 @@
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { refresh } from '$lib/ui/refresh';
-	import { saveFile } from '$lib/ui/save-file';
 	import ByteView from '$lib/ui/workshop/ByteView.svelte';
-	import DocumentEditor from '$lib/ui/workshop/DocumentEditor.svelte';
+	import DocumentDraft from '$lib/ui/workshop/DocumentDraft.svelte';
 	import { readText } from '$lib/ui/workshop/document-text';
 	import { count } from '$lib/ui/words';
 
@@ -39,10 +37,6 @@
 		});
 	});
 	$effect(() => writeDraft(draftKey(), text === data.json ? null : text));
-	function discard() {
-		text = data.json;
-		opened++;
-	}
 
 	function show(changes: { profile?: string; version?: string }) {
 		const profile = changes.profile ?? data.wanted;
@@ -52,7 +46,7 @@
 		void goto(query, { keepFocus: true, noScroll: true });
 	}
 
-	async function save() {
+	async function keep() {
 		await doing.run(async () => {
 			const saved = await call<Profile>('POST', '/profiles', JSON.parse(text));
 			writeDraft(draftKey(), null);
@@ -83,11 +77,6 @@
 			await refresh();
 			notices.say('The dump is read by the newest revision now. Its bytes are as they were.', 'good');
 		});
-	}
-
-	async function open(file: File) {
-		text = await file.text();
-		opened++;
 	}
 </script>
 
@@ -125,31 +114,22 @@
 {#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 <div class="mt-3 grid gap-5 min-[1050px]:grid-cols-2">
 	<section aria-label="Profile" class="min-w-0">
-		{#key opened}<DocumentEditor
-				bind:text
-				schema={data.schema}
-				label="Text of the profile"
-				faultsOf={(now) => readText(now, profileSchema).faults}
-			/>{/key}
-		<p class="mt-2 flex flex-wrap items-center gap-2">
-			<button class="btn btn-primary btn-sm" disabled={read.value === null} onclick={save}
-				>{data.device ? `Save, and give it to ${data.device.name}` : 'Save as a new revision'}</button
-			>
-			<button
-				class="btn btn-sm"
-				onclick={() => saveFile(`${read.value?.id ?? 'profile'}.json`, text, 'application/json')}
-				>Save to a file</button
-			>
-			<FilePick title="Open a file" accept=".json,application/json" picked={open} />
-			{#if text !== data.json}<button class="btn btn-ghost btn-sm" onclick={discard}
-					>Discard what is not saved</button
-				>{/if}
-			<span class="small-print" role="status"
-				>{read.faults.length === 0
-					? 'No fault.'
-					: `${count(read.faults.length, 'fault')}: ${read.faults[0].says}`}</span
-			>
-		</p>
+		<DocumentDraft
+			bind:text
+			bind:opened
+			kept={data.json}
+			{read}
+			schema={profileSchema}
+			jsonSchema={data.schema}
+			label="Text of the profile"
+			fileName={read.value?.id ?? 'profile'}
+		>
+			{#snippet save()}
+				<button class="btn btn-primary btn-sm" disabled={read.value === null} onclick={keep}
+					>{data.device ? `Save, and give it to ${data.device.name}` : 'Save as a new revision'}</button
+				>
+			{/snippet}
+		</DocumentDraft>
 		{#if data.revisions.length > 0}
 			<p class="small-print mt-1">
 				{data.revisions
