@@ -152,8 +152,8 @@
 						</li>
 						<li>
 							A new system that is being sent, or whose sending broke off: {data.weights.updating}. An update
-							planned within a week, or overdue, with no full backup in the last {data.freshDays} days: {data
-								.weights.update}.
+							planned within a week, or overdue, where what it holds now was not fully backed up in the last {data.freshDays}
+							days: {data.weights.update}.
 						</li>
 						<li>
 							A known fault that can cost sounds: {data.weights.fault}. Service that is overdue: {data.weights
