@@ -5,7 +5,7 @@ import { cache, digest, root } from './setup.mjs';
 
 /** The file to run. Two that make it at once each make their own, and one of them stays. */
 export async function commandLine() {
-	const made = `cli-${digest(['src/cli', 'src/lib/core', 'src/lib/server', 'package-lock.json']).slice(0, 16)}`;
+	const made = `cli-${digest(['scripts/cli.mjs', 'src/cli', 'src/lib/core', 'src/lib/server', 'package-lock.json']).slice(0, 16)}`;
 	const folder = join(cache, made);
 	if (!existsSync(folder)) {
 		const own = join(cache, `making-${process.pid}`);
@@ -16,6 +16,8 @@ export async function commandLine() {
 			configFile: false,
 			logLevel: 'error',
 			publicDir: false,
+			// Found once, while it is made, and not file by file at each command; what is large and seldom wanted stays outside.
+			ssr: { noExternal: true, external: ['highs', 'sequelize', 'sqlite3', 'umzug'] },
 			build: {
 				ssr: 'src/cli/drawer.ts',
 				outDir: own,

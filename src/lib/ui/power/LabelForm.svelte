@@ -46,6 +46,14 @@
 				}
 			];
 		});
+	type Hosting = Load['hosts'][number];
+	const hosting = (guest: string, name: string, change: Partial<Hosting>) =>
+		set(`how it hosts ${name}`, (index) => {
+			const at = open.power.loads[index].hosts.findIndex((each) => each.load === guest);
+			return at < 0
+				? []
+				: Object.entries(change).map(([key, value]) => ({ path: ['loads', index, 'hosts', at, key], value }));
+		});
 	const remove = () =>
 		open.edit(`${load.name} is taken off the list`, (power) => [
 			{ path: ['loads', at()] },
@@ -158,18 +166,47 @@
 				/> has a supply socket, too</label
 			>
 		{:else if others.length > 0}
-			<fieldset class="flex flex-wrap gap-3 text-sm">
+			<fieldset class="flex flex-wrap gap-x-4 gap-y-2 text-sm">
 				<legend class="small-print">Hosts, by USB</legend>
 				{#each others as { id, name } (id)}
-					<label class="flex items-center gap-1"
-						><input
-							type="checkbox"
-							class="checkbox checkbox-xs"
-							checked={load.hosts.some((each) => each.load === id)}
-							onchange={() => void host(id)}
-						/>
-						{name}</label
-					>
+					{@const hosted = load.hosts.find((each) => each.load === id)}
+					<span class="flex flex-wrap items-center gap-2">
+						<label class="flex items-center gap-1"
+							><input
+								type="checkbox"
+								class="checkbox checkbox-xs"
+								checked={hosted !== undefined}
+								onchange={() => void host(id)}
+							/>
+							{name}</label
+						>
+						{#if hosted}
+							<select
+								class="select w-36 select-xs"
+								aria-label={`Host mode of ${load.name} for ${name}`}
+								value={hosted.mode ?? ''}
+								onchange={(event) =>
+									void hosting(id, name, { mode: (event.currentTarget.value || null) as Hosting['mode'] })}
+							>
+								<option value="">host mode?</option><option value="on">host mode on</option><option
+									value="off">host mode off</option
+								>
+							</select>
+							<select
+								class="select w-52 select-xs"
+								aria-label={`Adapter between ${load.name} and ${name}`}
+								value={hosted.adapter ?? ''}
+								onchange={(event) =>
+									void hosting(id, name, {
+										adapter: (event.currentTarget.value || null) as Hosting['adapter']
+									})}
+							>
+								<option value="">no adapter</option><option value="host end"
+									>adapter, host end at the box</option
+								><option value="wrong end">adapter, host end at the device</option>
+							</select>
+						{/if}
+					</span>
 				{/each}
 			</fieldset>
 		{/if}

@@ -8,6 +8,7 @@
 		POLARITIES,
 		type Load,
 		type Output,
+		type PowerCable,
 		type Supply
 	} from '$lib/core/power';
 	import LabelForm from './LabelForm.svelte';
@@ -29,10 +30,19 @@
 		]
 			.filter(Boolean)
 			.join(', ');
-	const on = (supply: string, output: string): Load[] =>
+	const LEADS: Record<PowerCable['through'], string> = {
+		plain: 'plain cable',
+		reversing: 'reversing cable',
+		doubling: 'doubling cable'
+	};
+	const endsOf = (load: Load) => power.cables.filter((cable) => cable.load === load.id);
+	const on = (supply: string, output: string) =>
 		power.cables
 			.filter((cable) => cable.supply === supply && cable.output === output)
-			.flatMap(({ load }) => power.loads.find(({ id }) => id === load) ?? []);
+			.flatMap((cable) => {
+				const load = power.loads.find(({ id }) => id === cable.load);
+				return load ? [{ load, cable, second: endsOf(load)[0] !== cable }] : [];
+			});
 	const today = $derived(feedingToday(power));
 	const carried = (load: Load) => drawOf(power, today, load).ma;
 	const draw = (load: Load) => {
@@ -40,9 +50,11 @@
 		return all === null ? '? mA' : all === load.ma ? `${all} mA` : `${all} mA with what it hosts`;
 	};
 	/** How full it is, 0–1; null where a label must be read. */
-	const full = (supply: Supply, output: Output, loads: Load[]): number | null => {
-		const sum = loads
-			.map(carried)
+	const full = (supply: Supply, output: Output, plugs: ReturnType<typeof on>): number | null => {
+		// How two outputs share what a doubling cable draws, nobody has said.
+		if (plugs.some(({ cable }) => cable.through === 'doubling')) return null;
+		const sum = plugs
+			.map(({ load }) => carried(load))
 			.reduce<number | null>((a, b) => (a === null || b === null ? null : a + b), 0);
 		const limit = outputLimit(supply, output);
 		return sum === null || !limit ? null : sum / limit;
@@ -52,21 +64,31 @@
 			({ id, on: fedBy }) => fedBy !== 'own' && !power.cables.some((cable) => cable.load === id)
 		)
 	);
+	const keyOf = ({ supply, output }: { supply: string; output: string }) => JSON.stringify([supply, output]);
 	const places = $derived(
 		power.supplies.flatMap((supply) =>
 			supply.outputs.map((output) => ({
-				key: JSON.stringify([supply.id, output.id]),
+				key: keyOf({ supply: supply.id, output: output.id }),
 				at: { supply: supply.id, output: output.id },
 				title: `${supply.name} ${output.name}`
 			}))
 		)
 	);
+	const placeOf = (key: string) => places.find((place) => place.key === key);
 	function hang(load: Load, key: string) {
-		const to = places.find((place) => place.key === key);
+		const to = placeOf(key);
 		void open.hang(
 			load.id,
 			to?.at ?? null,
 			to ? `${load.name} hangs on ${to.title}` : `${load.name} hangs on nothing`
+		);
+	}
+	function join(load: Load, key: string) {
+		const to = placeOf(key);
+		void open.join(
+			load.id,
+			to?.at ?? null,
+			to ? `${load.name}: second plug at ${to.title}` : `${load.name}: second plug at nothing`
 		);
 	}
 </script>
@@ -82,6 +104,39 @@
 		<option value="">nothing</option>
 		{#each places as place (place.key)}<option value={place.key}>{place.title}</option>{/each}
 	</select>
+{/snippet}
+
+{#snippet lead(load: Load, cable: PowerCable)}
+	<select
+		class="select w-36 select-xs"
+		aria-label={`Cable of ${load.name}`}
+		value={cable.through}
+		disabled={open.doing.busy}
+		onchange={(event) => {
+			const through = event.currentTarget.value as PowerCable['through'];
+			void open.lead(load.id, through, `${load.name}: ${LEADS[through]}`);
+		}}
+	>
+		{#each Object.entries(LEADS) as [key, words] (key)}<option value={key}>{words}</option>{/each}
+	</select>
+	{#if cable.through === 'doubling'}
+		{@const other = endsOf(load)[1]}
+		<label class="flex items-center gap-1 text-sm"
+			>and
+			<select
+				class="select w-44 select-xs"
+				aria-label={`Second plug of ${load.name}`}
+				value={other ? keyOf(other) : ''}
+				disabled={open.doing.busy}
+				onchange={(event) => join(load, event.currentTarget.value)}
+			>
+				<option value="">nothing yet</option>
+				{#each places.filter(({ key }) => key !== keyOf(cable)) as place (place.key)}<option value={place.key}
+						>{place.title}</option
+					>{/each}
+			</select></label
+		>
+	{/if}
 {/snippet}
 
 <section class="mt-6" aria-labelledby="power-supplies">
@@ -104,13 +159,13 @@
 				</h3>
 				<ul class="mt-1 flex flex-col gap-1">
 					{#each supply.outputs as output (output.id)}
-						{@const loads = on(supply.id, output.id)}
-						{@const share = full(supply, output, loads)}
+						{@const plugs = on(supply.id, output.id)}
+						{@const share = full(supply, output, plugs)}
 						<li class="border-t border-line pt-1">
 							<p class="flex flex-wrap items-center gap-x-2">
 								<span class="plate">{output.name}</span>
 								<span class="small-print">{outputLabel(supply, output)}</span>
-								{#if loads.length > 0}
+								{#if plugs.length > 0}
 									<span
 										class="ml-auto h-2 w-20 rounded-sm border border-slate"
 										role="img"
@@ -127,10 +182,13 @@
 									>
 								{/if}
 							</p>
-							{#each loads as load (load.id)}
+							{#each plugs as { load, cable, second }, i (i)}
 								<div class="ml-3 flex flex-wrap items-center gap-2">
-									{load.name} · {draw(load)}
-									{@render mover(load, JSON.stringify([supply.id, output.id]))}
+									{load.name} · {second ? `the second plug of its ${LEADS[cable.through]}` : draw(load)}
+									{#if !second}
+										{@render mover(load, keyOf(cable))}
+										{@render lead(load, cable)}
+									{/if}
 								</div>
 							{/each}
 						</li>

@@ -1,0 +1,21 @@
+import { join } from 'node:path';
+import { openStudio, type Studio } from '../lib/server/db/connection';
+import { loadProfiles } from '../lib/server/profiles';
+import { dataFolder } from '../lib/server/studio';
+
+export { checkStudio } from '../lib/server/check';
+export { listVersions } from '../lib/server/drawer';
+export { EXPORT_FORMATS, exportVersion } from '../lib/server/exports';
+export { storeFile } from '../lib/server/files';
+export { findDevice, listDevices } from '../lib/server/gear';
+
+/** Opens the studio of this machine for one command, and closes it whatever comes of it. */
+export async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
+	const studio = await openStudio(join(dataFolder(), 'studio.sqlite'));
+	try {
+		await loadProfiles(studio);
+		return await work(studio);
+	} finally {
+		await studio.close();
+	}
+}
