@@ -340,3 +340,39 @@ test('a procedure of one’s own is written, run, and passed with a reason that 
 	await page.getByRole('button', { name: 'Undo', exact: true }).press('Enter');
 	await expect(page.getByRole('button', { name: 'Begin: Load in' })).toBeVisible();
 });
+
+test('an adapter test and a clock check: the app’s part counts once it is shown', async ({ page }) => {
+	await page.goto('/care/procedures');
+	await page.getByLabel('About which device').selectOption({ label: 'Parallax west' });
+	await page.getByRole('button', { name: 'Begin: Adapter test' }).press('Enter');
+	const step = page.locator('[aria-current="step"]');
+	await step.getByRole('button', { name: 'Done', exact: true }).press('Enter');
+	const run = page.url();
+	await step.getByRole('link', { name: 'Test it on Ports' }).press('Enter');
+	const panel = page.getByRole('region', { name: 'Adapter test' });
+	await panel.getByLabel('Device', { exact: true }).selectOption({ label: 'Parallax west' });
+	// Another tab shows that nothing was tested yet.
+	const other = await page.context().newPage();
+	await other.goto(run);
+	await expect(other.locator('[aria-current="step"]')).toContainText('Test it');
+	await panel.getByRole('button', { name: 'Test' }).press('Enter');
+	await expect(panel.getByText(/bytes is the longest|survive/).first()).toBeVisible({ timeout: 40_000 });
+	await expect(other.locator('[aria-current="step"]')).toContainText('Is that enough?');
+	await other.close();
+
+	await page.goto('/care/procedures');
+	await page.getByRole('button', { name: 'Begin: Clock check' }).press('Enter');
+	await step.getByRole('button', { name: 'It is so' }).press('Enter');
+	await step.getByRole('button', { name: 'Done', exact: true }).press('Enter');
+	const all = step.getByRole('button', { name: 'They all followed' });
+	const followers = step.getByRole('group', { name: 'Who followed' }).getByRole('checkbox');
+	await expect(all).toBeVisible();
+	await expect(followers).not.toHaveCount(0);
+	// Nobody is taken to follow who was not confirmed.
+	for (const each of await followers.all()) {
+		await expect(all).toBeDisabled();
+		await each.press('Space');
+	}
+	await all.press('Enter');
+	await expect(step).toContainText('Every follower stops.');
+});

@@ -117,6 +117,28 @@ test('a studio of its own: box, jack, pedal and cable, plugged in and judged bef
 	await expect(line(page, 'Span 61 Hold – Left thing').getByText('Acts inverted')).toBeVisible();
 	await page.getByRole('link', { name: 'All pairings' }).press('Enter');
 	await expect(page.getByRole('row', { name: /^Span 61 · Hold/ })).toContainText('inverted');
+
+	// What its buttons do is written down, and a spare stands in for one of them.
+	await page.getByRole('link', { name: 'What there is' }).press('Enter');
+	await page.locator('summary', { hasText: 'menus of Span 61' }).press('Enter');
+	const words = page.getByRole('form', { name: 'Pages, spare switches and menus of Span 61' });
+	const keep = words.getByRole('button', { name: 'Keep it' });
+	await words.getByLabel('Pages').fill('Live\nA: Organ only | Everything\nB: Strings\n\nLate = Life');
+	await words.getByLabel('Spare switches').fill('Left thing');
+	await words.getByLabel('Where its menus have what').fill('Hold, which way: Global › Foot');
+	await keep.press('Enter');
+	await expect(page.getByRole('alert')).toContainText('Line 5: there is no page “Life” for Late to show.');
+	await words.getByLabel('Pages').fill('Live\nA: Organ only | Everything\nB: Strings\n\nLate = Live');
+	await keep.press('Enter');
+	await expect(page.getByRole('button', { name: /^Undo: Span 61: pages/ })).toBeVisible();
+	await expect(keep).toBeDisabled();
+	await page.getByRole('link', { name: 'Deputies' }).press('Enter');
+	const own = page.getByRole('region', { name: 'Span 61' });
+	await own.getByLabel('Left thing').selectOption({ label: 'Live A: Organ only / Everything' });
+	await own.getByRole('button', { name: 'Hold Left thing' }).press('Enter');
+	await expect(own.getByText('Everything, as Live A does, with Live showing.')).toBeVisible();
+	await page.getByLabel('A word of the setting').fill('which way');
+	await expect(page.getByText('Span 61 · Hold, which way: Global › Foot')).toBeVisible();
 });
 
 test('slots, presets and deputies: what a change costs, what a spare does, what conflicts', async ({

@@ -131,3 +131,37 @@ test('the monitor keeps up with 3,000 messages a second', async ({ page, context
 	await page.getByRole('log').getByText('Note on 60 velocity 64, channel 1').first().click();
 	await expect(page.getByRole('region', { name: 'Bytes' })).toContainText('90 3c 40');
 });
+
+test('a pedal is calibrated by what it says over a real port', async ({ page, context }) => {
+	await injectMidi(context);
+	await useHardware(page);
+	await page
+		.getByRole('link', { name: /Control/ })
+		.first()
+		.click();
+	await page.getByRole('link', { name: 'Feet', exact: true }).click();
+	const row = page.getByRole('listitem', { name: 'Treadle Sweep B – Old sweep pedal' });
+	await row.getByRole('button', { name: /^Calibrate/ }).press('Enter');
+	await expect(row.getByRole('status')).toHaveText('Move the pedal from heel to toe.');
+	// The heel rests at 9, the toe at 104; at rest it says nothing.
+	const way = Array.from({ length: 95 }, (_, i) => [0xbf, 11, 10 + i]);
+	await standIn(page, 'say', 2, [
+		[0xbf, 11, 10],
+		[0xbf, 11, 9]
+	]);
+	await page.waitForTimeout(1000);
+	await standIn(page, 'say', 2, way);
+	await expect(row.getByText(/Ferry 8 Port 3.*controller 11 on channel 16, now 104/)).toBeVisible();
+	await page.waitForTimeout(1000);
+	await standIn(page, 'say', 2, way.toReversed());
+	await expect(row.getByRole('status')).toHaveText(/Both ends were heard/, { timeout: 10_000 });
+	await row.getByRole('button', { name: 'Keep it' }).press('Enter');
+	await expect(row.getByRole('button', { name: /^Calibrate again/ })).toBeVisible();
+	const { document } = await (await page.request.get('/api/v1/floor')).json();
+	const [kept] = document.calibrations;
+	expect(kept).toMatchObject({ line: 'old', controller: 11, channel: 16, world: 'hardware', noise: 1 });
+	expect(kept.toe).toBe(104);
+	expect(kept.heel).toBeCloseTo(9, 0);
+	// What was heard on the bench is another world’s: it is not said here.
+	await expect(row.getByText(/calibrated .* on the bench/)).toHaveCount(0);
+});

@@ -68,10 +68,38 @@ test('a supply and a pedal of one’s own: nothing is assumed until the label is
 	await feeds.getByRole('button').press('Enter');
 	await page.getByText('Outputs and label of Loft cell').press('Enter');
 	const outputs = page.getByRole('form', { name: 'Outputs for Loft cell' });
+	await outputs.getByLabel('How many').fill('2');
 	await outputs.getByLabel('mA each').fill('800');
 	await outputs.getByRole('button', { name: 'Add them' }).press('Enter');
 	await page.getByLabel('Umbra hall hangs on').selectOption('Loft cell Out 1');
 	await expect(page.getByText(/Not known: volts of Umbra hall; .*mAh of Loft cell/)).toBeVisible();
 	await page.keyboard.press('Control+z');
 	await expect(page.getByText(/Nothing feeds Umbra hall/)).toBeVisible();
+
+	// A second output is joined to it by a cable: what both give together is not made up.
+	await page.keyboard.press('Control+Shift+z');
+	await page.getByLabel('Cable of Umbra hall').selectOption('doubling cable');
+	await page.getByLabel('Second plug of Umbra hall').selectOption('Loft cell Out 2');
+	await expect(page.locator('[data-rule="doubling"]')).toContainText(
+		'Umbra hall hangs on a doubling cable at Loft cell Out 1 and Loft cell Out 2'
+	);
+	await expect(page.getByText('Umbra hall · the second plug of its doubling cable')).toBeVisible();
+	await page.getByLabel('Cable of Umbra hall').selectOption('reversing cable');
+	await expect(page.getByText('the second plug')).toHaveCount(0);
+
+	// An adapter that is the wrong way round, and a host mode that is off.
+	await page.locator('summary', { hasText: 'Ferryman host box' }).press('Enter');
+	const box = page.getByRole('group', { name: 'Label of Ferryman host box' });
+	await box
+		.getByLabel('Adapter between Ferryman host box and Tiles')
+		.selectOption('adapter, host end at the device');
+	await expect(page.locator('[data-rule="adapter-end"]')).toContainText('nothing is fed, and nothing speaks');
+	await page
+		.locator('[data-rule="adapter-end"]')
+		.getByRole('button', { name: 'Turn it round' })
+		.press('Enter');
+	await expect(page.locator('[data-rule="adapter-end"]')).toHaveCount(0);
+	await expect(box.getByLabel('Adapter between Ferryman host box and Tiles')).toHaveValue('host end');
+	await box.getByLabel('Host mode of Ferryman host box for Tiles').selectOption('host mode off');
+	await expect(page.locator('[data-rule="host-mode"]')).toContainText('Tiles gets nothing from it');
 });

@@ -63,6 +63,7 @@ export interface StandIn {
 	dump(port: number, device: number): void;
 	records(port: number, device: number, area: string): string[];
 	panel(port: number, device: number): PanelView;
+	switchOn(port: number, device: number, held: boolean): void;
 	flood(port: number, perSecond: number, seconds: number): Promise<number>;
 }
 

@@ -173,6 +173,8 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 				lines[port].units[device].state.memory[area].map((bytes) => [...bytes].join(' ')),
 			/** What a device’s panel shows. */
 			panel: (port: number, device: number) => lines[port].units[device].panel(),
+			/** A device is switched off and on; `held`: with the button for update mode held. */
+			switchOn: (port: number, device: number, held: boolean) => lines[port].units[device].powerCycle(held),
 			/** Floods a port with notes, so many a second. */
 			flood(port: number, perSecond: number, seconds: number): Promise<number> {
 				return new Promise((resolve) => {

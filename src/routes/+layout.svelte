@@ -148,7 +148,7 @@
 			<main
 				id="page"
 				tabindex="-1"
-				class="min-h-0 flex-1 overflow-auto bg-sheet px-3 py-4 outline-none sm:px-6 sm:py-5"
+				class="relative min-h-0 flex-1 overflow-auto bg-sheet px-3 py-4 outline-none sm:px-6 sm:py-5"
 			>
 				{@render children()}
 			</main>

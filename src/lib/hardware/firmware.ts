@@ -5,6 +5,7 @@ import type { FirmwareOutcome, FirmwareProgress, LoaderMode } from '../core/tran
 import { call } from './api';
 import { desk } from './desk.svelte';
 import { overLine, type LineSockets } from './over-line';
+import { stayAwake } from './this-computer';
 
 /** A device that is brought a new system, and how its loader is spoken to. */
 export interface FirmwareTarget {
@@ -38,17 +39,6 @@ export async function askLoaderOf(target: FirmwareTarget): Promise<LoaderMode> {
 
 /** The engine is fetched when it is needed first; on the bench its worker has it. */
 const engine = () => Promise.all([import('../core/transfer'), import('./carry-out'), import('./real-clock')]);
-
-/** Keeps the screen, and with it the computer, awake; gives what lets go of it, and null where the browser refuses. */
-async function stayAwake(): Promise<(() => void) | null> {
-	try {
-		const lock = await navigator.wakeLock.request('screen');
-		return () => void lock.release();
-	} catch {
-		// Headless browsers, batteries nearly empty, pages that are not shown: it is asked of the musician anyway.
-		return null;
-	}
-}
 
 /** Sends a device in update mode a new system; `tell` is told of its progress. Leaving the page meanwhile is asked about. */
 export async function sendFirmwareTo(

@@ -1,13 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { seededRandom } from '../bench';
 import { benchLevel, FULL_TRAVEL, playFoot, type BenchPedal, type FootMove } from './bench-pedal';
 import { calibrate, travelOf, type Calibration } from './calibrate';
 
-/** Small, repeatable chance (Park and Miller, 1988). */
-function chance(seed: number): () => number {
-	let state = (seed % 2147483646) + 1;
-	return () => (state = (state * 16807) % 2147483647) / 2147483647;
-}
 const fine: BenchPedal = {
 	pot: { heel: 0, toe: 1, taper: 'even' },
 	reads: [0.03, 0.94],
@@ -15,7 +11,7 @@ const fine: BenchPedal = {
 	holes: []
 };
 function found(pedal: BenchPedal, moves: readonly FootMove[] = FULL_TRAVEL, seed = 1): Calibration {
-	const { heard, untilMs } = playFoot(pedal, moves, chance(seed));
+	const { heard, untilMs } = playFoot(pedal, moves, seededRandom(seed));
 	const calibrating = calibrate(heard, untilMs);
 	if (calibrating.is !== 'heard') throw new Error(calibrating.says);
 	return calibrating.calibration;
@@ -23,7 +19,7 @@ function found(pedal: BenchPedal, moves: readonly FootMove[] = FULL_TRAVEL, seed
 
 describe('calibrating a pedal', () => {
 	it('finds the ends and the noise of 10,000 pots within one step', () => {
-		const random = chance(20261128);
+		const random = seededRandom(20261128);
 		const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)];
 		const misses: unknown[] = [];
 		for (let i = 0; i < 10_000; i++) {
@@ -74,7 +70,7 @@ describe('calibrating a pedal', () => {
 	}, 120_000);
 
 	it('says what it still wants, in the order of the foot', () => {
-		const { heard } = playFoot(fine, FULL_TRAVEL, chance(1));
+		const { heard } = playFoot(fine, FULL_TRAVEL, seededRandom(1));
 		const upTo = (ms: number) =>
 			calibrate(
 				heard.filter(({ atMs }) => atMs <= ms),
@@ -100,7 +96,7 @@ describe('calibrating a pedal', () => {
 			fc.property(fc.integer({ min: 1, max: 1e6 }), fc.constantFrom(0, 0.6, 1.7, 3), (seed, noise) => {
 				const pedal = { ...fine, noise };
 				const calibration = found(pedal, FULL_TRAVEL, seed);
-				const rest = playFoot(pedal, [{ to: 0, overMs: 600 }], chance(seed + 7)).heard;
+				const rest = playFoot(pedal, [{ to: 0, overMs: 600 }], seededRandom(seed + 7)).heard;
 				const beyond = rest.filter(({ value }) => travelOf(calibration, value) > 1.5 / 110);
 				expect(beyond).toEqual([]);
 				expect(calibration.steps).toBeLessThanOrEqual(

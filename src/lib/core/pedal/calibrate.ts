@@ -27,10 +27,12 @@ export type Calibrating =
 	/** What is still wanted. */
 	| { is: 'wanting'; what: 'movement' | 'heel' | 'toe'; says: string };
 
+/** The highest value of a controller. */
+const TOP = 127;
 /** The stream is looked at in steps of so much. */
-const GRID_MS = 10;
+const GRID_MS = 5;
 /** Places of the grid between two looks for a rest. */
-const STRIDE = 5;
+const STRIDE = 10;
 /** A rest lasts so long, at least. */
 const REST_MS = 600;
 /** At rest, the means of both halves differ by less than this share of what it wanders over. */
@@ -88,6 +90,8 @@ function restsOf(grid: readonly number[]): Rest[] {
 
 /** A rest is seen at its outmost value so often, at least: rarer ones may be a slip. */
 const SEEN = 4;
+/** A mean is taken over so many times a rest, if there are as many. */
+const MANY = 1.5;
 
 /**
  * The end that some rests are at: everything that they wander over. On its outer side nothing else comes: the outmost value
@@ -114,7 +118,14 @@ function endOf(grid: readonly number[], rests: readonly Rest[], outwards: -1 | 1
 	let inmost = Math.min(...stood);
 	while (stood.filter((value) => value <= inmost).length < SEEN) inmost++;
 	const [low, high] = [outmost, inmost].map((value) => value * outwards).sort((a, b) => a - b);
-	const mean = (sum(stood) / stood.length) * outwards;
+	// The mean wants many: a value that is met seldom may have been met in a short part of the rest alone. Then the next ones
+	// inwards bound it, up to a quarter of what it wanders over: a foot that has left by less hardly shifts it.
+	let long = stood;
+	for (let by = 1; long.length < (REST_MS / GRID_MS) * MANY && by * 4 <= outmost - inmost + 1; by++)
+		long = stoodAt(least - by);
+	const taken = (sum(long) / long.length) * outwards;
+	// What it wanders over to both sides alike has its middle there, too, unless a side is cut off: of two estimates the middle.
+	const mean = low > 0 && high < TOP ? (taken + (low + high) / 2) / 2 : taken;
 	return { low, high, mean: Math.min(high, Math.max(low, mean)) };
 }
 

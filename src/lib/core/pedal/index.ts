@@ -1,4 +1,5 @@
 export * from './bench-pedal';
+export * from './box-words';
 export * from './calibrate';
 export * from './circuit';
 export * from './cures';

@@ -3,6 +3,8 @@ import type { SolveOptions } from './layout';
 import type { Milp, Terms } from './milp';
 import { safeBound } from './safe-bound';
 
+/** Columns above which any solution is hard to come by. */
+const LARGE = 1000;
 /** The solver's word for a solution that keeps every row. */
 const FEASIBLE = 2;
 
@@ -83,6 +85,8 @@ export class Solver {
 					presolve: anew !== this.swapped ? 'off' : 'choose',
 					mip_rel_gap: 0,
 					mip_heuristic_effort: 0.05,
+					// It looks for any solution at all, and takes several times as long as a small programme does.
+					mip_heuristic_run_feasibility_jump: begin === undefined && milp.columns > LARGE,
 					mip_abs_gap: gap,
 					mip_feasibility_tolerance: 1e-7,
 					time_limit: Math.max(0.05, Math.min(seconds, this.leftSeconds))

@@ -1,8 +1,8 @@
 import { pick, seededRandom } from '../bench';
 import { powerSchema, type Power } from './power';
 
-/** A studio's floor and racks: 80 loads, 8 supplies of 5 outputs with three plugs each, fifty of them plugged in at random. */
-export function eightyLoads(seed: number): Power {
+/** A studio’s floor and racks: 80 loads, 8 supplies of 5 outputs with so many plugs each, fifty of them plugged in at random. */
+export function eightyLoads(seed: number, plugs = 3): Power {
 	const random = seededRandom(seed);
 	const loads = Array.from({ length: 80 }, (_, i) => ({
 		id: `l${i}`,
@@ -31,7 +31,7 @@ export function eightyLoads(seed: number): Power {
 			ma: pick(random, [300, 400, 500]),
 			isolated: o < 2,
 			group: 'g',
-			plugs: 3
+			plugs
 		}))
 	}));
 	const cables = loads.slice(0, 50).map(({ id }, i) => ({

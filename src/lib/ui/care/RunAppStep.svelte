@@ -11,6 +11,7 @@
 	import { untrack } from 'svelte';
 	import { putInTray } from '../tray/put';
 	import When from '../When.svelte';
+	import ComputerFeed from './ComputerFeed.svelte';
 	import { duration } from '../words';
 	import type { RunOnPage } from './open-run.svelte';
 
@@ -184,6 +185,7 @@
 				onclick={() => void seeHowItStands()}>Ask its loader how it stands</button
 			>
 		{:else if !sending}
+			<div class="w-full"><ComputerFeed /></div>
 			<button
 				class="btn btn-primary btn-sm"
 				disabled={busy || elsewhere || !run.file || !run.firmware}

@@ -95,7 +95,7 @@
 
 {#snippet mover(load: Load, key: string)}
 	<select
-		class="select w-44 select-xs"
+		class="select w-34 select-xs"
 		aria-label={`${load.name} hangs on`}
 		value={key}
 		disabled={open.doing.busy}
@@ -108,7 +108,7 @@
 
 {#snippet lead(load: Load, cable: PowerCable)}
 	<select
-		class="select w-36 select-xs"
+		class="select w-30 select-xs"
 		aria-label={`Cable of ${load.name}`}
 		value={cable.through}
 		disabled={open.doing.busy}
@@ -183,11 +183,11 @@
 								{/if}
 							</p>
 							{#each plugs as { load, cable, second }, i (i)}
-								<div class="ml-3 flex flex-wrap items-center gap-2">
+								<div class="ml-3 flex flex-wrap items-center gap-x-2 gap-y-1 text-sm">
 									{load.name} · {second ? `the second plug of its ${LEADS[cable.through]}` : draw(load)}
 									{#if !second}
 										{@render mover(load, keyOf(cable))}
-										{@render lead(load, cable)}
+										{#if !isBus(supply)}{@render lead(load, cable)}{/if}
 									{/if}
 								</div>
 							{/each}

@@ -168,6 +168,20 @@ describe('the rules of power', () => {
 		]);
 	});
 
+	it('do not say what one output gives of a doubling cable’s current', () => {
+		const doubled = (through: string) =>
+			power(
+				[load('a', { ma: 300, startMa: 300 })],
+				[supply([output('1'), output('2')])],
+				[at('a', '1', { through }), at('a', '2', { through })]
+			);
+		expect(checkPower(doubled('plain')).map(({ rule }) => rule)).toEqual(['current', 'current', 'fed-twice']);
+		const [{ rule, says, cure }, ...more] = checkPower(doubled('doubling'));
+		expect([rule, more]).toEqual(['doubling', []]);
+		expect(says).toContain('at Feed 1 and Feed 2');
+		expect(powerSchema.parse(applyEdits(doubled('doubling'), cure.edits)).cables).toEqual([]);
+	});
+
 	it('count what a hosted device feeds itself as its own', () => {
 		const both = (cables: object[]) =>
 			power(

@@ -1,5 +1,5 @@
 import { specification } from '../power';
-import { at, pull, hand, out, eachCable, byOutput, names, type Rule } from './rule';
+import { at, pull, hand, out, byOutput, names, type Rule } from './rule';
 
 export const outputTwice: Rule = {
 	id: 'output-twice',
@@ -43,15 +43,29 @@ export const fedTwice: Rule = {
 		})
 };
 
-export const doubling = eachCable('doubling', (fed, ground) =>
-	fed.cable.through === 'doubling'
-		? {
-				severity: 'warning',
-				says: `${fed.load.name} hangs on a doubling cable at ${at(fed)}: what two outputs give together only the supply’s maker can say.`,
-				cure: out(ground, fed)
-			}
-		: null
-);
+export const doubling: Rule = {
+	id: 'doubling',
+	find: (ground) =>
+		ground.power.loads.flatMap((load) => {
+			const ends = ground.fed.filter((fed) => fed.load === load && fed.cable.through === 'doubling');
+			if (ends.length === 0) return [];
+			return [
+				{
+					severity: 'warning' as const,
+					loads: [load.id],
+					supply: ends[0].supply.id,
+					says: `${load.name} hangs on a doubling cable at ${ends.map(at).join(' and ')}: what two outputs give together only the supply’s maker can say.`,
+					cure: {
+						says: `Pull ${load.name} out, and plan anew.`,
+						edits: pull(
+							ground.power,
+							ends.map(({ cable }) => cable)
+						)
+					}
+				}
+			];
+		})
+};
 
 export const sharedGround: Rule = {
 	id: 'shared-ground',

@@ -27,7 +27,7 @@ export interface Ground {
 	fed: Fed[];
 	/** Hosted load → its host. */
 	hostOf: Map<string, Load>;
-	/** What a load takes from its output, with what it hosts; null where a label must be read. */
+	/** What a load takes from its output, with what it hosts; null where a label must be read, or two outputs share it. */
 	takes(load: Load, of: 'ma' | 'startMa'): number | null;
 	/** A cable of its own feeds it. */
 	isFed(load: Load): boolean;
@@ -42,12 +42,14 @@ export function groundOf(power: Power): Ground {
 		return load && found ? [{ cable, load, ...found }] : [];
 	});
 	const today: Feeding = new Map(fed.map(({ load, cable }) => [load.id, cable]));
+	// How two outputs share what a doubling cable draws, nobody has said.
+	const doubled = new Set(fed.filter(({ cable }) => cable.through === 'doubling').map(({ load }) => load.id));
 	return {
 		power,
 		fed,
 		hostOf: new Map(power.loads.flatMap((host) => host.hosts.map(({ load }) => [load, host] as const))),
 		isFed: (load) => today.has(load.id),
-		takes: (load, of) => drawOf(power, today, load)[of]
+		takes: (load, of) => (doubled.has(load.id) ? null : drawOf(power, today, load)[of])
 	};
 }
 

@@ -48,8 +48,9 @@
 
 {#if boxes.length === 0}
 	<p class="max-w-prose">
-		No box here has pages of buttons, or spare switches, noted. Put them in with a floor file (“What there
-		is”): a spare switch can stand in for any button of any page, whatever page is showing.
+		No box here has pages of buttons, or spare switches, noted. Write them down under its jacks, on
+		<a class="link" href="/control/feet/shelf">what there is</a>: a spare switch can stand in for any button
+		of any page, whatever page is showing.
 	</p>
 {/if}
 {#each boxes as box (box.id)}

@@ -2,6 +2,7 @@
 	import { CABLE_KINDS, floorSchema, modeOf, modeWords, type CableKind } from '$lib/core/pedal';
 	import { uniqueId } from '$lib/core/unique-id';
 	import BoxForm from '$lib/ui/feet/BoxForm.svelte';
+	import BoxWordsForm from '$lib/ui/feet/BoxWordsForm.svelte';
 	import JackForm from '$lib/ui/feet/JackForm.svelte';
 	import { openFloor } from '$lib/ui/feet/open-floor.svelte';
 	import PedalForm from '$lib/ui/feet/PedalForm.svelte';
@@ -95,6 +96,7 @@
 						</li>
 					{/each}
 				</ul>
+				<BoxWordsForm {open} {box} />
 				<JackForm {open} boxId={box.id} boxName={box.name} />
 			</li>
 		{:else}<li>None yet.</li>{/each}
