@@ -1,6 +1,5 @@
 import type { Highs } from 'highs';
 import { Problem } from '../problem';
-import { NO_GOAL } from '../plan/milp';
 import { Solver } from '../plan/solver';
 import {
 	countPower,
@@ -72,16 +71,33 @@ const better = (a: PowerGoals, b: PowerGoals): boolean => {
  * counted and checked apart from what made it.
  * @throws Problem `power-plan.solver` where solver and checker contradict each other
  */
-export function planPower(highs: Highs, whole: Power, options: PowerPlanOptions): PowerPlan {
+export function planPower(
+	highs: Highs,
+	whole: Power,
+	options: PowerPlanOptions,
+	solver = new Solver(highs, options)
+): PowerPlan {
 	const began = options.now();
 	const { power, left } = knownPart(whole);
-	const solver = new Solver(highs, options);
 	const model = powerModel(power);
 	const today = feedingToday(power);
 	// Nothing on nothing keeps every rule; today may not.
 	let feeding: Feeding = faultsOfFeeding(power, today).length === 0 ? today : new Map();
 	let counted = countPower(power, feeding);
 	const results: PowerGoalResult[] = [];
+	/** Takes what was found where it is better, counted and checked apart from what found it. */
+	const take = (values: Float64Array) => {
+		const next = model.read(values);
+		const faults = faultsOfFeeding(power, next);
+		if (faults.length > 0)
+			throw new Problem(
+				'power-plan.solver',
+				`The plan that was found breaks a rule: ${faults[0]}`,
+				'This is a fault of the app; the file would help to mend it.'
+			);
+		const goals = countPower(power, next);
+		if (better(goals, counted)) [feeding, counted] = [next, goals];
+	};
 	for (const goal of POWER_GOALS) {
 		const settled = results.every(({ proof }) => proof !== null);
 		const { terms, plus } = model.goals[goal];
@@ -100,25 +116,28 @@ export function planPower(highs: Highs, whole: Power, options: PowerPlanOptions)
 				bound = Math.max(0, Math.ceil(relaxed.bound + plus - 1e-6));
 			}
 			const run = solver.run(held, { goal: terms, begin: model.write(feeding), seconds: seconds * 0.6 });
-			if (run.values) {
-				const next = model.read(run.values);
-				const faults = faultsOfFeeding(power, next);
-				if (faults.length > 0)
-					throw new Problem(
-						'power-plan.solver',
-						`The plan that was found breaks a rule: ${faults[0]}`,
-						'This is a fault of the app; the file would help to mend it.'
-					);
-				const goals = countPower(power, next);
-				if (better(goals, counted)) [feeding, counted] = [next, goals];
+			if (run.values) take(run.values);
+			// Where the solver says that there is nothing better, it looks again another way. What it finds then is taken, and
+			// what it said first is worth nothing: then both ways must find that nothing is left.
+			let denied = false;
+			while (settled && !proof) {
+				if (counted[goal] <= bound) proof = 'counted';
+				else if (run.status !== 'optimal' || solver.over) break;
+				else {
+					const best = counted[goal];
+					const below = held.with((programme) => programme.atMost(terms, best - plus - 1));
+					const look = (anew: boolean) =>
+						solver.run(below, { goal: terms, anew, seconds: solver.leftSeconds * 0.6 });
+					const again = look(true);
+					if (again.status === 'infeasible') {
+						if (!denied || look(false).status === 'infeasible') proof = 'twice';
+					} else if (again.values) {
+						take(again.values);
+						denied = true;
+					}
+					if (counted[goal] === best) break;
+				}
 			}
-			if (counted[goal] <= bound && settled) proof = 'counted';
-			else if (settled && run.status === 'optimal' && !solver.over) {
-				const below = held.with((programme) => programme.atMost(terms, counted[goal] - plus - 1));
-				const again = solver.run(below, { goal: NO_GOAL, anew: true, seconds: seconds * 0.4 });
-				if (again.status === 'infeasible') proof = 'twice';
-			}
-			if (settled && !proof) bound = Math.max(bound, Math.ceil(run.bound + plus - 1e-6));
 		}
 		bound = proof ? counted[goal] : Math.min(bound, counted[goal]);
 		results.push({ goal, value: counted[goal], bound, proof });

@@ -188,6 +188,22 @@ export function powerModel(power: Power): PowerModel {
 	});
 	/** Who wants a ground of its own and has it, for each ground. */
 	const alone = loads.map((load) => (load.isolated ? new Map<string, number>() : null));
+	/** What all outputs of a ground give together, and how many plugs they have. */
+	const roomOf = (all: readonly number[]) => {
+		const [{ supply, output }] = all.map((p) => places[p]);
+		const sum = all.reduce((mA, p) => mA + places[p].limit, 0);
+		const group = output.isolated ? null : supply.groups.find(({ id }) => id === output.group);
+		return {
+			ma: group?.ma ? Math.min(sum, group.ma) : sum,
+			plugs: all.reduce((plugs, p) => plugs + places[p].output.plugs, 0)
+		};
+	};
+	/** mA that a load draws with everything that it hosts. */
+	const most = (l: number) =>
+		loads[l].hosts.reduce(
+			(ma, { load: id }) => ma + (loads.find((each) => each.id === id)?.ma ?? 0),
+			loads[l].ma ?? 0
+		);
 	const onGround = (l: number, all: readonly number[]): Cell[] =>
 		all.flatMap((p): Cell[] => (on[l][p] === null ? [] : [[on[l][p], 1]]));
 	for (const [key, all] of grounds) {
@@ -205,6 +221,25 @@ export function powerModel(power: Power): PowerModel {
 			return [{ l, column }];
 		});
 		if (wanting.length === 0) continue;
+		// Said of the ground as a whole, too, the bound is better by it: whoever is alone leaves nothing to anybody else.
+		const room = roomOf(all);
+		milp.atMost(
+			[
+				...scaled(
+					all.flatMap((p) => at(p, 'ma')),
+					factor
+				),
+				...wanting.map(({ l, column }): Cell => [column, room.ma - factor * most(l)])
+			],
+			room.ma
+		);
+		milp.atMost(
+			[
+				...loads.flatMap((_, m) => onGround(m, all)),
+				...wanting.map(({ column }): Cell => [column, room.plugs - 1])
+			],
+			room.plugs
+		);
 		// Where one is alone there is nobody else: at most one of them, or whoever it may be.
 		loads.forEach((_, m) => {
 			const theirs = onGround(m, all);
