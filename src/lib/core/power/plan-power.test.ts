@@ -264,7 +264,7 @@ describe('planning power', () => {
 	}
 	it('is not believed of a solver that says its first is the best: the second look is', () => {
 		let [stuck, proved] = [0, 0];
-		for (let seed = 1; seed <= 60; seed++) {
+		for (let seed = 1; seed <= 240; seed++) {
 			const power = smallPower(seed);
 			const options = { seconds: 20, now: () => performance.now() };
 			const solver = new Sticking(highs, options);
@@ -279,16 +279,20 @@ describe('planning power', () => {
 			}
 		}
 		expect(stuck).toBeGreaterThan(60);
-		expect(proved).toBeGreaterThan(200);
+		expect(proved).toBeGreaterThan(800);
 	});
 
 	// With the first of them the solver says of a poor plan that it is the best.
-	it.each([2, 3])('plans 80 loads on 40 outputs with a proof: studio %i', (seed) => {
-		const power = eightyLoads(seed);
-		const plan = planned(power, 60);
-		expect(plan.goals.map(({ goal, proof }) => [goal, proof !== null])).toEqual(
-			POWER_GOALS.map((goal) => [goal, true])
-		);
-		expect(faultsOfFeeding(power, feedingOf(plan))).toEqual([]);
-	}, 90_000);
+	it.each([2, 3])(
+		'plans 80 loads on 40 outputs with a proof: studio %i',
+		(seed) => {
+			const power = eightyLoads(seed);
+			const plan = planned(power, 60);
+			expect(plan.goals.map(({ goal, proof }) => [goal, proof !== null])).toEqual(
+				POWER_GOALS.map((goal) => [goal, true])
+			);
+			expect(faultsOfFeeding(power, feedingOf(plan))).toEqual([]);
+		},
+		90_000
+	);
 });

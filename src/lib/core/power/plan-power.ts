@@ -1,5 +1,6 @@
 import type { Highs } from 'highs';
 import { Problem } from '../problem';
+import { lookFor, type ShownOfGoal } from '../plan/one-goal';
 import { Solver } from '../plan/solver';
 import {
 	countPower,
@@ -102,45 +103,26 @@ export function planPower(
 		const settled = results.every(({ proof }) => proof !== null);
 		const { terms, plus } = model.goals[goal];
 		// Less than nought there is not; and what nothing can change is what it is.
-		let proof: PowerGoalResult['proof'] =
-			settled && (counted[goal] === 0 || terms.size === 0) ? 'counted' : null;
-		let bound = 0;
-		if (!proof && !solver.over) {
-			const held = model.milp.with((programme) => {
-				for (const before of goalsBefore(goal))
-					programme.atMost(model.goals[before].terms, counted[before] - model.goals[before].plus);
+		let shown: ShownOfGoal = {
+			bound: 0,
+			proof: settled && (counted[goal] === 0 || terms.size === 0) ? 'counted' : null
+		};
+		if (!shown.proof && !solver.over)
+			shown = lookFor(solver, {
+				milp: model.milp.with((programme) => {
+					for (const before of goalsBefore(goal))
+						programme.atMost(model.goals[before].terms, counted[before] - model.goals[before].plus);
+				}),
+				terms,
+				plus,
+				floor: 0,
+				settled,
+				seconds: solver.leftSeconds * 0.7,
+				value: () => counted[goal],
+				begin: () => model.write(feeding),
+				take
 			});
-			const seconds = solver.leftSeconds * 0.7;
-			if (settled) {
-				const relaxed = solver.run(held, { goal: terms, relaxed: true, seconds: seconds * 0.2 });
-				bound = Math.max(0, Math.ceil(relaxed.bound + plus - 1e-6));
-			}
-			const run = solver.run(held, { goal: terms, begin: model.write(feeding), seconds: seconds * 0.6 });
-			if (run.values) take(run.values);
-			// Where the solver says that there is nothing better, it looks again another way. What it finds then is taken, and
-			// what it said first is worth nothing: then both ways must find that nothing is left.
-			let denied = false;
-			while (settled && !proof) {
-				if (counted[goal] <= bound) proof = 'counted';
-				else if (run.status !== 'optimal' || solver.over) break;
-				else {
-					const best = counted[goal];
-					const below = held.with((programme) => programme.atMost(terms, best - plus - 1));
-					const look = (anew: boolean) =>
-						solver.run(below, { goal: terms, anew, seconds: solver.leftSeconds * 0.6 });
-					const again = look(true);
-					if (again.status === 'infeasible') {
-						if (!denied || look(false).status === 'infeasible') proof = 'twice';
-					} else if (again.values) {
-						take(again.values);
-						denied = true;
-					}
-					if (counted[goal] === best) break;
-				}
-			}
-		}
-		bound = proof ? counted[goal] : Math.min(bound, counted[goal]);
-		results.push({ goal, value: counted[goal], bound, proof });
+		results.push({ goal, value: counted[goal], ...shown, bound: shown.proof ? counted[goal] : shown.bound });
 	}
 	for (const result of results) result.value = counted[result.goal];
 	const tidy = firstOfAlike(power, today, feeding);

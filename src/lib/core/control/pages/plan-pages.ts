@@ -1,6 +1,6 @@
 import type { Highs } from 'highs';
 import { Problem } from '../../problem';
-import type { Terms } from '../../plan/milp';
+import { lookFor, type ShownOfGoal } from '../../plan/one-goal';
 import { Solver } from '../../plan/solver';
 import { countPages, faultsOfLayout, PAGE_GOALS, type PageGoal, type PageGoals } from './count-pages';
 import { pageBounds } from './page-bounds';
@@ -77,8 +77,7 @@ export function planPages(highs: Highs, task: PageTask, options: PagePlanOptions
 	let counted = countPages(task, layout);
 	options.onFound?.(counted, layout);
 
-	const take = (model: PageModel, values: Float64Array | null): void => {
-		if (!values) return;
+	const take = (model: PageModel, values: Float64Array): void => {
 		const { pageOf, fixed } = model.read(values);
 		const next = seat(task, pageOf, fixed);
 		if (faultsOfLayout(task, next).length > 0) return;
@@ -92,41 +91,38 @@ export function planPages(highs: Highs, task: PageTask, options: PagePlanOptions
 	for (const goal of PAGE_GOALS) {
 		const allPlaced = counted.unplaced === 0;
 		// When all have a place, more can be counted on.
-		let bound = pageBounds(task, counted.unplaced)[goal];
+		const floor = pageBounds(task, counted.unplaced)[goal];
 		/** While an earlier goal is open, what would be best in this one is not known. */
 		const settled = results.every((result) => result.proof !== null);
-		let proof: PageGoalResult['proof'] = settled && counted[goal] <= bound ? 'counted' : null;
+		let shown: ShownOfGoal = {
+			bound: Math.min(floor, counted[goal]),
+			proof: settled && counted[goal] <= floor ? 'counted' : null
+		};
 		const scope: ModelScope = {
 			functions: goal === 'scattered' || goal === 'pages',
 			presses: goal !== 'unplaced',
 			allPlaced
 		};
-		if (counted[goal] > bound && !solver.over && columnsOf(task, scope) <= LARGEST) {
+		if (counted[goal] > floor && !solver.over && columnsOf(task, scope) <= LARGEST) {
 			const model = pageModel(task, scope);
-			const { terms, plus } = model.goals[goal];
 			const limits = PAGE_GOALS.slice(0, PAGE_GOALS.indexOf(goal)).map((before) => ({
 				...model.goals[before],
 				value: counted[before]
 			}));
-			const held = model.milp.with((programme) => {
-				for (const { terms: row, plus: more, value } of limits) programme.atMost(row, value - more);
+			shown = lookFor(solver, {
+				...model.goals[goal],
+				milp: model.milp.with((programme) => {
+					for (const { terms, plus, value } of limits) programme.atMost(terms, value - plus);
+				}),
+				floor,
+				settled,
+				seconds: solver.leftSeconds * SHARE[goal],
+				value: () => counted[goal],
+				begin: () => model.write(layout),
+				take: (values) => take(model, values)
 			});
-			const seconds = solver.leftSeconds * SHARE[goal];
-			const run = solver.run(held, { goal: terms, begin: model.write(layout), seconds: seconds * 0.6 });
-			take(model, run.values);
-			if (settled) bound = Math.max(bound, Math.ceil(run.bound + plus - 1e-6));
-			if (run.status === 'infeasible')
-				throw new Problem(
-					'page-plan.solver',
-					'The solver contradicts a layout that keeps every rule.',
-					'This is a fault of the app; the task would help to mend it.'
-				);
-			if (settled && run.status === 'optimal' && !solver.over)
-				proof = nothingBelow(solver, held, terms, counted[goal] - plus, seconds * 0.4) ? 'twice' : null;
-			if (proof) bound = counted[goal];
-			else bound = Math.min(bound, counted[goal]);
 		}
-		results.push({ goal, value: counted[goal], bound, proof });
+		results.push({ goal, value: counted[goal], ...shown });
 	}
 	// What was found for a later goal may have been better in an earlier one.
 	for (const result of results) result.value = counted[result.goal];
@@ -177,18 +173,6 @@ function asPlan(
 		cancelled,
 		tookMs
 	};
-}
-
-/** Whether the other way of looking finds nothing better, either. */
-function nothingBelow(
-	solver: Solver,
-	milp: PageModel['milp'],
-	terms: Terms,
-	value: number,
-	seconds: number
-): boolean {
-	const below = milp.with((programme) => programme.atMost(terms, value - 1));
-	return solver.run(below, { goal: new Map(), anew: true, seconds }).status === 'infeasible';
 }
 
 /** Any layout that keeps the locks, where the quick way found none. @throws Problem `page-task.locks` */
