@@ -77,7 +77,7 @@ test('a new system goes over real ports: the loader is asked, sent to, and the u
 	await step.getByRole('button', { name: 'Ask its loader' }).press('Enter');
 	await expect(step).toContainText('From now on do not touch anything');
 	const computer = step.getByRole('status', { name: 'This computer' });
-	await expect(computer).toContainText('This computer runs on its battery, 43 % left.');
+	await expect(computer).toContainText('This computer runs on its battery, 43 % left, as its browser says.');
 	await page.evaluate(() => (window as unknown as { plugIn(): void }).plugIn());
 	await expect(computer).toContainText('This computer hangs on the mains, or has no battery');
 	await step.getByRole('button', { name: /^Send p\.syx/ }).press('Enter');

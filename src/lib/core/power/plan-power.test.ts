@@ -233,6 +233,23 @@ describe('planning power', () => {
 		expect(plan.steps.map(({ says }) => says)).toEqual(['Move D from Feed 1 to Feed 3.']);
 	});
 
+	it('takes a cable to what is not there for none', () => {
+		const power = powerSchema.parse({
+			loads: [{ id: 'a', name: 'A', volts: [9, 9], kind: 'DC', polarity: 'negative', ma: 100 }],
+			supplies: [
+				{
+					id: 's',
+					name: 'S',
+					outputs: [{ id: '1', name: '1', volts: [9], kind: 'DC', polarity: 'negative', ma: 200 }]
+				}
+			],
+			cables: [{ load: 'a', supply: 's', output: 'gone', through: 'doubling' }]
+		});
+		const plan = planned(power);
+		expect(plan.left).toEqual([]);
+		expect(plan.steps.map(({ says }) => says)).toEqual(['Plug A in at S 1.']);
+	});
+
 	it('leaves what hangs on a reversing or doubling cable as it hangs', () => {
 		const power = powerSchema.parse({
 			loads: [{ id: 'a', name: 'A', volts: [9, 9], kind: 'DC', polarity: 'positive', ma: 50 }],

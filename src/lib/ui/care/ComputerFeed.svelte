@@ -12,12 +12,12 @@
 		{#if feed.is === 'battery'}
 			<StateMark state="attention" size={11} />
 			<span
-				><span class="plate">This computer runs on its battery, {feed.percent} % left.</span> Plug it in first:
-				so says its browser.</span
+				><span class="plate">This computer runs on its battery, {feed.percent} % left</span>, as its browser
+				says. Plug it in first.</span
 			>
 		{:else if feed.is === 'mains'}
 			<span class="small-print"
-				>This computer hangs on the mains, or has no battery: so says its browser.</span
+				>This computer hangs on the mains, or has no battery, as its browser says.</span
 			>
 		{:else}
 			<span class="small-print">How this computer is fed, its browser does not say: look.</span>

@@ -168,6 +168,25 @@ describe('the rules of power', () => {
 		]);
 	});
 
+	it('tell of boxes that host one another and hang on nothing, or on what is not there', () => {
+		const ring = (cables: object[]) =>
+			power(
+				[
+					load('a', { hosts: [{ load: 'b', mode: 'on' }] }),
+					load('b', { hosts: [{ load: 'a', mode: 'on' }] })
+				],
+				[supply([output('1', { ma: 900 })])],
+				cables
+			);
+		const unfed = (of: Power) =>
+			checkPower(of)
+				.filter(({ rule }) => rule === 'unfed')
+				.flatMap(({ loads }) => loads);
+		expect(unfed(ring([]))).toEqual(['a', 'b']);
+		expect(unfed(ring([at('a', 'gone')]))).toEqual(['a', 'b']);
+		expect(unfed(ring([at('a')]))).toEqual([]);
+	});
+
 	it('do not say what one output gives of a doubling cable’s current', () => {
 		const doubled = (through: string) =>
 			power(

@@ -1,5 +1,5 @@
-import { specification } from '../power';
-import { at, pull, hand, out, byOutput, names, type Rule } from './rule';
+import { specification, type Load } from '../power';
+import { at, pull, hand, out, byOutput, names, type Ground, type Rule } from './rule';
 
 export const outputTwice: Rule = {
 	id: 'output-twice',
@@ -94,11 +94,24 @@ export const sharedGround: Rule = {
 		})
 };
 
+/** Whether a load is fed by a host, or by its host’s: not where boxes host one another in a ring. */
+function isCarried({ hostOf, isFed }: Ground, load: Load): boolean {
+	const seen = new Set([load.id]);
+	let host = hostOf.get(load.id);
+	while (host && !isFed(host) && host.on !== 'own' && hostOf.has(host.id)) {
+		if (seen.has(host.id)) return false;
+		seen.add(host.id);
+		host = hostOf.get(host.id);
+	}
+	return host !== undefined;
+}
+
 export const unfed: Rule = {
 	id: 'unfed',
-	find: ({ power, hostOf, isFed }) =>
-		power.loads
-			.filter((load) => load.on !== 'own' && !isFed(load) && !hostOf.has(load.id))
+	find: (ground) =>
+		ground.power.loads
+			// What hangs on a host that nothing feeds is told of with that host.
+			.filter((load) => load.on !== 'own' && !ground.isFed(load) && !isCarried(ground, load))
 			.map((load) => ({
 				severity: 'warning' as const,
 				loads: [load.id],
