@@ -20,7 +20,8 @@ const rooms = [
 	'control',
 	'pedal',
 	'power',
-	'pairing'
+	'pairing',
+	'scene'
 ];
 
 const outside = [

@@ -5,6 +5,7 @@ import { pedalCommands } from './pedal-commands';
 import { powerCommands } from './power-commands';
 import { procedureCommands } from './procedure-commands';
 import { rigCommands } from './rig-commands';
+import { sceneCommands } from './scene-commands';
 import { studioCommands } from './studio-commands';
 
 /** Every command by its name. */
@@ -14,6 +15,7 @@ export const commands: Record<string, Command> = {
 	...pedalCommands,
 	...powerCommands,
 	...procedureCommands,
+	...sceneCommands,
 	...dumpCommands,
 	...studioCommands
 };

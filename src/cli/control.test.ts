@@ -294,3 +294,41 @@ describe('procedure', () => {
 		expect(drawer('procedure', 'check', 'bad.json').code).toBe(1);
 	});
 });
+
+describe('play', () => {
+	it('prints who sounds, and what made no note, a line each', () => {
+		write('setup.json', {
+			format: 'silent-drawer.setup',
+			players: [{ id: 'p', name: 'Upper' }],
+			instruments: [{ id: 'm', name: 'Module', keys: [48, 127] }],
+			zones: [
+				{
+					id: 'z',
+					name: 'Lead',
+					player: 'p',
+					octaves: -1,
+					colour: 'red',
+					to: [{ instrument: 'm', channel: 2 }]
+				}
+			]
+		});
+		writeFileSync(
+			join(folder, 'tune.mid'),
+			midiFile([0, 0x90, 60, 100], [96, 0x80, 60, 0], [0, 0x90, 40, 100], [96, 0x80, 40, 0])
+		);
+		const { code, lines, errors } = drawer('play', 'setup.json', 'tune.mid');
+		expect(code).toBe(1);
+		expect(lines).toEqual([
+			{ atMs: 0, untilMs: 500, instrument: 'm', channel: 2, note: 48, velocity: 100, cut: false },
+			{ atMs: 500, player: 'p', key: 40, zone: 'z', instrument: 'm', why: 'out of its range' }
+		]);
+		expect(errors).toContain('zones[0].colour is not a field of the format and was ignored.');
+	});
+
+	it('refuses a setup that is none, naming the field', () => {
+		write('setup.json', { zones: [{ id: 'z', name: 'Lead', player: 'p', keys: [60, 20] }] });
+		const { code, lines, errors } = drawer('play', 'setup.json', 'tune.mid');
+		expect([code, lines]).toEqual([1, []]);
+		expect(errors).toContain('The lower one first: from, then to.');
+	});
+});

@@ -1,0 +1,73 @@
+import { Performance, type Dropped, type Heard } from './performance';
+import type { Player, Setup } from './setup';
+import { Voices, type Voice } from './voices';
+
+/** A channel message of a stream or a file. */
+export interface Played {
+	atMs: number;
+	message: Uint8Array;
+}
+
+/** A note that an instrument sounded. */
+export interface Sounded {
+	atMs: number;
+	untilMs: number;
+	instrument: string;
+	channel: number;
+	note: number;
+	velocity: number;
+	/** It had to end for another one: the instrument has no more voices. */
+	cut: boolean;
+}
+
+export interface PlayedThrough {
+	/** In the order in which they began. */
+	notes: Sounded[];
+	dropped: (Dropped & { atMs: number })[];
+	/** Messages on channels that no player sends on. */
+	nobodys: number;
+}
+
+/** Whose messages come on a channel (1–16): the player that sends on it, or the first that may send on any. */
+export const playerOn = (setup: Setup, channel: number): Player | undefined =>
+	setup.players.find(({ sends }) => sends === channel) ?? setup.players.find(({ sends }) => sends === null);
+
+/**
+ * Plays a stream through a setup: which instrument sounds which note, from when until when.
+ * @param played in the order of time
+ * @param endMs when everything is let go that is held still
+ */
+export function playThrough(setup: Setup, played: readonly Played[], endMs: number): PlayedThrough {
+	const performance = new Performance(setup);
+	const voices = new Voices((id) => setup.instruments.find((each) => each.id === id)?.voices ?? null);
+	const open = new Map<Voice, Sounded>();
+	const through: PlayedThrough = { notes: [], dropped: [], nobodys: 0 };
+	const hear = ({ told, dropped }: Heard, atMs: number) => {
+		for (const each of told) {
+			const stolen = voices.hear(each);
+			const now = new Set(voices.sounding);
+			for (const [voice, note] of open) {
+				if (now.has(voice)) continue;
+				note.untilMs = atMs;
+				note.cut = voice === stolen;
+				open.delete(voice);
+			}
+			for (const voice of now) {
+				if (open.has(voice)) continue;
+				const { instrument, channel, note, velocity } = voice;
+				const sounded = { atMs, untilMs: atMs, instrument, channel, note, velocity, cut: false };
+				open.set(voice, sounded);
+				through.notes.push(sounded);
+			}
+		}
+		through.dropped.push(...dropped.map((each) => ({ atMs, ...each })));
+	};
+	for (const { atMs, message } of played) {
+		if (message[0] < 0x80 || message[0] >= 0xf0) continue;
+		const player = playerOn(setup, (message[0] & 0x0f) + 1);
+		if (player) hear(performance.play(player.id, message), atMs);
+		else through.nobodys++;
+	}
+	hear(performance.end(), endMs);
+	return through;
+}

@@ -1,0 +1,93 @@
+import { z } from 'zod';
+
+const id = z.string().min(1).max(60);
+const name = z.string().trim().min(1, 'Give it a name.').max(60);
+const key = z.number().int().min(0).max(127);
+const velocity = z.number().int().min(1).max(127);
+const channel = z.number().int().min(1).max(16);
+const range = (of: z.ZodNumber) =>
+	z
+		.tuple([of, of])
+		.refine(([low, high]) => low <= high, 'The lower one first: from, then to.')
+		.readonly();
+
+/** Somebody who plays: a keyboard, or a wind or string controller. */
+export const playerSchema = z.object({
+	id,
+	name,
+	/** The device of Gear that it is, if any. */
+	device: z.string().max(120).nullable().default(null),
+	/** The channel that it sends on; null for whichever no other player has. */
+	sends: channel.nullable().default(null),
+	/** Notes that its keys, or its body, can send. */
+	keys: range(key).default([0, 127]),
+	/** Which instrument its own keys play inside, without any cable, while local is on; null for none. */
+	own: id.nullable().default(null),
+	local: z.boolean().default(true)
+});
+export type Player = z.infer<typeof playerSchema>;
+
+/** What sounds: a module, or the sound inside a keyboard. */
+export const instrumentSchema = z.object({
+	id,
+	name,
+	device: z.string().max(120).nullable().default(null),
+	/** Notes that sound on it. */
+	keys: range(key).default([0, 127]),
+	/** Notes that it plays at once; null where nobody knows. */
+	voices: z.number().int().min(1).max(512).nullable().default(null)
+});
+export type Instrument = z.infer<typeof instrumentSchema>;
+
+/** How hard a key was struck becomes how hard the note sounds. */
+export const CURVES = ['even', 'soft', 'hard', 'full'] as const;
+export type Curve = (typeof CURVES)[number];
+
+export const zoneSchema = z.object({
+	id,
+	name,
+	player: id,
+	on: z.boolean().default(true),
+	keys: range(key).default([0, 127]),
+	octaves: z.number().int().min(-8).max(8).default(0),
+	semitones: z.number().int().min(-11).max(11).default(0),
+	/** It plays what is struck so hard: a layer that comes in by velocity. */
+	struck: range(velocity).default([1, 127]),
+	/** Over so many velocities above the lower end, and below the upper one, it comes in and goes out. */
+	fadeIn: z.number().int().min(0).max(126).default(0),
+	fadeOut: z.number().int().min(0).max(126).default(0),
+	curve: z.enum(CURVES).default('even'),
+	/** No note sounds softer or harder than this; a floor at 127 makes every note full. */
+	floor: velocity.default(1),
+	ceiling: velocity.default(127),
+	/** Per cent of how hard it would sound. */
+	strength: z.number().int().min(0).max(200).default(100),
+	to: z
+		.array(z.object({ instrument: id, channel }))
+		.max(8)
+		.default([]),
+	/** What of the player goes on to the instruments. */
+	through: z.object({ pedals: z.boolean().default(true), wheels: z.boolean().default(true) }).prefault({}),
+	/** What an expression pedal does here. */
+	expression: z.enum(['nothing', 'volume', 'velocity']).default('nothing'),
+	/** A pedal that takes the zone out and brings it back, and what becomes of the notes that are held then. */
+	leaves: z
+		.object({
+			controller: z.number().int().min(0).max(119),
+			when: z.enum(['down', 'up']).default('down'),
+			notes: z.enum(['end', 'ring']).default('end')
+		})
+		.nullable()
+		.default(null)
+});
+export type Zone = z.infer<typeof zoneSchema>;
+
+/** Players, instruments, and the zones that join them. */
+export const setupSchema = z.object({
+	format: z.literal('silent-drawer.setup').default('silent-drawer.setup'),
+	version: z.literal(1).default(1),
+	players: z.array(playerSchema).max(16).default([]),
+	instruments: z.array(instrumentSchema).max(64).default([]),
+	zones: z.array(zoneSchema).max(128).default([])
+});
+export type Setup = z.infer<typeof setupSchema>;
