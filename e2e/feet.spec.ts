@@ -162,10 +162,12 @@ test('slots, presets and deputies: what a change costs, what a spare does, what 
 	await page.getByRole('link', { name: 'Deputies' }).press('Enter');
 	await page.getByRole('button', { name: 'Press left foot of Feet A' }).press('Enter');
 	await expect(page.getByText('Stop all notes, as Doors 2 does, with Show showing.')).toBeVisible();
-	await page.getByLabel('Find a function').fill('tap');
+	// Another box of the floor may have pages, too.
+	const treadle = page.getByRole('region', { name: 'Treadle' });
+	await treadle.getByLabel('Find a function').fill('tap');
 	await page.getByLabel('right foot of Feet A').selectOption({ label: 'Show 3: Tap tempo / Tempo to 60' });
 	await expect(page.getByText(/Show is followed by Encore/)).toBeVisible();
-	await page.getByLabel('Page that is showing').selectOption('Doors');
+	await treadle.getByLabel('Page that is showing').selectOption('Doors');
 	await page.getByRole('button', { name: 'Hold right foot of Feet A' }).press('Enter');
 	await expect(page.getByText('Tempo to 60, as Show 3 does, with Doors showing.')).toBeVisible();
 	await page.getByLabel('A word of the setting').fill('long');
