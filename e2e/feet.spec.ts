@@ -135,6 +135,7 @@ test('a studio of its own: box, jack, pedal and cable, plugged in and judged bef
 	await page.getByRole('link', { name: 'Deputies' }).press('Enter');
 	const own = page.getByRole('region', { name: 'Span 61' });
 	await own.getByLabel('Left thing').selectOption({ label: 'Live A: Organ only / Everything' });
+	await expect(own.getByText('short: Organ only · long: Everything')).toBeVisible();
 	await own.getByRole('button', { name: 'Hold Left thing' }).press('Enter');
 	await expect(own.getByText('Everything, as Live A does, with Live showing.')).toBeVisible();
 	await page.getByLabel('A word of the setting').fill('which way');
