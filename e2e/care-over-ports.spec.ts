@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { makeFirmware, seededRandom } from '../src/lib/core/bench';
-import { device, expect, ownStudio, test } from './studio';
+import { device, expect, firmwareRun, ownStudio, test } from './studio';
 import { injectMidi, profile, standIn } from './stand-in/inject';
 
 ownStudio(5398);
@@ -42,29 +42,7 @@ test('a new system goes over real ports: the loader is asked, sent to, and the u
 	await page.getByRole('button', { name: 'Take it into the catalogue' }).press('Enter');
 	await expect(page.getByRole('link', { name: /^Back up / })).toBeVisible();
 	const { id } = await device(page, 'Parallax');
-	const api = async (path: string, data: object) => {
-		const answer = await page.request.post(`/api/v1${path}`, { data });
-		expect(answer.ok(), await answer.text()).toBe(true);
-		return answer.json();
-	};
-	let run = await api('/runs', { procedure: 'firmware-update', device: id });
-	const kept = await page.request.post(`/api/v1/runs/${run.id}/file`, {
-		multipart: {
-			file: { name: 'p.syx', mimeType: 'application/octet-stream', buffer: system() },
-			revision: String(run.revision)
-		}
-	});
-	expect(kept.ok(), await kept.text()).toBe(true);
-	run = await kept.json();
-	const act = async (does: object) =>
-		(run = await api(`/runs/${run.id}/acts`, { revision: run.revision, act: does }));
-	const reason = 'Nothing of it is wanted back.';
-	await act({ do: 'choose', step: 'plate', variant: 'rack' });
-	for (const each of ['backup', 'kept', 'answers', 'there']) {
-		if (each === 'backup' || each === 'answers') await act({ do: 'begin', step: each });
-		if (run.step === each) await act({ do: 'overrule', step: each, reason });
-	}
-	await act({ do: 'done', step: 'mains' });
+	const run = await firmwareRun(page, id, system());
 
 	await page.goto(`/care/procedures/${run.id}`);
 	const step = page.locator('[aria-current="step"]');

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { device, expect, test } from './studio';
+import { device, expect, firmwareRun, test } from './studio';
 
 /** The panel of a unit on the bench, where faults are set and repaired. */
 async function onBench(page: Page, unit: string) {
@@ -113,33 +113,13 @@ test.describe('a page that goes away', () => {
 	test('in the midst of sending leaves the run saying so, and its loader is asked', async ({ page }) => {
 		test.setTimeout(90_000);
 		const east = await device(page, 'Parallax east');
-		const api = async (path: string, data: object) => {
-			const answer = await page.request.post(`/api/v1${path}`, { data });
-			expect(answer.ok(), await answer.text()).toBe(true);
-			return answer.json();
-		};
 		const west = await device(page, 'Parallax west');
 		const [{ id: kept }] = await (await page.request.get(`/api/v1/devices/${west.id}/files`)).json();
 		const file = await (await page.request.get(`/api/v1/kept-files/${kept}`)).body();
-		let run = await api('/runs', { procedure: 'firmware-update', device: east.id });
-		const answer = await page.request.post(`/api/v1/runs/${run.id}/file`, {
-			multipart: {
-				file: { name: 'p.syx', mimeType: 'application/octet-stream', buffer: file },
-				revision: String(run.revision)
-			}
-		});
-		run = await answer.json();
-		const act = async (does: object) =>
-			(run = await api(`/runs/${run.id}/acts`, { revision: run.revision, act: does }));
-		const reason = 'Not needed to look at the sending.';
-		await act({ do: 'choose', step: 'plate', variant: 'rack' });
-		for (const each of ['backup', 'kept', 'answers', 'there']) {
-			if (each === 'backup' || each === 'answers') await act({ do: 'begin', step: each });
-			if (run.step === each) await act({ do: 'overrule', step: each, reason });
-		}
-		for (const each of ['mains', 'enter']) await act({ do: 'done', step: each });
-		await act({ do: 'begin', step: 'mode' });
-		await act({ do: 'done', step: 'mode' });
+		const run = await firmwareRun(page, east.id, file);
+		await run.act({ do: 'done', step: 'enter' });
+		await run.act({ do: 'begin', step: 'mode' });
+		await run.act({ do: 'done', step: 'mode' });
 
 		await page.goto(`/care/procedures/${run.id}`);
 		const panel = page.getByRole('group', { name: 'Front panel of Parallax east' });

@@ -62,6 +62,7 @@ async function everyView(page: Page): Promise<string[]> {
 		'/',
 		'/gear',
 		'/gear?archived',
+		'/gear/find',
 		'/gear/new',
 		'/gear/import',
 		'/gear/pairings',
@@ -115,8 +116,10 @@ async function everyView(page: Page): Promise<string[]> {
 		'/care/procedures',
 		`/care/procedures/${run}`,
 		'/care/procedures/write?procedure=before-a-show',
+		'/care/service',
 		`/care/service?device=${orrery}`,
 		`/gear/${orrery}/settings`,
+		'/gear/workshop',
 		'/gear/workshop?profile=new',
 		`/gear/workshop?profile=vellbrook-orrery&version=${version}`,
 		'/transfers/bench',
@@ -185,49 +188,8 @@ test.describe('axe', () => {
 
 test('nothing is covered, cut off or scrolled sideways, however wide the window is', async ({ page }) => {
 	test.setTimeout(120_000);
-	const orrery = (await device(page, 'Orrery')).id;
-	const [{ id: map }] = await (await page.request.get('/api/v1/maps')).json();
 	const wide: string[] = [];
-	for (const view of [
-		'/control',
-		'/control/feet',
-		'/control/feet/pairings',
-		'/control/feet/slots',
-		'/control/feet/deputies',
-		'/control/feet/shelf',
-		'/control/feet/sheet',
-		`/control/${map}`,
-		`/control/${map}/strips`,
-		`/control/${map}/pages`,
-		`/control/${map}/host`,
-		`/control/${map}/table`,
-		'/',
-		'/gear',
-		'/gear/find',
-		'/gear/new',
-		`/gear/${orrery}`,
-		`/gear/${orrery}/ports`,
-		`/gear/${orrery}/drawer`,
-		'/gear/workshop',
-		'/wiring',
-		'/wiring/host',
-		'/wiring/plan',
-		'/wiring/problems',
-		'/wiring/power',
-		'/wiring/sheets',
-		'/sounds?q=star',
-		'/sounds/look-alikes',
-		'/sounds/banks',
-		'/sounds/snapshots',
-		'/transfers',
-		'/transfers/studio',
-		'/transfers/ports',
-		'/transfers/bench',
-		'/care',
-		'/care/switching',
-		'/care/procedures',
-		'/care/service'
-	]) {
+	for (const view of await everyView(page)) {
 		await page.setViewportSize({ width: 390, height: 844 });
 		await page.goto(view);
 		for (const width of [390, 768, 1280]) {

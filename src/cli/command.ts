@@ -8,6 +8,9 @@ export interface Command {
 	run(words: string[]): Promise<number>;
 }
 
+/** An answer: a line of JSON on standard output. */
+export const print = (value: unknown): void => console.log(JSON.stringify(value));
+
 export const wrongUse = ({ usage }: Pick<Command, 'usage'>): Problem =>
 	new Problem('cli.usage', `Usage: drawer ${usage}`, '');
 

@@ -15,10 +15,9 @@ import {
 	type DisplayCharset
 } from '../lib/core/control';
 import { readDocument } from '../lib/core/reading';
-import { numberOf, oneOf, wrongUse, type Command } from './command';
+import { numberOf, oneOf, print, wrongUse, type Command } from './command';
 import { bytesOf, documentOf, place, textOf } from './files';
 
-const print = (value: unknown) => console.log(JSON.stringify(value));
 const mapOf = (path: string): ControlMap => documentOf(path, (text) => readDocument(mapSchema, text, 'map'));
 
 export const controlCommands: Record<string, Command> = {

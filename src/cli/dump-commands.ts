@@ -10,10 +10,8 @@ import {
 	readText
 } from '../lib/core/profile';
 import { manufacturerOf, readDumpFile } from '../lib/core/sysex';
-import { oneOf, wrongUse, type Command } from './command';
+import { oneOf, print, wrongUse, type Command } from './command';
 import { bytesOf } from './files';
-
-const print = (value: unknown) => console.log(JSON.stringify(value));
 
 /** What is done with dump files alone. */
 export const dumpCommands: Record<string, Command> = {

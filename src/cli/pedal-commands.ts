@@ -17,10 +17,8 @@ import {
 	type Heard,
 	type Pairing
 } from '../lib/core/pedal';
-import { numberOf, oneOf, wrongUse, type Command } from './command';
+import { numberOf, oneOf, print, wrongUse, type Command } from './command';
 import { bytesOf } from './files';
-
-const print = (value: unknown) => console.log(JSON.stringify(value));
 
 function kindOf<T extends { id: string }>(kinds: readonly T[], id: string, what: string): T {
 	const found = kinds.find((kind) => kind.id === id);

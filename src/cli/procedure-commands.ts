@@ -13,10 +13,9 @@ import {
 } from '../lib/core/care';
 import { Problem } from '../lib/core/problem';
 import { jsonOf, readDocument } from '../lib/core/reading';
-import { wrongUse, type Command } from './command';
+import { print, wrongUse, type Command } from './command';
 import { documentOf, place } from './files';
 
-const print = (value: unknown) => console.log(JSON.stringify(value));
 /** The command line sees no device: what a gate asks of one does not hold, and is passed with a reason or not at all. */
 const factsOf = (people: readonly string[]): GateFacts => ({ ...NO_FACTS, people });
 

@@ -1,10 +1,8 @@
 import { recordingOf } from '../lib/core/control';
 import { readDocument } from '../lib/core/reading';
 import { playThrough, setupSchema } from '../lib/core/scene';
-import { wrongUse, type Command } from './command';
+import { print, wrongUse, type Command } from './command';
 import { bytesOf, documentOf } from './files';
-
-const print = (value: unknown) => console.log(JSON.stringify(value));
 
 export const sceneCommands: Record<string, Command> = {
 	play: {

@@ -1,9 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
-import { oneOf, wrongUse, type Command } from './command';
+import { oneOf, print, wrongUse, type Command } from './command';
 import { bytesOf, place } from './files';
-
-const print = (value: unknown) => console.log(JSON.stringify(value));
 
 /** What opens a studio is read only for the commands that need it: the others answer at once. */
 const server = () => import('./studio');

@@ -67,6 +67,13 @@ describe('what a box has, written by hand', () => {
 		]);
 	});
 
+	it('keeps two buttons apart that are written alike', () => {
+		const twice = (of: Box) => boxFromWords(of, { pages: 'Show\n1: Tap\n1: Tap', spares: '', menus: '' });
+		const made = twice(box({}));
+		expect(made.pages[0].buttons.map(({ id }) => id)).toEqual(['1', '1-2']);
+		expect(twice(made)).toEqual(made);
+	});
+
 	it.each([
 		[{ pages: 'Show\nTap tempo' }, 'Line 2, “Tap tempo”, has no colon.'],
 		[{ pages: 'Show = Doors' }, 'Line 1: there is no page “Doors” for Show to show.'],

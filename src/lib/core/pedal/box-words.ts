@@ -58,11 +58,11 @@ function parted(line: string, at: number, form: string): [string, string] {
  */
 export function boxFromWords(box: Box, words: BoxWords): Box {
 	const oldIds = new Set(box.pages.map(({ id }) => id));
-	/** By name; of several with one name, one after another. */
-	const again = <T extends { name: string }>(old: readonly T[]) => {
+	/** What was there, each once. */
+	const again = <T>(old: readonly T[]) => {
 		const left = [...old];
-		return (name: string): T | undefined => {
-			const i = left.findIndex((each) => each.name === name);
+		return (which: (each: T) => boolean): T | undefined => {
+			const i = left.findIndex(which);
 			return i < 0 ? undefined : left.splice(i, 1)[0];
 		};
 	};
@@ -76,7 +76,7 @@ export function boxFromWords(box: Box, words: BoxWords): Box {
 		return { name: name.trim(), target: target?.trim(), at: head.at, rest };
 	});
 	const pages = heads.map(({ name, target, at, rest }): Page & { target?: string; at: number } => {
-		const old = oldPage(name);
+		const old = oldPage((page) => page.name === name);
 		const oldButton = again(old?.buttons ?? []);
 		const taken = new Set(old?.buttons.map(({ id }) => id));
 		if (target !== undefined && rest.length > 0)
@@ -92,15 +92,12 @@ export function boxFromWords(box: Box, words: BoxWords): Box {
 			at,
 			follows: null,
 			buttons: rest.map(({ line, at: n }): Button => {
-				const same = old?.buttons.find((button) => buttonLine(button) === line);
-				if (same) {
-					oldButton(same.name);
-					return same;
-				}
+				const same = oldButton((button) => buttonLine(button) === line);
+				if (same) return same;
 				const [title, does] = parted(line, n, '3: Tap tempo | Tempo to 60');
 				const [short, ...long] = does.split('|');
 				return {
-					id: oldButton(title)?.id ?? uniqueId(title, taken, 'button'),
+					id: oldButton((button) => button.name === title)?.id ?? uniqueId(title, taken, 'button'),
 					name: title,
 					short: short.trim(),
 					long: long.join('|').trim()
@@ -112,7 +109,9 @@ export function boxFromWords(box: Box, words: BoxWords): Box {
 	const spareIds = new Set(box.spares.map(({ id }) => id));
 	const spares = linesOf(words.spares)
 		.filter(Boolean)
-		.map((name) => oldSpare(name) ?? { id: uniqueId(name, spareIds, 'spare'), name });
+		.map(
+			(name) => oldSpare((spare) => spare.name === name) ?? { id: uniqueId(name, spareIds, 'spare'), name }
+		);
 	const made = boxSchema.safeParse({
 		...box,
 		pages: pages.map(({ target, at, ...page }) => {

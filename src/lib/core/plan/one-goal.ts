@@ -34,6 +34,22 @@ export interface ShownOfGoal {
 	proof: 'counted' | 'twice' | null;
 }
 
+/** What counting alone shows of a goal. @param floor no value below it exists */
+export const shownByCounting = (value: number, floor: number, settled: boolean): ShownOfGoal => ({
+	bound: Math.min(floor, value),
+	proof: settled && value <= floor ? 'counted' : null
+});
+
+/** Whether some goals are better than others: the first in which they differ says. */
+export function isBetter<Goal extends string>(
+	order: readonly Goal[],
+	a: Record<Goal, number>,
+	b: Record<Goal, number>
+): boolean {
+	const goal = order.find((each) => a[each] !== b[each]);
+	return goal !== undefined && a[goal] < b[goal];
+}
+
 /**
  * Looks for the least value of a goal, and for a proof that there is none below. Where the solver says that there is nothing
  * better it looks again another way; what it finds then is taken, and what it said first is worth nothing: both ways must then
@@ -41,6 +57,8 @@ export interface ShownOfGoal {
  */
 export function lookFor(solver: Solver, goal: OneGoal): ShownOfGoal {
 	const { milp, terms, plus, settled, seconds } = goal;
+	const counted = shownByCounting(goal.value(), goal.floor, settled);
+	if (counted.proof || solver.over) return counted;
 	let bound = goal.floor;
 	const shown = (proof: ShownOfGoal['proof']): ShownOfGoal => ({
 		bound: proof ? goal.value() : Math.min(bound, goal.value()),

@@ -1,6 +1,6 @@
 import type { Highs } from 'highs';
 import { Problem } from '../problem';
-import { lookFor, type ShownOfGoal } from '../plan/one-goal';
+import { isBetter, lookFor, type ShownOfGoal } from '../plan/one-goal';
 import { Solver } from '../plan/solver';
 import {
 	countPower,
@@ -12,21 +12,16 @@ import {
 	POWER_GOALS,
 	wantsFeeding,
 	type Feeding,
-	type PowerGoal,
-	type PowerGoals
+	type PowerGoal
 } from './feeding';
 import { knownPart } from './left-alone';
 import { specification, type Load, type Power } from './power';
 import { goalsBefore, powerModel } from './power-model';
 import { unreadOf } from './unread';
 
-export interface PowerGoalResult {
+export interface PowerGoalResult extends ShownOfGoal {
 	goal: PowerGoal;
 	value: number;
-	/** Nothing that is as good in the goals before comes below it. */
-	bound: number;
-	/** `twice`: the solver found nothing better in two ways of looking; `counted`: by a bound of one's own less there cannot be. */
-	proof: 'counted' | 'twice' | null;
 }
 
 /** One thing that a hand does: pull, plug, or both. */
@@ -61,11 +56,6 @@ export interface PowerPlanOptions {
 	cancelled?(): boolean;
 }
 
-const better = (a: PowerGoals, b: PowerGoals): boolean => {
-	const goal = POWER_GOALS.find((each) => a[each] !== b[each]);
-	return goal !== undefined && a[goal] < b[goal];
-};
-
 /**
  * Which output feeds what: everything fed within rules and margin, then the fewest plugs moved, the fewest supplies,
  * isolation where it is wanted, and the most headroom, each without making one before it worse. What is given out was
@@ -97,32 +87,27 @@ export function planPower(
 				'This is a fault of the app; the file would help to mend it.'
 			);
 		const goals = countPower(power, next);
-		if (better(goals, counted)) [feeding, counted] = [next, goals];
+		if (isBetter(POWER_GOALS, goals, counted)) [feeding, counted] = [next, goals];
 	};
 	for (const goal of POWER_GOALS) {
 		const settled = results.every(({ proof }) => proof !== null);
 		const { terms, plus } = model.goals[goal];
-		// Less than nought there is not; and what nothing can change is what it is.
-		let shown: ShownOfGoal = {
-			bound: 0,
-			proof: settled && (counted[goal] === 0 || terms.size === 0) ? 'counted' : null
-		};
-		if (!shown.proof && !solver.over)
-			shown = lookFor(solver, {
-				milp: model.milp.with((programme) => {
-					for (const before of goalsBefore(goal))
-						programme.atMost(model.goals[before].terms, counted[before] - model.goals[before].plus);
-				}),
-				terms,
-				plus,
-				floor: 0,
-				settled,
-				seconds: solver.leftSeconds * 0.7,
-				value: () => counted[goal],
-				begin: () => model.write(feeding),
-				take
-			});
-		results.push({ goal, value: counted[goal], ...shown, bound: shown.proof ? counted[goal] : shown.bound });
+		const shown = lookFor(solver, {
+			milp: model.milp.with((programme) => {
+				for (const before of goalsBefore(goal))
+					programme.atMost(model.goals[before].terms, counted[before] - model.goals[before].plus);
+			}),
+			terms,
+			plus,
+			// Less than nought there is not; and what nothing can change is what it is.
+			floor: terms.size === 0 ? counted[goal] : 0,
+			settled,
+			seconds: solver.leftSeconds * 0.7,
+			value: () => counted[goal],
+			begin: () => model.write(feeding),
+			take
+		});
+		results.push({ goal, value: counted[goal], ...shown });
 	}
 	for (const result of results) result.value = counted[result.goal];
 	const tidy = firstOfAlike(power, today, feeding);

@@ -115,6 +115,34 @@ describe('playing through a setup', () => {
 		expect(names(performance.end())).toEqual(['m/1 e0 0 40', 'm/1 b0 1 0', 'b/2 e1 0 40', 'b/2 b1 1 0']);
 	});
 
+	it('follows, at a place that two players reach, the wheel that was turned last', () => {
+		const performance = new Performance(
+			setup({
+				...SPLIT,
+				players: [
+					{ id: 'p', name: 'Upper' },
+					{ id: 'q', name: 'Lower' }
+				],
+				zones: ['p', 'q'].map((player) => ({
+					id: player,
+					name: player,
+					player,
+					to: [{ instrument: 'm', channel: 1 }]
+				}))
+			})
+		);
+		performance.play('p', CC(1, 20));
+		expect(names(performance.play('q', CC(1, 50)))).toEqual(['m/1 b0 1 32']);
+		expect(names(performance.play('p', CC(1, 70)))).toEqual(['m/1 b0 1 46']);
+	});
+
+	it('has a layer back, after the end, that a pedal had taken out', () => {
+		const performance = new Performance(changed('bass', { leaves: { controller: 80 } }));
+		performance.play('p', CC(80, 127));
+		performance.end();
+		expect(names(performance.play('p', ON(48)))).toEqual(['m/1 90 30 64', 'b/2 91 24 64']);
+	});
+
 	it('steals the oldest voice of a pedal where an instrument has no more', () => {
 		const voices = new Voices(() => 2);
 		const tell = (...message: [number, number, number]) =>

@@ -82,33 +82,37 @@ export class Performance {
 
 	/** A channel message of a player. Whatever else there is (clock, dumps, program changes) goes nowhere from here. */
 	play(player: string, message: Uint8Array): Heard {
-		this.#heard = { told: [], dropped: [] };
+		return this.#during(() => this.#take(player, message));
+	}
+
+	#take(player: string, message: Uint8Array): void {
 		const one = this.#setup.players.find(({ id }) => id === player);
 		const [status, first, second] = message;
 		const kind = status & 0xf0;
-		if (one) {
-			if (kind === 0x90 && second > 0) this.#press(one, first, second);
-			else if (kind === 0x80 || kind === 0x90) this.#release(player, first);
-			else if (kind === 0xb0) this.#control(player, first, second);
-			else if (kind === 0xe0) {
-				this.#handsOf(player).bend = first | (second << 7);
-				this.#tellWheels();
-			}
+		if (!one) return;
+		if (kind === 0x90 && second > 0) this.#press(one, first, second);
+		else if (kind === 0x80 || kind === 0x90) this.#release(player, first);
+		else if (kind === 0xb0) this.#control(player, first, second);
+		else if (kind === 0xe0) {
+			this.#turning(player).bend = first | (second << 7);
+			this.#tellWheels();
 		}
-		return this.#heard;
 	}
 
 	/** Another setup from now on. What is held rings until it is let go; zones that are gone play nothing new. */
 	change(setup: Setup): Heard {
-		this.#heard = { told: [], dropped: [] };
-		this.#setup = setup;
-		this.#follow();
-		return this.#heard;
+		return this.#during(() => {
+			this.#setup = setup;
+			this.#follow();
+		});
 	}
 
 	/** Everything is let go: keys, pedals, wheels. */
 	end(): Heard {
-		this.#heard = { told: [], dropped: [] };
+		return this.#during(() => this.#letAll());
+	}
+
+	#letAll(): void {
 		for (const [player, { keys }] of this.#hands)
 			for (const key of [...keys.keys()]) this.#release(player, key);
 		for (const [player, hands] of this.#hands) {
@@ -117,13 +121,28 @@ export class Performance {
 			hands.controllers.clear();
 			hands.bend = CENTRE;
 		}
-		this.#tellWheels();
-		return this.#heard;
+		// What a pedal had taken out is there again.
+		this.#follow();
+	}
+
+	/** What is told while something is done. */
+	#during(does: () => void): Heard {
+		const heard = (this.#heard = { told: [], dropped: [] });
+		does();
+		return heard;
 	}
 
 	#handsOf(player: string): Hands {
 		let hands = this.#hands.get(player);
 		if (!hands) this.#hands.set(player, (hands = { keys: new Map(), controllers: new Map(), bend: CENTRE }));
+		return hands;
+	}
+
+	/** The hands of a player who turns a wheel: from now on theirs are the last. */
+	#turning(player: string): Hands {
+		const hands = this.#handsOf(player);
+		this.#hands.delete(player);
+		this.#hands.set(player, hands);
 		return hands;
 	}
 
@@ -209,7 +228,8 @@ export class Performance {
 	}
 
 	#control(player: string, controller: number, value: number): void {
-		this.#handsOf(player).controllers.set(controller, value);
+		const hands = controller === MODULATION ? this.#turning(player) : this.#handsOf(player);
+		hands.controllers.set(controller, value);
 		this.#follow();
 		if (HOLDING.some((each) => each === controller)) this.#hold(player, controller, value);
 		if (controller === EXPRESSION)
@@ -280,7 +300,7 @@ export class Performance {
 		this.#tellWheels();
 	}
 
-	/** Wheels stand, at each place, where the last player who reaches it has them; where nobody does they are at rest. */
+	/** Wheels stand, at each place, where the player has them who turned one last; where no zone leads they are at rest. */
 	#tellWheels(): void {
 		const wanted = new Map<string, { bend: number; modulation: number }>();
 		for (const [player, { bend, controllers }] of this.#hands)

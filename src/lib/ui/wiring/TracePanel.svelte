@@ -170,29 +170,31 @@
 			</div>
 		{:else}<p class="small-print">Nobody.</p>{/each}
 		<h3 class="mt-4">Who stays silent</h3>
-		<table class="ledger-table">
-			<thead
-				><tr
-					><th>Instrument</th><th>The first thing that stops it</th><th class="number">To change</th><th
-						><span class="sr-only">More</span></th
-					></tr
-				></thead
-			>
-			<tbody>
-				{#each traced.silent as silent (silent.id)}
-					<tr data-silent={silent.name}>
-						<td class="plate">{silent.name}{silent.soft ? ' (software)' : ''}</td>
-						<td>{silent.stop.says}</td>
-						<td class="number">{silent.changes.length}</td>
-						<td
-							><button class="btn btn-xs" onclick={() => show({ to: silent.id })}
-								>Why not {silent.name}?</button
-							></td
-						>
-					</tr>
-				{/each}
-			</tbody>
-		</table>
+		<div class="overflow-x-auto">
+			<table class="ledger-table">
+				<thead
+					><tr
+						><th>Instrument</th><th>The first thing that stops it</th><th class="number">To change</th><th
+							><span class="sr-only">More</span></th
+						></tr
+					></thead
+				>
+				<tbody>
+					{#each traced.silent as silent (silent.id)}
+						<tr data-silent={silent.name}>
+							<td class="plate">{silent.name}{silent.soft ? ' (software)' : ''}</td>
+							<td>{silent.stop.says}</td>
+							<td class="number">{silent.changes.length}</td>
+							<td
+								><button class="btn btn-xs" onclick={() => show({ to: silent.id })}
+									>Why not {silent.name}?</button
+								></td
+							>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
 	</section>
 {:else if begins[0].entries.length === 0}
 	<p>

@@ -1,6 +1,6 @@
 import type { Highs } from 'highs';
 import { Problem } from '../../problem';
-import { lookFor, type ShownOfGoal } from '../../plan/one-goal';
+import { isBetter, lookFor, shownByCounting, type ShownOfGoal } from '../../plan/one-goal';
 import { Solver } from '../../plan/solver';
 import { countPages, faultsOfLayout, PAGE_GOALS, type PageGoal, type PageGoals } from './count-pages';
 import { pageBounds } from './page-bounds';
@@ -9,13 +9,9 @@ import { startPages } from './page-start';
 import { checkPageTask, type PageLayout, type PageTask } from './page-task';
 import { seat } from './seats';
 
-export interface PageGoalResult {
+export interface PageGoalResult extends ShownOfGoal {
 	goal: PageGoal;
 	value: number;
-	/** No layout that is as good in the goals before comes below it. */
-	bound: number;
-	/** Bound and value meet: by counting alone, or because the solver found nothing better in two ways. */
-	proof: 'counted' | 'twice' | null;
 }
 
 export interface PagePlan {
@@ -50,12 +46,6 @@ const SHARE: Record<PageGoal, number> = { unplaced: 0.3, presses: 0.7, scattered
 /** A programme with more columns than this keeps no time limit: such goals stay open. */
 const LARGEST = 16_000;
 
-/** Whether one layout is better than another: the first goal in which they differ says. */
-function better(a: PageGoals, b: PageGoals): boolean {
-	const goal = PAGE_GOALS.find((each) => a[each] !== b[each]);
-	return goal !== undefined && a[goal] < b[goal];
-}
-
 /**
  * Which target goes where: the goals of `count-pages.ts` one after another, each as good as it can be without making one
  * before it worse. What is given was counted and checked apart from what made it.
@@ -82,7 +72,7 @@ export function planPages(highs: Highs, task: PageTask, options: PagePlanOptions
 		const next = seat(task, pageOf, fixed);
 		if (faultsOfLayout(task, next).length > 0) return;
 		const goals = countPages(task, next);
-		if (!better(goals, counted)) return;
+		if (!isBetter(PAGE_GOALS, goals, counted)) return;
 		[layout, counted] = [next, goals];
 		options.onFound?.(goals, next);
 	};
@@ -94,10 +84,7 @@ export function planPages(highs: Highs, task: PageTask, options: PagePlanOptions
 		const floor = pageBounds(task, counted.unplaced)[goal];
 		/** While an earlier goal is open, what would be best in this one is not known. */
 		const settled = results.every((result) => result.proof !== null);
-		let shown: ShownOfGoal = {
-			bound: Math.min(floor, counted[goal]),
-			proof: settled && counted[goal] <= floor ? 'counted' : null
-		};
+		let shown = shownByCounting(counted[goal], floor, settled);
 		const scope: ModelScope = {
 			functions: goal === 'scattered' || goal === 'pages',
 			presses: goal !== 'unplaced',
@@ -144,9 +131,9 @@ export function stoppedPlan(
 	const bounds = pageBounds(task, counted.unplaced);
 	let settled = true;
 	const results = PAGE_GOALS.map((goal): PageGoalResult => {
-		settled &&= counted[goal] <= bounds[goal];
-		const proof = settled ? ('counted' as const) : null;
-		return { goal, value: counted[goal], bound: Math.min(bounds[goal], counted[goal]), proof };
+		const shown = shownByCounting(counted[goal], bounds[goal], settled);
+		settled = shown.proof !== null;
+		return { goal, value: counted[goal], ...shown };
 	});
 	return asPlan(task, layout, results, { today, cancelled: true, tookMs });
 }

@@ -6,8 +6,7 @@
 		findChoices,
 		findSetting,
 		pressSpare,
-		type Box,
-		type Pressed
+		type Box
 	} from '$lib/core/pedal';
 	import { openFloor } from '$lib/ui/feet/open-floor.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
@@ -18,7 +17,8 @@
 	let words = $state('');
 	let setting = $state('');
 	let shown = $state<Record<string, string>>({});
-	let pressed = $state.raw<{ spare: string; how: string; was: Pressed } | null>(null);
+	/** The spare switch that was pressed last: what it does is what it does now. */
+	let pressed = $state.raw<{ box: string; spare: string; how: 'short' | 'long' } | null>(null);
 	const places = $derived(setting.trim() ? findSetting(open.floor, setting) : []);
 
 	const appoint = (box: Box, spare: string, key: string) =>
@@ -40,8 +40,7 @@
 		);
 		return at < 0 ? '' : String(at);
 	};
-	const press = (box: Box, spare: string, how: 'short' | 'long') =>
-		(pressed = { spare: `${box.id} ${spare}`, how, was: pressSpare(box, spare, how) });
+	const press = (box: Box, spare: string, how: 'short' | 'long') => (pressed = { box: box.id, spare, how });
 </script>
 
 <svelte:head><title>Deputies · Silent Drawer</title></svelte:head>
@@ -123,11 +122,12 @@
 					<button class="btn btn-xs" onclick={() => press(box, spare.id, 'long')}
 						>Hold<span class="sr-only"> {spare.name}</span></button
 					>
-					{#if pressed?.spare === `${box.id} ${spare.id}`}
+					{#if pressed?.box === box.id && pressed.spare === spare.id}
+						{@const { does, of, why } = pressSpare(box, spare.id, pressed.how)}
 						<span role="status"
-							>{pressed.was.does
-								? `${pressed.was.does}, as ${pressed.was.of} does, with ${box.pages.find(({ id }) => id === (shown[box.id] ?? box.pages[0]?.id))?.name} showing.`
-								: `Nothing: ${pressed.was.why}`}</span
+							>{does
+								? `${does}, as ${of} does, with ${box.pages.find(({ id }) => id === (shown[box.id] ?? box.pages[0]?.id))?.name} showing.`
+								: `Nothing: ${why}`}</span
 						>
 					{/if}
 				</li>

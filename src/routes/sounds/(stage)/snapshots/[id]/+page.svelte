@@ -100,46 +100,48 @@
 {#if data.differences}
 	<SnapshotDifferences differences={data.differences} />
 {:else}
-	<table class="ledger-table mt-4">
-		<thead
-			><tr
-				><th>Device</th><th>State</th><th>Settings that no dump holds</th><th
-					><span class="sr-only">Open</span></th
-				></tr
-			></thead
-		>
-		<tbody>
-			{#each data.items as item (item.deviceId)}
-				<tr>
-					<td class="plate"
-						>{#if item.versionId}<label class="flex items-center gap-2"
-								><input
-									type="checkbox"
-									class="checkbox checkbox-sm"
-									checked={chosen.includes(item.deviceId)}
-									onchange={() => toggle(item.deviceId)}
-								/>{item.device}</label
-							>{:else}{item.device}{/if}</td
-					>
-					<td
-						><span class="flex items-center gap-1.5"
-							><StateMark state={MARKS[item.status].state} size={11} />{MARKS[item.status].word}</span
-						>{#if item.says}<span class="small-print block max-w-md">{item.says}</span>{/if}</td
-					>
-					<td class="text-sm"
-						>{item.settings.map((setting) => `${setting.label}: ${showSetting(setting)}`).join(' · ')}</td
-					>
-					<td class="text-right"
-						>{#if item.versionId}<a
-								class="btn btn-xs"
-								href={`/gear/${item.deviceId}/drawer?v=${item.versionId}`}
-								aria-label={`Open version of ${item.device}`}>Open version</a
-							>{/if}</td
-					>
-				</tr>
-			{/each}
-		</tbody>
-	</table>
+	<div class="mt-4 overflow-x-auto">
+		<table class="ledger-table">
+			<thead
+				><tr
+					><th>Device</th><th>State</th><th>Settings that no dump holds</th><th
+						><span class="sr-only">Open</span></th
+					></tr
+				></thead
+			>
+			<tbody>
+				{#each data.items as item (item.deviceId)}
+					<tr>
+						<td class="plate"
+							>{#if item.versionId}<label class="flex items-center gap-2"
+									><input
+										type="checkbox"
+										class="checkbox checkbox-sm"
+										checked={chosen.includes(item.deviceId)}
+										onchange={() => toggle(item.deviceId)}
+									/>{item.device}</label
+								>{:else}{item.device}{/if}</td
+						>
+						<td
+							><span class="flex items-center gap-1.5"
+								><StateMark state={MARKS[item.status].state} size={11} />{MARKS[item.status].word}</span
+							>{#if item.says}<span class="small-print block max-w-md">{item.says}</span>{/if}</td
+						>
+						<td class="text-sm"
+							>{item.settings.map((setting) => `${setting.label}: ${showSetting(setting)}`).join(' · ')}</td
+						>
+						<td class="text-right"
+							>{#if item.versionId}<a
+									class="btn btn-xs"
+									href={`/gear/${item.deviceId}/drawer?v=${item.versionId}`}
+									aria-label={`Open version of ${item.device}`}>Open version</a
+								>{/if}</td
+						>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	</div>
 	<div class="mt-4 flex flex-wrap items-end gap-2">
 		<div class="field">
 			<label for="only">Only sounds named (for a song; commas between)</label>
