@@ -23,7 +23,9 @@ export const playerSchema = z.object({
 	keys: range(key).default([0, 127]),
 	/** Which instrument its own keys play inside, without any cable, while local is on; null for none. */
 	own: id.nullable().default(null),
-	local: z.boolean().default(true)
+	local: z.boolean().default(true),
+	/** How hard a key is struck is meant to be heard. */
+	touch: z.boolean().default(true)
 });
 export type Player = z.infer<typeof playerSchema>;
 
@@ -35,7 +37,28 @@ export const instrumentSchema = z.object({
 	/** Notes that sound on it. */
 	keys: range(key).default([0, 127]),
 	/** Notes that it plays at once; null where nobody knows. */
-	voices: z.number().int().min(1).max(512).nullable().default(null)
+	voices: z.number().int().min(1).max(512).nullable().default(null),
+	/** Sounds on channels of their own that it plays at once; null where nobody knows. */
+	parts: z.number().int().min(1).max(16).nullable().default(null),
+	/** Its own level: the volume (controller 7) that 100 per cent is. */
+	level: z.number().int().min(1).max(127).default(100),
+	/** Which halves of a bank select it heeds; null where nobody knows. */
+	banks: z.enum(['none', 'msb', 'lsb', 'both']).nullable().default(null),
+	/** The number of its first program as its panel shows it; null where nobody knows. */
+	counts: z
+		.union([z.literal(0), z.literal(1)])
+		.nullable()
+		.default(null),
+	/** From a program change until it plays that sound; null where nobody measured. */
+	loadMs: z.number().min(0).max(60_000).nullable().default(null),
+	/** Rest that it needs after any message. */
+	restMs: z.number().min(0).max(1000).default(0),
+	/** Notes that are held sound on over a program change; null where nobody knows. */
+	rings: z.boolean().nullable().default(null),
+	/** It is away, broken or switched off. */
+	away: z.boolean().default(false),
+	/** It drops out while it is spoken to: nothing is sent to it unasked. */
+	dropsOut: z.boolean().default(false)
 });
 export type Instrument = z.infer<typeof instrumentSchema>;
 

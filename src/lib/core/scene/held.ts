@@ -1,0 +1,76 @@
+import { sceneKey } from './place';
+import type { Sound } from './set';
+
+/** What selects a sound; a half of the bank that nobody knows is null. */
+export type Selected = Pick<Sound, 'msb' | 'lsb' | 'program'>;
+
+/** What a channel of an instrument is known to hold by what it was sent. Null: not known. */
+export interface HeldPart {
+	/** Bank select as it was sent last: the next program change is of that bank. */
+	msb: number | null;
+	lsb: number | null;
+	/** What the last program change selected. */
+	selected: Selected | null;
+	/** Controller 7. */
+	volume: number | null;
+}
+
+/** What is known by what was sent; whatever a hand did since is not in it. */
+export interface Held {
+	/** By place. */
+	parts: Readonly<Record<string, HeldPart>>;
+	/** By player: whether its keys play its own sound. */
+	local: Readonly<Record<string, boolean>>;
+	/** By controller: the page that a hand was asked to turn to. */
+	pages: Readonly<Record<string, string>>;
+	tempo: number | null;
+}
+
+export const nothingHeld: Held = { parts: {}, local: {}, pages: {}, tempo: null };
+export const unknownPart: HeldPart = { msb: null, lsb: null, selected: null, volume: null };
+
+export const heldAt = (held: Held, instrument: string, channel: number): HeldPart =>
+	held.parts[sceneKey(instrument, channel)] ?? unknownPart;
+
+const withPart = (held: Held, key: string, part: HeldPart): Held => ({
+	...held,
+	parts: { ...held.parts, [key]: part }
+});
+
+/** Nothing of an instrument is known any more. */
+export const forgotten = (held: Held, instrument: string): Held => ({
+	...held,
+	parts: Object.fromEntries(
+		Object.entries(held.parts).filter(([key]) => (JSON.parse(key) as [string, number])[0] !== instrument)
+	)
+});
+
+/**
+ * What is known once a message arrived (MIDI 1.0: bank select waits for the program change). After a dump, a mode message or
+ * a reset nothing of the instrument is.
+ * @param channel 1–16, of a channel message
+ */
+export function heldAfter(held: Held, instrument: string, channel: number, message: ArrayLike<number>): Held {
+	const [kind, first, second] = [message[0] & 0xf0, message[1], message[2]];
+	if (message[0] >= 0xf0)
+		return message[0] === 0xf0 || message[0] === 0xff ? forgotten(held, instrument) : held;
+	const key = sceneKey(instrument, channel);
+	const part = heldAt(held, instrument, channel);
+	if (kind === 0xc0) {
+		const { msb, lsb } = part;
+		return withPart(held, key, { ...part, selected: { msb, lsb, program: first } });
+	}
+	if (kind !== 0xb0) return held;
+	if (first === 0) return withPart(held, key, { ...part, msb: second });
+	if (first === 32) return withPart(held, key, { ...part, lsb: second });
+	if (first === 7) return withPart(held, key, { ...part, volume: second });
+	// Reset all controllers and the mode messages: what they do to volume and parts is the instrument's own affair.
+	return first === 121 || first >= 124 ? forgotten(held, instrument) : held;
+}
+
+/** Whether a selection is what is wanted: a half of the bank that the sound does not name may be anything. */
+export const isSelected = (wanted: Selected, { selected }: HeldPart): boolean =>
+	selected !== null &&
+	selected.program === wanted.program &&
+	(wanted.msb === null || wanted.msb === selected.msb) &&
+	(wanted.lsb === null || wanted.lsb === selected.lsb);

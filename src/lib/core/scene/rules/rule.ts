@@ -1,0 +1,131 @@
+import type { Edit } from '../../edit';
+import { partAt, type Part, type ShowSet } from '../set';
+import type { Instrument, Player, Zone } from '../setup';
+
+export interface ZoneFinding {
+	rule: string;
+	/** `unknown`: somebody must find out. */
+	severity: 'wrong' | 'warning' | 'unknown' | 'note';
+	/** Zones that it is about. */
+	zones: string[];
+	says: string;
+	/** What puts it right; without edits, what a hand does or finds out. */
+	cure: { says: string; edits: Edit[] };
+}
+
+/** What the wiring says of the ways between players and instruments. */
+export interface SceneWiring {
+	/** What keeps a message that a player sends on a channel from an instrument; null where it arrives; undefined where one of them is no device. */
+	stops: (player: Player, channel: number, instrument: Instrument) => string | null | undefined;
+	/** Who else would play what a player sends on a channel, by name; whether it answers every channel. */
+	hears: (player: Player, channel: number) => { device: string; name: string; omni: boolean }[];
+}
+
+export interface SceneGround {
+	set: ShowSet;
+	/** Zones that are switched on, with their players. */
+	on: { zone: Zone; player: Player }[];
+	instrument: (id: string) => Instrument | undefined;
+	wiring: SceneWiring | null;
+}
+
+export interface Rule {
+	id: string;
+	find(ground: SceneGround): Omit<ZoneFinding, 'rule'>[];
+}
+
+export function groundOf(set: ShowSet, wiring: SceneWiring | null): SceneGround {
+	const players = new Map(set.setup.players.map((player) => [player.id, player]));
+	const instruments = new Map(set.setup.instruments.map((each) => [each.id, each]));
+	return {
+		set,
+		wiring,
+		instrument: (id) => instruments.get(id),
+		on: set.setup.zones.flatMap((zone) => {
+			const player = players.get(zone.player);
+			return zone.on && player ? [{ zone, player }] : [];
+		})
+	};
+}
+
+export const hand = (says: string) => ({ says, edits: [] });
+/** An edit of a zone. */
+export const inZone = (set: ShowSet, { id }: Zone, key: keyof Zone, value: unknown): Edit => ({
+	path: ['setup', 'zones', set.setup.zones.findIndex((each) => each.id === id), key],
+	value
+});
+export const inPlayer = (set: ShowSet, { id }: Player, key: keyof Player, value: unknown): Edit => ({
+	path: ['setup', 'players', set.setup.players.findIndex((each) => each.id === id), key],
+	value
+});
+/** An edit of a part, there already or not. */
+export const inPart = (set: ShowSet, instrument: string, channel: number, change: Partial<Part>): Edit => {
+	const at = set.parts.findIndex((part) => part.instrument === instrument && part.channel === channel);
+	return {
+		path: ['parts', at < 0 ? set.parts.length : at],
+		value: { ...partAt(set, instrument, channel), ...change }
+	};
+};
+
+/** A rule about zones one by one. */
+export const eachZone = (
+	id: string,
+	find: (zone: Zone, player: Player, ground: SceneGround) => Omit<ZoneFinding, 'rule' | 'zones'> | null
+): Rule => ({
+	id,
+	find: (ground) =>
+		ground.on.flatMap(({ zone, player }) => {
+			const found = find(zone, player, ground);
+			return found ? [{ ...found, zones: [zone.id] }] : [];
+		})
+});
+
+/** A rule about zones and each place that they play. */
+export const eachPlace = (
+	id: string,
+	find: (
+		place: { zone: Zone; player: Player; instrument: Instrument; channel: number },
+		ground: SceneGround
+	) => Omit<ZoneFinding, 'rule' | 'zones'> | null
+): Rule => ({
+	id,
+	find: (ground) =>
+		ground.on.flatMap(({ zone, player }) =>
+			zone.to.flatMap(({ instrument: of, channel }) => {
+				const instrument = ground.instrument(of);
+				const found = instrument && find({ zone, player, instrument, channel }, ground);
+				return found ? [{ ...found, zones: [zone.id] }] : [];
+			})
+		)
+});
+
+/** A rule about the parts that switched-on zones reach, each once. */
+export const eachPart = (
+	id: string,
+	find: (part: Part & { of: Instrument }, ground: SceneGround) => Omit<ZoneFinding, 'rule' | 'zones'> | null
+): Rule => ({
+	id,
+	find: (ground) => {
+		const places = new Map<string, { instrument: string; channel: number; zones: string[] }>();
+		for (const { zone } of ground.on)
+			for (const { instrument, channel } of zone.to) {
+				const key = JSON.stringify([instrument, channel]);
+				const place = places.get(key) ?? { instrument, channel, zones: [] };
+				places.set(key, { ...place, zones: [...place.zones, zone.id] });
+			}
+		return [...places.values()].flatMap(({ instrument, channel, zones }) => {
+			const of = ground.instrument(instrument);
+			const found = of && find({ ...partAt(ground.set, instrument, channel), of }, ground);
+			return found ? [{ ...found, zones: [...new Set(zones)] }] : [];
+		});
+	}
+});
+
+/** Two lists of numbers from–to meet. */
+export const meet = (a: readonly number[], b: readonly number[]) => a[0] <= b[1] && b[0] <= a[1];
+export const shift = ({ octaves, semitones }: Zone) => 12 * octaves + semitones;
+
+const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+/** A key as a musician calls it; 60 is C4. */
+export const keyName = (key: number) => `${NAMES[key % 12]}${Math.floor(key / 12) - 1}`;
+export const keysName = ([low, high]: readonly number[]) => `${keyName(low)}–${keyName(high)}`;
