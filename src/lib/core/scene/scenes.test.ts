@@ -96,7 +96,7 @@ describe('scenes', () => {
 	it('all off plays nothing and ends what sounds', () => {
 		expect(allOff(set, 0)).toMatchObject({
 			zones: [{ on: false }],
-			localOff: ['keys'],
+			local: { keys: false },
 			silence: true,
 			parts: []
 		});
