@@ -24,7 +24,7 @@ import { powerSchema } from '../src/lib/core/power';
 import { deviceSchema } from '../src/lib/core/gear';
 import { profileSchema, targetListSchema } from '../src/lib/core/profile';
 import { rigOrderSchema, rigSchema } from '../src/lib/core/rig';
-import { setupSchema } from '../src/lib/core/scene';
+import { setSchema, setupSchema } from '../src/lib/core/scene';
 import { scopeSchema } from '../src/lib/core/transfer';
 import { appendSchema, beginSchema, finishSchema, traceSchema } from '../src/lib/core/drawer';
 
@@ -46,6 +46,7 @@ const SCHEMAS: Record<string, z.ZodType> = {
 	switching: switchingSchema,
 	'service-book': serviceBookSchema,
 	pairings: pairingsSchema,
+	set: setSchema,
 	setup: setupSchema,
 	scope: scopeSchema,
 	fault: faultSchema,

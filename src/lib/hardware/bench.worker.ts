@@ -1,4 +1,5 @@
 import * as Comlink from 'comlink';
+import { sendScene, type SceneSent, type Step } from '../core/scene/send-scene';
 import { z } from 'zod';
 import { answered, type Answered } from '../core/answered';
 import { Problem } from '../core/problem';
@@ -194,6 +195,17 @@ const bench = {
 		withUnit(unitId, (seat) => {
 			mustBeQuiet(seat, 'What is sent would break into it: wait for its end.');
 			return sayAndHear(messages, ask);
+		}),
+
+	/** Sends a scene's messages to a bench unit, and asks it what it plays. */
+	sendScene: (
+		unitId: string,
+		steps: Step[],
+		question: { ask: Uint8Array; timeoutMs: number } | null
+	): Promise<Answered<SceneSent>> =>
+		withUnit(unitId, (seat) => {
+			mustBeQuiet(seat, 'What is sent would break into it: wait for its end.');
+			return sendScene(steps, question);
 		}),
 
 	/** Plays something on a bench unit; tells what its panel showed while it did. */

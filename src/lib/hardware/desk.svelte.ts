@@ -4,6 +4,7 @@ import { opened } from '../core/answered';
 import type { Spoken, Touch } from '../core/bench';
 import type { Device } from '../core/gear';
 import { Problem, problemOf, type ProblemData } from '../core/problem';
+import type { PlayingQuestion, SceneSent, Step } from '../core/scene';
 import type { Sample } from '../core/sysex';
 import type { AdapterVerdict, Audition, RollAnswer, SampleOutcome, Target } from '../core/transfer';
 import { call } from './api';
@@ -148,6 +149,21 @@ class Desk {
 		ask: Uint8Array | null
 	): Promise<Uint8Array[] | null> {
 		return opened(await this.bench.say(unitId, [...messages], ask));
+	}
+
+	/** Sends a scene's messages to a bench unit, and asks it what it plays. */
+	async sendSceneOnBench(
+		unitId: string,
+		steps: readonly Step[],
+		question: Pick<PlayingQuestion, 'ask' | 'timeoutMs'> | null
+	): Promise<SceneSent> {
+		return opened(
+			await this.bench.sendScene(
+				unitId,
+				[...steps],
+				question && { ask: question.ask, timeoutMs: question.timeoutMs }
+			)
+		);
 	}
 
 	/** Plays something on a bench unit; tells what its panel showed while it did. */

@@ -30,6 +30,8 @@ import { editOrderSchema, moveOrderSchema } from './edit-orders';
 import { takeFloorSchema } from './floor';
 import { addPairingsSchema } from './pairings';
 import { planPowerSchema, takePowerSchema } from './power';
+import { takeSetSchema } from './set';
+import { sentSchema } from './set-held';
 import { newMapSchema, tableMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
 import { beginRunSchema, keptRunFileSchema, runOrderSchema } from './procedure-runs';
@@ -279,6 +281,15 @@ export const OPERATIONS: readonly Operation[] = [
 	post('/service-book/done', 'Notes that something due was done', doneSchema),
 	post('/service-book/edits', 'Makes edits of the service book as one step', editOrderSchema),
 	post('/service-book/steps', 'Undoes the last step of the service book, or makes it again', moveOrderSchema),
+	get('/set', 'The set: its desk with what is wrong on it, its scenes, and where their sounds are'),
+	get('/set/document', 'The set as a silent-drawer.set file', { gives: 'file' }),
+	post('/set/document', 'Puts a set from a file in the place of what there is, as one step', takeSetSchema),
+	post('/set/edits', 'Makes edits of the set as one step', editOrderSchema),
+	post('/set/sent', 'Notes what was sent to instruments, and what they said that they play', sentSchema),
+	get('/set/sounds', 'Sounds that can be chosen for an instrument of the set', {
+		query: { instrument: 'Its id in the set.' }
+	}),
+	post('/set/steps', 'Undoes the last step of the set, or makes it again', moveOrderSchema),
 	get('/snapshots', 'Studio snapshots'),
 	post('/snapshots', 'Begins a snapshot', beginSnapshotSchema),
 	get('/snapshots/candidates', 'What a backup of the studio would be made of'),

@@ -58,7 +58,8 @@ export const STAGES: readonly Stage[] = [
 		says: 'What every knob, fader and pad does',
 		pages: [
 			{ title: 'Maps', href: '/control', says: 'Controllers learnt, written on and printed' },
-			{ title: 'Feet', href: '/control/feet', says: 'Pedals, foot switches, slots and deputies' }
+			{ title: 'Feet', href: '/control/feet', says: 'Pedals, foot switches, slots and deputies' },
+			{ title: 'Zones', href: '/control/zones', says: 'What each key plays, and scenes that recall it' }
 		]
 	},
 	{

@@ -117,6 +117,11 @@ export abstract class SimulatedDevice {
 		return this.#cursor;
 	}
 
+	/** The slot that plays; none that there is while something is played that is not stored. */
+	protected get plays(): number {
+		return this.#edit ? 0x7f : this.#cursor;
+	}
+
 	protected get mainArea(): string {
 		return this.profile.areas[0].id;
 	}

@@ -39,6 +39,7 @@ function areaFaults(profile: Profile): ReferenceFault[] {
 		faults.push(
 			...recallFaults(area, i),
 			...editBufferFaults(profile, area, i),
+			...playingFaults(profile, area, i),
 			...panelFaults(profile, area, i)
 		);
 	});
@@ -77,6 +78,24 @@ function editBufferFaults(profile: Profile, area: ProfileArea, i: number): Refer
 	return stored.includes(send) ? [{ path, says: `“${send}” is what slots travel in` }] : [];
 }
 
+/** A message that asks for a place, or tells one: what it must not, or must, hold. */
+function placeFault({ messages }: Profile, name: string, asks: boolean): string | null {
+	const message = messages[name];
+	if (!message) return `there is no message “${name}”`;
+	if (message.parts.some(({ part }) => part === 'body'))
+		return `“${name}” carries a body; it only tells of a place`;
+	if (!asks && !namesSlot(message)) return `“${name}” names no slot`;
+	return asks && namesSlot(message) ? `“${name}” names a slot; it asks which one is shown` : null;
+}
+
+function playingFaults(profile: Profile, { playing }: ProfileArea, i: number): ReferenceFault[] {
+	if (!playing) return [];
+	return (['ask', 'says'] as const).flatMap((field) => {
+		const says = placeFault(profile, playing[field], field === 'ask');
+		return says ? [{ path: ['areas', i, 'playing', field], says }] : [];
+	});
+}
+
 /** Dumps of the slot that the panel stands at: what says where it stands, and how such dumps travel. */
 function panelFaults(profile: Profile, { id: area, panel }: ProfileArea, i: number): ReferenceFault[] {
 	if (!panel) return [];
@@ -84,14 +103,8 @@ function panelFaults(profile: Profile, { id: area, panel }: ProfileArea, i: numb
 	for (const field of ['ask', 'says', 'select'] as const) {
 		const name = panel[field];
 		if (name === undefined) continue;
-		const path = ['areas', i, 'panel', field];
-		const message = profile.messages[name];
-		if (!message) faults.push({ path, says: `there is no message “${name}”` });
-		else if (message.parts.some(({ part }) => part === 'body'))
-			faults.push({ path, says: `“${name}” carries a body; it only tells of a place` });
-		else if (field !== 'ask' && !namesSlot(message)) faults.push({ path, says: `“${name}” names no slot` });
-		else if (field === 'ask' && namesSlot(message))
-			faults.push({ path, says: `“${name}” names a slot; it asks which one is shown` });
+		const says = placeFault(profile, name, field === 'ask');
+		if (says) faults.push({ path: ['areas', i, 'panel', field], says });
 	}
 	const isLoose = (id: string) => profile.messages[id] && !namesSlot(profile.messages[id]);
 	profile.capture.forEach((way, at) => {

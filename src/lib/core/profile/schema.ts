@@ -62,6 +62,8 @@ const area = z.strictObject({
 		.optional(),
 	/** The message that puts a record where it can be played and is not stored. */
 	editBuffer: z.strictObject({ send: id }).optional(),
+	/** How it is asked which slot it plays: the question, and the answer, which names the slot. */
+	playing: z.strictObject({ ask: id, says: id, timeoutMs: milliseconds.default(700) }).optional(),
 	/** Its dumps name no slot: each is of the slot that the panel stands at. */
 	panel: z
 		.strictObject({

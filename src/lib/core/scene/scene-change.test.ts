@@ -239,17 +239,18 @@ it('what is said to be held is what instruments hold, wherever they came from, a
 			);
 			for (const to of desks) {
 				const change = sceneChange(set, held, to, together ? { line: () => 'Out 1' } : {});
-				let last: SceneMessage | null = null;
+				const before: SceneMessage[] = [];
 				const free = new Map<string, number>();
 				for (const message of change.messages) {
 					const { instrument, channel, bytes, atMs, untilMs, line } = message;
 					const place = JSON.stringify({ instrument, channel });
 					real.set(place, play(real.get(place)!, bytes));
-					if (last?.line === line) expect(atMs).toBeGreaterThanOrEqual(last.untilMs - 1e-9);
+					const last = before.findLast((each) => each.line === line);
+					if (last) expect(atMs).toBeGreaterThanOrEqual(last.untilMs - 1e-9);
 					expect(atMs).toBeGreaterThanOrEqual((free.get(instrument) ?? 0) - 1e-9);
 					const { restMs, loadMs } = set.setup.instruments.find(({ id }) => id === instrument)!;
 					free.set(instrument, untilMs + Math.max(restMs, bytes[0] >> 4 === 0xc ? (loadMs ?? 0) : 0));
-					if (together || last?.line === line) last = message;
+					before.push(message);
 				}
 				held = change.held;
 				for (const place of places) {

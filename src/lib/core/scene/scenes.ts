@@ -1,14 +1,5 @@
 import type { Edit } from '../edit';
-import {
-	deskOf,
-	deskSchema,
-	sceneNumbered,
-	setupOf,
-	type Desk,
-	type Part,
-	type Scene,
-	type ShowSet
-} from './set';
+import { deskOf, deskSchema, setupOf, type Desk, type Part, type Scene, type ShowSet } from './set';
 
 /** The edits that store what is on the desk under a number; what it held is in the history of the set. */
 export function storeScene(set: ShowSet, number: number, name: string): Edit[] {

@@ -273,3 +273,21 @@ export async function pastCaptures(
 	);
 	return (await told(studio, rows, ['device'])).map(({ device, ...past }) => ({ deviceId: device, ...past }));
 }
+
+/** When each device was written to last in one world, ISO 8601; while it is being written to, now. */
+export async function lastWrites(studio: Studio, world: string): Promise<Map<string, string>> {
+	const number = await numbersOf(studio, ['restore', 'running', world]);
+	const rows = await all<{ device: number; at: number; running: number }>(
+		studio,
+		`SELECT device, MAX(startedAt + COALESCE(tookMs, 0)) AS at, MAX(status = ?) AS running
+		 FROM transfers WHERE direction = ? AND world = ? GROUP BY device`,
+		[number('running'), number('restore'), number(world)]
+	);
+	const now = studio.now().getTime();
+	return new Map(
+		(await told(studio, rows, ['device'])).map(({ device, at, running }) => [
+			device,
+			toTime(running ? Math.max(at, now) : at)
+		])
+	);
+}

@@ -7,6 +7,9 @@ const packing = PACKINGS['7in8-first-low'];
 const checksum = CHECKSUMS['negated-sum-7'];
 /** Plays the one program that follows, and stores nothing. */
 const EDIT = 0x03;
+/** Which program plays? This one. */
+const WHICH = 0x30;
+const PLAYS = 0x31;
 const AREAS = {
 	0x01: { id: 'programs', size: 128, count: 64 },
 	0x02: { id: 'system', size: 28, count: 1 }
@@ -23,6 +26,8 @@ export class Orrery extends SimulatedDevice {
 	protected handle(message: Uint8Array): void {
 		if (message[1] !== 0x7d || message[2] !== MODEL || message[3] !== this.deviceId) return;
 		const command = message[4];
+		if (command === WHICH && message.length === 6)
+			return this.reply(Uint8Array.of(0xf0, 0x7d, MODEL, this.deviceId, PLAYS, this.plays, 0xf7));
 		const asked = AREAS[(command - 0x10) as keyof typeof AREAS];
 		if (asked && message.length === 6) {
 			const body = packing.pack(joinBytes(this.state.memory[asked.id]));

@@ -2,6 +2,9 @@ import { CHECKSUMS, PACKINGS } from '../../sysex';
 import { SimulatedDevice, type UnitManners } from '../unit';
 
 const MODEL = 0x34;
+/** Which program plays? This one. */
+const WHICH = 0x30;
+const PLAYS = 0x31;
 const packing = PACKINGS['nibbles-high-first'];
 const checksum = CHECKSUMS['xor-7'];
 const ACK = 0x70;
@@ -37,6 +40,8 @@ export class Parallax extends SimulatedDevice {
 	protected handle(message: Uint8Array): void {
 		if (message[1] !== 0x7d || message[2] !== MODEL || message[3] !== this.deviceId) return;
 		const [command, slot] = [message[4], message[5]];
+		if (command === WHICH && message.length === 6)
+			return this.reply(Uint8Array.of(0xf0, 0x7d, MODEL, this.deviceId, PLAYS, this.plays, 0xf7));
 		const asked = AREAS.find((area) => area.request === command);
 		if (asked && message.length === 7 && slot < asked.count) {
 			const covered = Uint8Array.of(slot, ...packing.pack(this.state.memory[asked.id][slot]));

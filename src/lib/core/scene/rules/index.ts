@@ -1,2 +1,2 @@
 export * from './check-zones';
-export { keyName, keysName, type SceneWiring, type ZoneFinding } from './rule';
+export type { SceneWiring, ZoneFinding } from './rule';

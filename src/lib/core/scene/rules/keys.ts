@@ -1,14 +1,5 @@
-import {
-	eachPlace,
-	eachZone,
-	inZone,
-	keyName,
-	keysName,
-	meet,
-	shift,
-	type Rule,
-	type ZoneFinding
-} from './rule';
+import { keyName, keysName } from '../key-names';
+import { eachPlace, eachZone, inZone, meet, shift, type Rule, type ZoneFinding } from './rule';
 import type { Zone } from '../setup';
 
 /** Keys of a player between two zones that nothing plays. */

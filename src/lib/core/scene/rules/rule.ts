@@ -124,8 +124,3 @@ export const eachPart = (
 /** Two lists of numbers from–to meet. */
 export const meet = (a: readonly number[], b: readonly number[]) => a[0] <= b[1] && b[0] <= a[1];
 export const shift = ({ octaves, semitones }: Zone) => 12 * octaves + semitones;
-
-const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
-/** A key as a musician calls it; 60 is C4. */
-export const keyName = (key: number) => `${NAMES[key % 12]}${Math.floor(key / 12) - 1}`;
-export const keysName = ([low, high]: readonly number[]) => `${keyName(low)}–${keyName(high)}`;

@@ -1,0 +1,44 @@
+import type { SceneChange } from './scene-change';
+import type { ShowSet } from './set';
+
+/** ms in words: under a tenth of a second in milliseconds, else in seconds. */
+const timeWords = (ms: number) =>
+	ms < 100 ? `${Math.ceil(ms)} ms` : `${(Math.ceil(ms / 10) / 100).toFixed(2)} s`;
+const counted = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
+
+/** What a change takes, in a few words: messages, and the time until the last instrument is ready, as far as it is known. */
+export function changeInWords({ messages, readyMs, unmeasured }: SceneChange): string {
+	if (messages.length === 0) return 'nothing to send';
+	const more = unmeasured.length > 0 ? ' and loading' : '';
+	return `${counted(messages.length, 'message')}, ${timeWords(readyMs)}${more}`;
+}
+
+/** What somebody should know before a change is sent; the loudest first. */
+export function changeWarnings(set: ShowSet, change: SceneChange): { loud: boolean; says: string }[] {
+	const name = (id: string) => set.setup.instruments.find((each) => each.id === id)?.name ?? id;
+	return [
+		...change.jumps.map(({ instrument, channel, db }) => ({
+			loud: db > 0,
+			says:
+				db > 0
+					? `${name(instrument)}, channel ${channel}, gets ${Math.round(db)} dB louder: turn down first.`
+					: `${name(instrument)}, channel ${channel}, gets ${Math.round(-db)} dB softer.`
+		})),
+		...change.unreached.map(({ instrument, why, messages }) => ({
+			loud: false,
+			says: `${name(instrument)} ${why === 'away' ? 'is noted as away' : 'is reached by no line'}: ${counted(messages, 'message')} for it ${messages === 1 ? 'is' : 'are'} not sent.`
+		})),
+		...change.keptBack.map(({ instrument, messages }) => ({
+			loud: false,
+			says: `${name(instrument)} drops out while it is spoken to: ${counted(messages, 'message')} ${messages === 1 ? 'is' : 'are'} kept back.`
+		})),
+		...change.unmeasured.map((instrument) => ({
+			loud: false,
+			says: `How long ${name(instrument)} takes to load a program, nobody has noted.`
+		})),
+		...change.silenced.map(({ instrument, channel }) => ({
+			loud: false,
+			says: `${name(instrument)}, channel ${channel}: held notes are ended.`
+		}))
+	];
+}

@@ -1,0 +1,42 @@
+import type { StoredLine } from '../contact';
+import type { LiveWorld } from '../drawer';
+import type { Followed, NamedSound } from './follow';
+import type { Held } from './held';
+import type { ZoneFinding } from './rules';
+import type { Setup } from './setup';
+
+/** A sound that scenes name, and what became of it. */
+export interface FollowedSound extends NamedSound {
+	followed: Followed;
+}
+
+/** What instruments hold by what they were sent, and when they were sent to last, ISO 8601. */
+export interface KnownHeld {
+	held: Held;
+	at: string | null;
+}
+
+/** What is told of a set besides the document. */
+export interface ToldSet {
+	/** What is wrong with what is on its desk, or not known. */
+	findings: ZoneFinding[];
+	/** Where its sounds are, by what is known in the studio’s own world. */
+	sounds: FollowedSound[];
+	/** How long a zone’s notes take on today’s wiring, ms, by zone; null where nobody knows. */
+	lateMs: Record<string, number | null>;
+	held: Record<LiveWorld, KnownHeld>;
+	/** Players and instruments that the wiring has and the set has not. */
+	found: Pick<Setup, 'players' | 'instruments'>;
+	/** The channel that each instrument is set to. */
+	channels: Record<string, number>;
+}
+
+/** How the devices of a set's instruments are reached, and which of them can be asked what they play. */
+export interface SetLines {
+	/** By instrument. */
+	lines: Record<string, StoredLine>;
+	/** Instrument → the profile that says how it is asked, with the device ID that it is asked by. */
+	asked: Record<string, { profile: string; deviceId: number }>;
+	/** Devices of Gear. */
+	devices: { id: string; name: string }[];
+}

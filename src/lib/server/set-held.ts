@@ -1,0 +1,108 @@
+import { z } from 'zod';
+import { liveWorldSchema, type LiveWorld } from '../core/drawer';
+import { fromHex } from '../core/midi';
+import {
+	forgotten,
+	heldAfter,
+	nothingHeld,
+	sceneKey,
+	type Held,
+	type KnownHeld,
+	type ShowSet
+} from '../core/scene';
+import type { Studio } from './db/connection';
+import { paperRow, putPaper } from './store/papers';
+import { lastWrites } from './store/transfers';
+
+const value = z.number().int().min(0).max(127).nullable();
+const selected = z.object({ msb: value, lsb: value, program: z.number().int().min(0).max(127) });
+const heldSchema = z.object({
+	parts: z.record(
+		z.string(),
+		z.object({ msb: value, lsb: value, selected: selected.nullable(), volume: value })
+	),
+	local: z.record(z.string(), z.boolean()),
+	pages: z.record(z.string(), z.string()),
+	tempo: z.number().nullable()
+});
+const keptSchema = z.object({
+	held: heldSchema,
+	/** When each instrument was sent to last. */
+	at: z.record(z.string(), z.string())
+});
+type Kept = z.infer<typeof keptSchema>;
+
+const kindOf = (world: LiveWorld) => `held-${world}`;
+const NOTHING: Kept = { held: { parts: {}, local: {}, pages: {}, tempo: null }, at: {} };
+
+/**
+ * What instruments hold by what they were sent in a world. An instrument whose device was written to since by a transfer is
+ * not known any more; what a hand does at a panel nobody hears.
+ */
+export async function readHeld(studio: Studio, set: ShowSet, world: LiveWorld): Promise<KnownHeld> {
+	const row = await paperRow(studio, kindOf(world));
+	if (!row) return { held: nothingHeld, at: null };
+	const kept = keptSchema.parse(row.document);
+	const writes = await lastWrites(studio, world);
+	const stale = set.setup.instruments.filter(
+		({ id, device }) =>
+			device !== null && kept.at[id] !== undefined && (writes.get(device) ?? '') > kept.at[id]
+	);
+	const held = stale.reduce<Held>((now, { id }) => forgotten(now, id), kept.held);
+	return { held, at: Object.values(kept.at).sort().at(-1) ?? null };
+}
+
+const message = z.object({
+	instrument: z.string().min(1).max(60),
+	channel: z.number().int().min(1).max(16).nullable(),
+	bytes: z
+		.string()
+		.regex(/^[0-9a-f]{2}([0-9a-f]{2})*$/i)
+		.max(1024)
+});
+
+/** What left for instruments, in its order, and what hands were asked to do. */
+export const sentSchema = z.object({
+	world: liveWorldSchema,
+	messages: z.array(message).max(4000),
+	local: z.record(z.string().max(60), z.boolean()).default({}),
+	pages: z.record(z.string().max(60), z.string().max(60)).default({}),
+	tempo: z.number().nullable().default(null),
+	/** Instruments of which nothing is known any more: not everything left, or somebody said so. */
+	forget: z.array(z.string().max(60)).max(64).default([]),
+	/** What instruments said that they play, when they were asked. */
+	says: z
+		.array(z.object({ instrument: z.string().max(60), channel: z.number().int().min(1).max(16), selected }))
+		.max(256)
+		.default([])
+});
+export type SentOrder = z.infer<typeof sentSchema>;
+
+/** Notes what was sent to instruments. */
+export function noteSent(studio: Studio, order: SentOrder): Promise<void> {
+	const { world, messages, local, pages, tempo, forget, says } = order;
+	return studio.write(async (transaction) => {
+		const row = await paperRow(studio, kindOf(world), transaction);
+		const kept = row ? keptSchema.parse(row.document) : NOTHING;
+		const now = studio.now().toISOString();
+		const at = { ...kept.at };
+		let held: Held = kept.held;
+		for (const { instrument, channel, bytes } of messages) {
+			held = heldAfter(held, instrument, channel ?? 1, fromHex(bytes));
+			at[instrument] = now;
+		}
+		for (const id of forget) held = forgotten(held, id);
+		for (const each of says) {
+			const key = sceneKey(each.instrument, each.channel);
+			const part = held.parts[key] ?? { msb: null, lsb: null, selected: null, volume: null };
+			held = { ...held, parts: { ...held.parts, [key]: { ...part, selected: each.selected } } };
+		}
+		held = {
+			parts: held.parts,
+			local: { ...held.local, ...local },
+			pages: { ...held.pages, ...pages },
+			tempo: tempo ?? held.tempo
+		};
+		await putPaper(studio, { kind: kindOf(world), document: { held, at }, updatedAt: now }, transaction);
+	});
+}

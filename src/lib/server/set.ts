@@ -1,0 +1,162 @@
+import { z } from 'zod';
+import { lastSeen, recordChange, stateOf, type LiveWorld } from '../core/drawer';
+import type { Device } from '../core/gear';
+import { recallOf, slotLabel, type Profile } from '../core/profile';
+import { Problem } from '../core/problem';
+import {
+	checkZones,
+	followSound,
+	sceneWays,
+	setSchema,
+	setupFromRig,
+	soundsOf,
+	usualChannelOf,
+	type FollowedSound,
+	type Instrument,
+	type ShowSet,
+	type SlotSeen,
+	type ToldSet
+} from '../core/scene';
+import type { Studio } from './db/connection';
+import { listDevices } from './gear';
+import { paperServices, takeOrderOf, type Paper, type PaperKind } from './papers';
+import { profileOrNull } from './profiles';
+import { readStudioRig } from './rig';
+import { readHeld } from './set-held';
+import { readKnowledge } from './store/knowledge';
+import { describeRecords } from './store/records';
+
+const SET: PaperKind<ShowSet> = { kind: 'set', a: 'a set', schema: setSchema, empty: setSchema.parse({}) };
+
+/** The set, with what is wrong on its desk, where its sounds are now, and how its instruments are reached. */
+export type OpenSet = Paper<ShowSet> & ToldSet;
+
+/** What is known of the slots that a device's program changes select, and the profile that says how. */
+async function slotsSeen(
+	studio: Studio,
+	device: Device,
+	world: LiveWorld
+): Promise<{ profile: Profile; slots: SlotSeen[] } | null> {
+	const profile = profileOrNull(studio, device.profileId);
+	if (!profile) return null;
+	const knowledge = await readKnowledge(studio, device.id, world);
+	const refs = profile.areas.flatMap((area) =>
+		area.recall ? Array.from({ length: area.slots }, (_, index) => ({ area, index })) : []
+	);
+	const seen = refs.map(({ area, index }) => ({
+		area,
+		index,
+		sight: lastSeen(knowledge, { area: area.id, index })
+	}));
+	const names = await describeRecords(studio, [...new Set(seen.flatMap(({ sight }) => sight?.record ?? []))]);
+	return {
+		profile,
+		slots: seen.map(({ area, index, sight }) => ({
+			area: area.id,
+			index,
+			label: slotLabel(area.labels, index),
+			record: sight?.record ?? null,
+			name: sight ? (names.get(sight.record)?.name ?? null) : null,
+			state: stateOf(knowledge, { area: area.id, index }),
+			select: recallOf(area, index),
+			at: sight?.at ?? null
+		}))
+	};
+}
+
+/** Where the sounds of a set are now, by what is known of each instrument's drawers. */
+async function followed(studio: Studio, set: ShowSet): Promise<FollowedSound[]> {
+	const sounds = soundsOf(set);
+	const devices = new Map((await listDevices(studio)).map((device) => [device.id, device]));
+	const deviceOf = new Map(
+		set.setup.instruments.map((each) => [
+			each.id,
+			each.device === null ? undefined : devices.get(each.device)
+		])
+	);
+	const seen = new Map<string, Awaited<ReturnType<typeof slotsSeen>>>();
+	for (const { instrument, sound } of sounds) {
+		const device = deviceOf.get(instrument);
+		if (sound.kept && device && !seen.has(instrument))
+			seen.set(instrument, await slotsSeen(studio, device, studio.world));
+	}
+	const records = await describeRecords(
+		studio,
+		sounds.flatMap(({ instrument, sound: { kept } }) => {
+			const slot = seen
+				.get(instrument)
+				?.slots.find(({ area, index }) => area === kept?.area && index === kept.index);
+			return kept && slot?.record ? [kept.record, slot.record] : [];
+		})
+	);
+	return sounds.map((named) => {
+		const { instrument, sound } = named;
+		const here = seen.get(instrument);
+		const likeness = (record: string): 'renamed' | 'edited' | null => {
+			const [was, is] = [records.get(sound.kept!.record), records.get(record)];
+			if (!here || !was || !is) return null;
+			const change = recordChange(here.profile, sound.kept!.area, was.bytes, is.bytes);
+			if (!change) return null;
+			if (change.parameters.length === 0 && change.otherBytes === 0) return 'renamed';
+			// A sound that kept its name is the same one, worked on; another name is another sound.
+			return change.name === null ? 'edited' : null;
+		};
+		return { ...named, followed: followSound(sound, here?.slots ?? [], likeness) };
+	});
+}
+
+async function tell(studio: Studio, open: Paper<ShowSet>): Promise<OpenSet> {
+	const set = open.document;
+	const { rig } = await readStudioRig(studio);
+	const ways = sceneWays(rig);
+	const instruments = new Map(set.setup.instruments.map((each) => [each.id, each]));
+	const late = set.setup.zones.map(({ id, player: of, to }): [string, number | null] => {
+		const player = set.setup.players.find((each) => each.id === of);
+		const delays = to.map(({ instrument, channel }) => {
+			const one = instruments.get(instrument);
+			return player && one ? ways.delayMs(player, channel, one) : null;
+		});
+		const known = delays.filter((delay) => delay !== null);
+		return [id, known.length > 0 && known.length === delays.length ? Math.max(...known) : null];
+	});
+	return {
+		...open,
+		findings: checkZones(set, ways),
+		sounds: await followed(studio, set),
+		lateMs: Object.fromEntries(late),
+		held: {
+			bench: await readHeld(studio, set, 'bench'),
+			hardware: await readHeld(studio, set, 'hardware')
+		},
+		found: setupFromRig(rig, set.setup),
+		channels: Object.fromEntries(set.setup.instruments.map((each) => [each.id, usualChannelOf(rig, each)]))
+	};
+}
+
+export const {
+	document: setDocument,
+	get: getSet,
+	edit: editSet,
+	move: moveSet,
+	take: takeSet
+} = paperServices(SET, tell, 'A set from a file');
+
+export const takeSetSchema = takeOrderOf(setSchema as z.ZodType<ShowSet>);
+
+/** @throws Problem `instrument.not-found` */
+export function instrumentOf(set: ShowSet, id: string): Instrument {
+	const found = set.setup.instruments.find((each) => each.id === id);
+	if (found) return found;
+	throw new Problem(
+		'instrument.not-found',
+		`The set has no instrument “${id}”.`,
+		'Open Zones again: it may be gone.'
+	);
+}
+
+/** Sounds that can be chosen for an instrument of the set: slots of its drawers, as they were last seen. */
+export async function soundsToChoose(studio: Studio, instrument: string): Promise<SlotSeen[]> {
+	const { device } = instrumentOf(await setDocument(studio), instrument);
+	const one = (await listDevices(studio)).find(({ id }) => id === device);
+	return one ? ((await slotsSeen(studio, one, studio.world))?.slots ?? []) : [];
+}

@@ -1,0 +1,159 @@
+<script lang="ts">
+	import { keyName, keyNamed, type Instrument } from '$lib/core/scene';
+	import KeptField from '../KeptField.svelte';
+	import type { OpenSet } from './open-set.svelte';
+
+	/** What is noted of something that sounds. */
+	let { open, instrument }: { open: OpenSet; instrument: Instrument } = $props();
+	const id = $props.id();
+	let fault = $state('');
+
+	const save = (says: string, change: Partial<Instrument>) =>
+		open.edit(`${instrument.name}: ${says}`, (set) => {
+			const at = set.setup.instruments.findIndex((each) => each.id === instrument.id);
+			return at < 0
+				? []
+				: Object.entries(change).map(([key, value]) => ({ path: ['setup', 'instruments', at, key], value }));
+		});
+	function saveKey(end: 0 | 1, text: string) {
+		const key = keyNamed(text);
+		fault = key === null ? `“${text}” is no key: say C4, F♯3, or a number from 0 to 127.` : '';
+		if (key === null) return;
+		const [low, high] = instrument.keys;
+		return save('range', { keys: end === 0 ? [key, Math.max(key, high)] : [Math.min(low, key), key] });
+	}
+	const NUMBERS = [
+		['voices', 'Voices', 1, 512],
+		['parts', 'Parts', 1, 16],
+		['loadMs', 'Loads in, ms', 0, 60_000]
+	] as const;
+	const numberOf = (text: string) => (text.trim() === '' ? null : Number(text));
+	const TICKS = [
+		['away', 'It is away or off'],
+		['dropsOut', 'Drops out while it is spoken to']
+	] as const;
+	const remove = () =>
+		open.edit(`${instrument.name} is not in the set any more`, (set) => [
+			{
+				path: ['setup', 'instruments'],
+				value: set.setup.instruments.filter((each) => each.id !== instrument.id)
+			}
+		]);
+	const device = $derived(open.lines.devices.find((each) => each.id === instrument.device)?.name);
+	const line = $derived(open.lines.lines[instrument.id]?.way?.out?.name);
+</script>
+
+<li class="border-l-2 border-line pl-3">
+	<div class="flex flex-wrap items-end gap-3">
+		<div class="field">
+			<label for={`${id}-name`}>Instrument</label>
+			<KeptField
+				id={`${id}-name`}
+				class="input w-40 input-sm"
+				maxlength={60}
+				value={instrument.name}
+				save={(text) => text.trim() && save('name', { name: text.trim() })}
+			/>
+		</div>
+		{#each [0, 1] as const as end (end)}
+			<div class="field">
+				<label for={`${id}-key-${end}`}>{end === 0 ? 'Lowest note' : 'Highest note'}</label>
+				<KeptField
+					id={`${id}-key-${end}`}
+					class="input w-20 input-sm"
+					value={keyName(instrument.keys[end])}
+					save={(text) => saveKey(end, text)}
+				/>
+			</div>
+		{/each}
+		{#each NUMBERS as [key, title, least, most] (key)}
+			<div class="field">
+				<label for={`${id}-${key}`}>{title}</label>
+				<KeptField
+					id={`${id}-${key}`}
+					class="input w-24 input-sm"
+					type="number"
+					min={least}
+					max={most}
+					placeholder="not known"
+					value={instrument[key]?.toString() ?? ''}
+					save={(text) => save(title, { [key]: numberOf(text) })}
+				/>
+			</div>
+		{/each}
+		<div class="field">
+			<label for={`${id}-level`}>Own level</label>
+			<KeptField
+				id={`${id}-level`}
+				class="input w-20 input-sm"
+				type="number"
+				min="1"
+				max="127"
+				value={String(instrument.level)}
+				save={(text) => save('own level', { level: Number(text) })}
+			/>
+		</div>
+		<div class="field">
+			<label for={`${id}-banks`}>Bank select</label>
+			<select
+				id={`${id}-banks`}
+				class="select w-36 select-sm"
+				value={instrument.banks ?? ''}
+				onchange={({ currentTarget: { value } }) =>
+					void save('bank select', { banks: (value || null) as Instrument['banks'] })}
+			>
+				<option value="">not known</option>
+				<option value="none">ignored</option>
+				<option value="msb">first half</option>
+				<option value="lsb">second half</option>
+				<option value="both">both halves</option>
+			</select>
+		</div>
+		<div class="field">
+			<label for={`${id}-counts`}>First program is</label>
+			<select
+				id={`${id}-counts`}
+				class="select w-28 select-sm"
+				value={instrument.counts?.toString() ?? ''}
+				onchange={({ currentTarget: { value } }) =>
+					void save('counting', { counts: value === '' ? null : (Number(value) as 0 | 1) })}
+			>
+				<option value="">not known</option><option value="0">0</option><option value="1">1</option>
+			</select>
+		</div>
+		<div class="field">
+			<label for={`${id}-rings`}>Held notes at a new program</label>
+			<select
+				id={`${id}-rings`}
+				class="select w-36 select-sm"
+				value={instrument.rings === null ? '' : instrument.rings ? 'ring' : 'end'}
+				onchange={({ currentTarget: { value } }) =>
+					void save('held notes', { rings: value === '' ? null : value === 'ring' })}
+			>
+				<option value="">not known</option><option value="ring">ring on</option><option value="end"
+					>hang or break</option
+				>
+			</select>
+		</div>
+		{#each TICKS as [key, title] (key)}
+			<label class="flex items-center gap-2 pb-1.5"
+				><input
+					type="checkbox"
+					class="checkbox checkbox-sm"
+					checked={instrument[key]}
+					onchange={(event) => void save(title.toLowerCase(), { [key]: event.currentTarget.checked })}
+				/>
+				{title}</label
+			>
+		{/each}
+		<button class="btn btn-ghost btn-sm" onclick={remove}
+			>Remove<span class="sr-only">{` ${instrument.name}`}</span></button
+		>
+	</div>
+	<p class="small-print">
+		{device ? `${device} of Gear` : 'No device of Gear'}{line
+			? `, reached from ${line}`
+			: ', reached by no out of the computer'}.
+	</p>
+	{#if fault}<p role="alert" class="text-rust">{fault}</p>{/if}
+</li>

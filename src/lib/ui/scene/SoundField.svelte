@@ -1,0 +1,108 @@
+<script lang="ts">
+	import {
+		partAt,
+		soundChoices,
+		soundMeant,
+		soundNumbered,
+		type SlotSeen,
+		type Sound
+	} from '$lib/core/scene';
+	import { call } from '../../hardware/api';
+	import KeptField from '../KeptField.svelte';
+	import type { OpenSet } from './open-set.svelte';
+
+	/** What a channel of an instrument plays: a sound by its name, with what selects it, and its volume. */
+	let { open, instrument, channel }: { open: OpenSet; instrument: string; channel: number } = $props();
+
+	const part = $derived(partAt(open.set, instrument, channel));
+	const of = $derived(open.instrument(instrument));
+	const counts = $derived(of?.counts ?? 0);
+	const id = $props.id();
+	let slots = $state.raw<SlotSeen[] | null>(null);
+	const choices = $derived(slots ? soundChoices(slots) : []);
+
+	async function ask() {
+		slots ??= await call<SlotSeen[]>('GET', `/set/sounds?instrument=${encodeURIComponent(instrument)}`).catch(
+			() => []
+		);
+	}
+	const where = $derived(`${of?.name ?? instrument}, channel ${channel}`);
+	function change(says: string, what: { sound?: Sound | null; volume?: number | null }) {
+		return open.edit(`${where}: ${says}`, (set) => {
+			const at = set.parts.findIndex((each) => each.instrument === instrument && each.channel === channel);
+			return [
+				{
+					path: ['parts', at < 0 ? set.parts.length : at],
+					value: { ...partAt(set, instrument, channel), ...what }
+				}
+			];
+		});
+	}
+	const numberOf = (text: string) => (text.trim() === '' ? null : Number(text));
+
+	async function named(text: string) {
+		await ask();
+		const sound = soundMeant(text, choices, part.sound);
+		await change(sound ? sound.name : 'whatever it plays', { sound });
+	}
+	const numbered = (numbers: Parameters<typeof soundNumbered>[1]) =>
+		change('other numbers', { sound: soundNumbered(part.sound, numbers) });
+</script>
+
+<div class="flex flex-wrap items-end gap-3">
+	<div class="field">
+		<label for={`${id}-sound`}>Sound</label>
+		<KeptField
+			id={`${id}-sound`}
+			class="input w-52 input-sm"
+			list={`${id}-sounds`}
+			maxlength={60}
+			placeholder="whatever it plays"
+			value={part.sound?.name ?? ''}
+			onfocus={() => void ask()}
+			save={named}
+		/>
+		<datalist id={`${id}-sounds`}>
+			{#each choices as { title } (title)}<option value={title}></option>{/each}
+		</datalist>
+	</div>
+	<div class="field">
+		<label for={`${id}-program`}>Program{of?.counts === null ? ', from 0' : ''}</label>
+		<KeptField
+			id={`${id}-program`}
+			class="input w-20 input-sm"
+			type="number"
+			min={counts}
+			max={127 + counts}
+			value={part.sound ? String(part.sound.program + counts) : ''}
+			save={(text) => (text === '' ? named('') : numbered({ program: Number(text) - counts }))}
+		/>
+	</div>
+	{#each [['msb', 'Bank'], ['lsb', 'Bank LSB']] as const as [half, title] (half)}
+		<div class="field">
+			<label for={`${id}-${half}`}>{title}</label>
+			<KeptField
+				id={`${id}-${half}`}
+				class="input w-18 input-sm"
+				type="number"
+				min="0"
+				max="127"
+				value={part.sound?.[half]?.toString() ?? ''}
+				save={(text) => numbered({ [half]: numberOf(text) })}
+			/>
+		</div>
+	{/each}
+	<div class="field">
+		<label for={`${id}-volume`}>Volume, %</label>
+		<KeptField
+			id={`${id}-volume`}
+			class="input w-20 input-sm"
+			type="number"
+			min="0"
+			max="200"
+			placeholder="as is"
+			value={part.volume?.toString() ?? ''}
+			save={(text) => change('volume', { volume: numberOf(text) })}
+		/>
+	</div>
+</div>

@@ -1,0 +1,89 @@
+import { getContext, setContext } from 'svelte';
+import type { Edit } from '../../core/edit';
+import {
+	deskOf,
+	sceneChange,
+	type Desk,
+	type FollowedSound,
+	type SceneChange,
+	type SetLines,
+	type ShowSet,
+	type ToldSet,
+	type Zone,
+	type ZoneFinding
+} from '../../core/scene';
+import type { LiveWorld } from '../../core/drawer';
+import { Stepped, type SteppedState } from '../stepped.svelte';
+
+export type SetState = SteppedState<ShowSet> & ToldSet;
+
+/** The set that is worked on. */
+export class OpenSet extends Stepped<ShowSet, SetState> {
+	#lines: SetLines = $state.raw()!;
+
+	constructor(opened: SetState, lines: SetLines) {
+		super(() => '/set', opened);
+		this.#lines = lines;
+	}
+
+	/** How instruments are reached, and what can be asked, as the server told it last. */
+	get lines(): SetLines {
+		return this.#lines;
+	}
+	reach(lines: SetLines): void {
+		this.#lines = lines;
+	}
+
+	get set(): ShowSet {
+		return this.now.document;
+	}
+	get desk(): Desk {
+		return deskOf(this.set);
+	}
+	get findings(): ZoneFinding[] {
+		return this.now.findings;
+	}
+	get sounds(): FollowedSound[] {
+		return this.now.sounds;
+	}
+	get told(): SetState {
+		return this.now;
+	}
+
+	instrument(id: string) {
+		return this.set.setup.instruments.find((each) => each.id === id);
+	}
+
+	/** Edits of one zone, as a step of its own. */
+	editZone(zone: Zone, says: string, change: Partial<Zone>): Promise<boolean> {
+		return this.edit(says, (set) => {
+			const at = set.setup.zones.findIndex(({ id }) => id === zone.id);
+			return at < 0
+				? []
+				: Object.entries(change).map(([key, value]): Edit => ({ path: ['setup', 'zones', at, key], value }));
+		});
+	}
+
+	/** What it takes to bring a desk to the instruments, from what is known of them in a world. */
+	changeTo(desk: Desk, world: LiveWorld, asked: readonly string[] = []): SceneChange {
+		return sceneChange(this.set, this.now.held[world].held, desk, {
+			line: (id) => this.lineOf(id, world),
+			asked
+		});
+	}
+
+	/** The wire to an instrument: the computer's out, or its unit on the bench. */
+	lineOf(id: string, world: LiveWorld): string | null {
+		const line = this.#lines.lines[id];
+		if (!line) return null;
+		return world === 'bench'
+			? line.unit && (line.way?.out?.name ?? line.unit.name)
+			: (line.way?.out?.name ?? null);
+	}
+}
+
+const KEY = Symbol('set');
+/** One set for all its pages: what one has changed, the next one shows. */
+export const provideSet = (opened: SetState, lines: SetLines): OpenSet =>
+	setContext(KEY, new OpenSet(opened, lines));
+export const openSet = (): OpenSet => getContext<OpenSet>(KEY);
