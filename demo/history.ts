@@ -14,6 +14,7 @@ import { makeFloor } from './floor';
 import { makeMaps } from './maps';
 import { makePairings } from './pairings';
 import { makePower } from './power';
+import { makeSet } from './set';
 import { wireStudio } from './wiring';
 
 const DAY_MS = 86_400_000;
@@ -57,6 +58,7 @@ export async function makeHistory(studio: Studio, end: Date): Promise<void> {
 		await act();
 	}
 	await performer.leave();
+	await makeSet(studio);
 	studio.now = () => new Date();
 }
 

@@ -86,6 +86,8 @@ async function everyView(page: Page): Promise<string[]> {
 		'/wiring/power',
 		'/wiring/sheets',
 		'/control',
+		'/control/zones',
+		'/control/zones/gear',
 		'/control/feet',
 		'/control/feet/pairings',
 		'/control/feet/slots',

@@ -332,3 +332,48 @@ describe('play', () => {
 		expect(errors).toContain('The lower one first: from, then to.');
 	});
 });
+
+describe('scene-change', () => {
+	const part = (program: number) => ({
+		instrument: 'm',
+		channel: 2,
+		sound: { name: 'Glass', program, msb: 1 }
+	});
+	const scene = (number: number, name: string, program: number) => ({
+		number,
+		name,
+		zones: [{ id: 'z', name: 'Lead', player: 'p', to: [{ instrument: 'm', channel: 2 }] }],
+		parts: [part(program)]
+	});
+	const set = (more: object = {}) => ({
+		format: 'silent-drawer.set',
+		setup: {
+			players: [{ id: 'p', name: 'Upper' }],
+			instruments: [{ id: 'm', name: 'Module', loadMs: 20, ...more }]
+		},
+		scenes: [scene(1, 'Doors', 4), scene(2, 'Comets', 5)]
+	});
+
+	it('prints the fewest messages with their times, from nothing or from another scene', () => {
+		write('set.json', set());
+		const first = drawer('scene-change', 'set.json', '--to', 'doors');
+		expect(first.code).toBe(0);
+		expect(first.lines[0]).toMatchObject({
+			messages: [
+				{ purpose: 'bank', bytes: 'b1 00 01', atMs: 0 },
+				{ purpose: 'program', bytes: 'c1 04', atMs: 0.96 }
+			],
+			readyMs: 21.6
+		});
+		const next = drawer('scene-change', 'set.json', '--from', '1', '--to', '2');
+		expect(next.lines[0]).toMatchObject({ messages: [{ bytes: 'c1 05' }] });
+	});
+
+	it('says which scene there is none of, and what is not sent', () => {
+		write('set.json', set({ away: true }));
+		const { code, lines } = drawer('scene-change', 'set.json', '--to', '1');
+		expect([code, lines[0]]).toMatchObject([1, { messages: [], unreached: [{ why: 'away', messages: 2 }] }]);
+		expect(drawer('scene-change', 'set.json', '--to', '7').errors).toContain('The set has no scene “7”.');
+		expect(drawer('scene-change', 'set.json').code).not.toBe(0);
+	});
+});

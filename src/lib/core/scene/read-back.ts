@@ -1,6 +1,6 @@
 import { isSelected, unknownPart, type Selected } from './held';
 import { placesOf } from './scene-change';
-import { partAt, type Desk } from './set';
+import { partAt, type Desk, type ShowSet } from './set';
 
 /** What became of a scene at one instrument. `shown`: it said that it plays what is wanted; `other`: it said something else. */
 export interface SentTo {
@@ -18,30 +18,32 @@ export type Answer = Selected | 'nothing' | 'unstored' | null;
  * What an answer says of a scene that was sent whole. One answer speaks for one part: with several channels of an instrument
  * nobody knows for which.
  */
-export function readBack(to: Desk, instrument: string, answer: Answer): SentTo {
+export function readBack(set: Pick<ShowSet, 'setup'>, to: Desk, instrument: string, answer: Answer): SentTo {
 	const sent = (says: string): SentTo => ({ instrument, state: 'sent', says, said: null });
 	if (answer === null) return sent('sent; look at its display.');
 	if (answer === 'nothing') return sent('sent; it did not say what it plays. Look at its display.');
 	if (answer === 'unstored') return sent('sent; it says that it plays something that is not stored.');
-	const channels = placesOf(to).filter((place) => place.instrument === instrument);
+	const channels = placesOf(set, to).filter((place) => place.instrument === instrument);
 	if (channels.length !== 1)
 		return sent('sent; it plays several channels, and says only one program. Look at its display.');
 	const { channel } = channels[0];
+	// As its panel counts, where that is noted.
+	const counts = set.setup.instruments.find(({ id }) => id === instrument)?.counts ?? 0;
+	const is = answer.program + counts;
 	const said = { channel, selected: answer };
 	const { sound } = partAt(to, instrument, channel);
-	if (!sound)
-		return { instrument, state: 'sent', says: `it says that it plays program ${answer.program}.`, said };
+	if (!sound) return { instrument, state: 'sent', says: `it says that it plays program ${is}.`, said };
 	return isSelected(sound, { ...unknownPart, selected: answer })
 		? {
 				instrument,
 				state: 'shown',
-				says: `it says that it plays program ${answer.program}, ${sound.name}.`,
+				says: `it says that it plays program ${is}, ${sound.name}.`,
 				said
 			}
 		: {
 				instrument,
 				state: 'other',
-				says: `it says that it plays program ${answer.program}, not ${sound.program}, ${sound.name}.`,
+				says: `it says that it plays program ${is}, not ${sound.program + counts}, ${sound.name}.`,
 				said
 			};
 }

@@ -124,6 +124,18 @@ describe('messages of a change', () => {
 		expect(change.hands).toEqual(['Span: turn to Comets.', 'Tempo 96.']);
 		expect(sceneChange(own, change.held, { ...to, messages: [] })).toMatchObject({ messages: [], hands: [] });
 	});
+	it('brings a keyboard’s own sound where its keys play it, and not where local is off', () => {
+		const keys = setSchema.parse({
+			setup: {
+				players: [{ id: 'keys', name: 'Keys', own: 'a', sends: 5 }],
+				instruments: [{ id: 'a', name: 'Keys' }]
+			}
+		});
+		const to = (local: boolean) =>
+			deskSchema.parse({ local: { keys: local }, parts: [{ instrument: 'a', channel: 5, sound: sound(7) }] });
+		expect(told(sceneChange(keys, nothingHeld, to(true)))).toEqual(['a b4 7a 7f', 'a c4 7']);
+		expect(told(sceneChange(keys, nothingHeld, to(false)))).toEqual(['a b4 7a 0']);
+	});
 	it('ends what sounds in a scene that is silent', () => {
 		const off = desk(set, [], {
 			silence: true,

@@ -77,21 +77,27 @@ export const volumeOf = ({ level }: Pick<Instrument, 'level'>, percent: number):
 export const louderDb = (from: number, to: number): number =>
 	from === to ? 0 : 40 * Math.log10(Math.max(to, 0.5) / Math.max(from, 0.5));
 
-/** Channels that switched-on zones of a desk reach. */
-export function placesOf({ zones }: Pick<Desk, 'zones'>): { instrument: string; channel: number }[] {
+/** Channels that a desk plays: those that switched-on zones reach, and the own sounds of players whose keys play them. */
+export function placesOf(
+	{ setup: { players } }: Pick<ShowSet, 'setup'>,
+	{ zones, local }: Pick<Desk, 'zones' | 'local'>
+): { instrument: string; channel: number }[] {
+	const own = players.flatMap(({ id, own: instrument, sends, local: is }) =>
+		instrument !== null && (local[id] ?? is) ? [{ instrument, channel: sends ?? 1 }] : []
+	);
 	const places = new Map(
-		zones
-			.filter(({ on }) => on)
-			.flatMap(({ to }) => to)
-			.map((place) => [sceneKey(place.instrument, place.channel), place])
+		[...zones.filter(({ on }) => on).flatMap(({ to }) => to), ...own].map((place) => [
+			sceneKey(place.instrument, place.channel),
+			place
+		])
 	);
 	return [...places.values()];
 }
 
 /**
  * The fewest messages that bring what instruments are known to hold to what a desk wants, in an order that turns down before
- * it loads and up after, keeps a bank with its program, and gives every instrument its rest. Channels that no switched-on
- * zone reaches are left alone; what is not known is sent.
+ * it loads and up after, keeps a bank with its program, and gives every instrument its rest. Channels that the
+ * desk does not play are left alone; what is not known is sent.
  */
 export function sceneChange(set: ShowSet, from: Held, to: Desk, options: ChangeOptions = {}): SceneChange {
 	const { line = (id) => id, sounding = null, asked = [] } = options;
@@ -162,9 +168,12 @@ export function sceneChange(set: ShowSet, from: Held, to: Desk, options: ChangeO
 	};
 	const sounds = ({ instrument, channel }: { instrument: string; channel: number }) =>
 		sounding === null || sounding.some((each) => each.instrument === instrument && each.channel === channel);
-	const places = placesOf(to);
+	const places = placesOf(set, to);
 	if (to.silence)
-		for (const place of placesOf({ zones: set.setup.zones.map((zone) => ({ ...zone, on: true })) }))
+		for (const place of placesOf(set, {
+			zones: set.setup.zones.map((zone) => ({ ...zone, on: true })),
+			local: {}
+		}))
 			if (sounds(place) && reach(place.instrument))
 				add(place.instrument, silence(place.instrument, place.channel));
 	for (const place of places) {

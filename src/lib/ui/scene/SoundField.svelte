@@ -18,6 +18,15 @@
 	const of = $derived(open.instrument(instrument));
 	const counts = $derived(of?.counts ?? 0);
 	const id = $props.id();
+	/** Halves of the bank that it heeds, or that stand there all the same. */
+	const halves = $derived(
+		(
+			[
+				['msb', 'Bank'],
+				['lsb', 'Bank LSB']
+			] as const
+		).filter(([half]) => [null, 'both', half].includes(of?.banks ?? null) || part.sound?.[half] != null)
+	);
 	let slots = $state.raw<SlotSeen[] | null>(null);
 	const choices = $derived(slots ? soundChoices(slots) : []);
 
@@ -78,7 +87,7 @@
 			save={(text) => (text === '' ? named('') : numbered({ program: Number(text) - counts }))}
 		/>
 	</div>
-	{#each [['msb', 'Bank'], ['lsb', 'Bank LSB']] as const as [half, title] (half)}
+	{#each halves as [half, title] (half)}
 		<div class="field">
 			<label for={`${id}-${half}`}>{title}</label>
 			<KeptField

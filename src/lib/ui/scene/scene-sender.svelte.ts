@@ -107,7 +107,7 @@ export class SceneSender {
 						? lost(
 								`only ${left} of ${own.length} messages left: look at its cable. What it holds is not known.`
 							)
-						: readBack(to, id, question ? question.answer(heard) : null)
+						: readBack(this.#open.set, to, id, question ? question.answer(heard) : null)
 			};
 		} catch (error) {
 			const { message, remedy } = problemOf(error);

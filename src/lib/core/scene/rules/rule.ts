@@ -1,5 +1,6 @@
 import type { Edit } from '../../edit';
-import { partAt, type Part, type ShowSet } from '../set';
+import { placesOf } from '../scene-change';
+import { deskOf, partAt, type Part, type ShowSet } from '../set';
 import type { Instrument, Player, Zone } from '../setup';
 
 export interface ZoneFinding {
@@ -99,26 +100,21 @@ export const eachPlace = (
 		)
 });
 
-/** A rule about the parts that switched-on zones reach, each once. */
+/** A rule about the parts that the desk plays, each once. */
 export const eachPart = (
 	id: string,
 	find: (part: Part & { of: Instrument }, ground: SceneGround) => Omit<ZoneFinding, 'rule' | 'zones'> | null
 ): Rule => ({
 	id,
-	find: (ground) => {
-		const places = new Map<string, { instrument: string; channel: number; zones: string[] }>();
-		for (const { zone } of ground.on)
-			for (const { instrument, channel } of zone.to) {
-				const key = JSON.stringify([instrument, channel]);
-				const place = places.get(key) ?? { instrument, channel, zones: [] };
-				places.set(key, { ...place, zones: [...place.zones, zone.id] });
-			}
-		return [...places.values()].flatMap(({ instrument, channel, zones }) => {
+	find: (ground) =>
+		placesOf(ground.set, deskOf(ground.set)).flatMap(({ instrument, channel }) => {
 			const of = ground.instrument(instrument);
 			const found = of && find({ ...partAt(ground.set, instrument, channel), of }, ground);
-			return found ? [{ ...found, zones: [...new Set(zones)] }] : [];
-		});
-	}
+			const plays = ground.on.filter(({ zone }) =>
+				zone.to.some((to) => to.instrument === instrument && to.channel === channel)
+			);
+			return found ? [{ ...found, zones: plays.map(({ zone }) => zone.id) }] : [];
+		})
 });
 
 /** Two lists of numbers from–to meet. */

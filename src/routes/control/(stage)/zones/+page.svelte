@@ -4,6 +4,7 @@
 	import OctaveRuler from '$lib/ui/scene/OctaveRuler.svelte';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
 	import SceneList from '$lib/ui/scene/SceneList.svelte';
+	import SoundField from '$lib/ui/scene/SoundField.svelte';
 	import SoundsFollowed from '$lib/ui/scene/SoundsFollowed.svelte';
 	import ZoneForm from '$lib/ui/scene/ZoneForm.svelte';
 	import { FINDING_WORDS } from '$lib/ui/scene/zone-words';
@@ -102,6 +103,11 @@
 							>Add a zone<span class="sr-only">{` on ${player.name}`}</span></button
 						>
 					</div>
+					{#if player.own && player.local}
+						<div class="mb-2">
+							<SoundField {open} instrument={player.own} channel={player.sends ?? 1} />
+						</div>
+					{/if}
 					<OctaveRuler
 						{player}
 						zones={setup.zones.filter((each) => each.player === player.id)}
@@ -110,16 +116,17 @@
 						strike={(key) => (struck = { player: player.id, key })}
 						struck={struck?.player === player.id ? struck.key : null}
 					/>
+					{#if zone?.player === player.id}
+						{#key zone.id}<ZoneForm {open} {zone} gone={() => (chosen = null)} />{/key}
+						<p class="small-print mt-1">
+							{`${placesInWords(zone)}. `}{late(zone.id) === null
+								? 'How late its notes come is not known: its way is not in the wiring.'
+								: `By the wiring its notes come ${late(zone.id)!.toFixed(1)} ms late at least.`}
+						</p>
+					{/if}
 				</section>
 			{/each}
-			{#if zone}
-				{#key zone.id}<ZoneForm {open} {zone} gone={() => (chosen = null)} />{/key}
-				<p class="small-print mt-1">
-					{`${placesInWords(zone)}. `}{late(zone.id) === null
-						? 'How late its notes come is not known: its way is not in the wiring.'
-						: `By the wiring its notes come ${late(zone.id)!.toFixed(1)} ms late at least.`}
-				</p>
-			{:else}<p class="small-print">Choose a zone to change it.</p>{/if}
+			{#if !zone}<p class="small-print">Choose a zone to change it.</p>{/if}
 			<ZonesHeard {open} {struck} />
 			<section aria-labelledby="zone-findings" class="mt-4">
 				<h2 id="zone-findings">What is wrong on the desk, or not known</h2>
