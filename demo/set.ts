@@ -4,6 +4,7 @@ import {
 	recallScene,
 	sceneNumbered,
 	setSchema,
+	songSchema,
 	soundIn,
 	storeScene,
 	zoneSchema,
@@ -24,17 +25,34 @@ interface Station {
 	orrery: number;
 	volume: number;
 	tempo?: number;
+	hands?: string[];
+	notes?: string;
 }
 
 const STATIONS: readonly Station[] = [
 	{ name: 'Doors', on: ['air'], west: 0, orrery: 0, volume: 60 },
-	{ name: 'Moonrise', on: ['air', 'bass'], west: 3, orrery: 4, volume: 80 },
+	{
+		name: 'Moonrise',
+		on: ['air', 'bass'],
+		west: 3,
+		orrery: 4,
+		volume: 80,
+		notes: 'The dome goes dark; wait for the first star.'
+	},
 	{ name: 'Inner planets', on: ['lead', 'bass'], west: 5, orrery: 9, volume: 90, tempo: 96 },
-	{ name: 'The belt', on: ['lead', 'bass', 'pads'], west: 5, orrery: 12, volume: 100, tempo: 112 },
-	// Parallax east is played by nobody's keys: its track does not pass the Span on.
+	{ name: 'The belt', on: ['lead', 'bass'], west: 5, orrery: 12, volume: 100, tempo: 112 },
+	// The Span's keys do not arrive at the Orrery: no track passes them on.
 	{ name: 'Giants', on: ['air', 'bass', 'choir'], west: 8, orrery: 17, volume: 100 },
-	{ name: 'Rings', on: ['lead', 'pads'], west: 11, orrery: 17, volume: 90 },
-	{ name: 'Comets', on: ['lead', 'pads'], west: 12, orrery: 21, volume: 100, tempo: 132 },
+	{ name: 'Rings', on: ['lead'], west: 11, orrery: 17, volume: 90 },
+	{
+		name: 'Comets',
+		on: ['lead'],
+		west: 12,
+		orrery: 21,
+		volume: 100,
+		tempo: 132,
+		hands: ['Lantern delay: Glow to the right end.']
+	},
 	{ name: 'Deep field', on: ['air'], west: 14, orrery: 30, volume: 50 },
 	{ name: 'Home', on: ['bass', 'lead'], west: 3, orrery: 4, volume: 80 }
 ];
@@ -82,22 +100,13 @@ export async function makeSet(studio: Studio): Promise<void> {
 					rings: false,
 					keys: [24, 108]
 				}),
-				instrument('east', 'Parallax east', {
-					voices: 8,
-					parts: 1,
-					banks: 'none',
-					counts: 0,
-					loadMs: 25,
-					rings: false,
-					keys: [24, 108]
-				}),
 				instrument('nadir', 'Nadir drums', { voices: 12, parts: 1, counts: 0, loadMs: 10 })
 			],
 			zones: [
 				zone('bass', 'Low drone', 'span', [36, 59], 'west', 2, { struck: [1, 100], octaves: -1 }),
 				zone('air', 'Air', 'span', [36, 96], 'west', 2, { keys: [60, 96] }),
 				zone('lead', 'Lead', 'span', [60, 96], 'west', 2, { struck: [64, 127], leaves: { controller: 67 } }),
-				zone('choir', 'Choir of the giants', 'span', [36, 96], 'east', 3, { octaves: 1, keys: [36, 83] }),
+				zone('choir', 'Choir of the giants', 'span', [36, 96], 'orrery', 1, { octaves: 1, keys: [36, 83] }),
 				zone('pads', 'Debris', 'tiles', [36, 51], 'nadir', 10)
 			]
 		}
@@ -105,15 +114,13 @@ export async function makeSet(studio: Studio): Promise<void> {
 	await takeSet(studio, { revision: 0, document: bare });
 	const slots = {
 		west: await soundsToChoose(studio, 'west'),
-		east: await soundsToChoose(studio, 'east'),
 		orrery: await soundsToChoose(studio, 'orrery')
 	};
 	let set = bare;
 	STATIONS.forEach(({ name, on, west, orrery, volume, tempo = null }, i) => {
 		const parts: Part[] = [
 			{ instrument: 'west', channel: 2, sound: soundAt(slots.west, west), volume },
-			{ instrument: 'orrery', channel: 1, sound: soundAt(slots.orrery, orrery), volume: 100 },
-			{ instrument: 'east', channel: 3, sound: soundAt(slots.east, 6), volume: 70 }
+			{ instrument: 'orrery', channel: 1, sound: soundAt(slots.orrery, orrery), volume: 100 }
 		];
 		const zones = set.setup.zones.map((each) => ({ ...each, on: on.includes(each.id) }));
 		set = { ...set, parts, tempo, setup: { ...set.setup, zones } };
@@ -124,7 +131,10 @@ export async function makeSet(studio: Studio): Promise<void> {
 	const moved = astray(set.scenes[comets].parts[0], slots.west);
 	set = applyEdits(set, [{ path: ['scenes', comets, 'parts', 0], value: moved }]);
 	set = applyEdits(set, recallScene(set, sceneNumbered(set, 1)!));
-	await takeSet(studio, { revision: 1, document: { ...set, start: 1 } });
+	const songs = STATIONS.map(({ name, hands = [], notes = '' }, i) =>
+		songSchema.parse({ id: `station-${i + 1}`, name, scenes: [i + 1], hands, notes, pauseSeconds: 4 })
+	);
+	await takeSet(studio, { revision: 1, document: { ...set, start: 1, songs } });
 }
 
 const zone = (

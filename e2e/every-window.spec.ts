@@ -88,6 +88,8 @@ async function everyView(page: Page): Promise<string[]> {
 		'/control',
 		'/control/zones',
 		'/control/zones/gear',
+		'/control/set',
+		'/control/set/run',
 		'/control/feet',
 		'/control/feet/pairings',
 		'/control/feet/slots',

@@ -98,5 +98,5 @@ test('who plays a key, what is wrong with a zone, and its cure, by keyboard', as
 	// Keys that do not arrive: the wiring says so.
 	await zone(page, 'Choir of the giants').press('Enter');
 	await form(page, 'Choir of the giants').getByLabel('On', { exact: true }).press('Space');
-	await expect(wrong).toContainText('channel 3 of Span 61 does not arrive at Parallax east.');
+	await expect(wrong).toContainText('channel 1 of Span 61 does not arrive at Orrery.');
 });

@@ -8,6 +8,7 @@ import { control } from './bench-control';
 import { eyes } from './bench-eyes';
 import { heart } from './bench-heart';
 import { power } from './bench-power';
+import { scene } from './bench-scene';
 import { scale } from './bench-scale';
 import { store } from './bench-store';
 import { wiring } from './bench-wiring';
@@ -272,6 +273,7 @@ if (wanted('core')) {
 if (wanted('core') || wanted('heart')) comparing(large);
 if (wanted('wiring')) await wiring(row);
 if (wanted('power')) await power(row);
+if (wanted('scene')) scene(row);
 if (wanted('heart')) await heart(row, large);
 if (wanted('store')) await store(row, large, VERSIONS);
 if (wanted('scale')) await scale(row, 200, 100);

@@ -1,15 +1,6 @@
 import { z } from 'zod';
 import { liveWorldSchema, type LiveWorld } from '../core/drawer';
-import { fromHex } from '../core/midi';
-import {
-	forgotten,
-	heldAfter,
-	nothingHeld,
-	sceneKey,
-	type Held,
-	type KnownHeld,
-	type ShowSet
-} from '../core/scene';
+import { forgotten, heldSent, nothingHeld, type Held, type KnownHeld, type ShowSet } from '../core/scene';
 import type { Studio } from './db/connection';
 import { paperRow, putPaper } from './store/papers';
 import { lastWrites } from './store/transfers';
@@ -80,28 +71,15 @@ export type SentOrder = z.infer<typeof sentSchema>;
 
 /** Notes what was sent to instruments. */
 export function noteSent(studio: Studio, order: SentOrder): Promise<void> {
-	const { world, messages, local, pages, tempo, forget, says } = order;
+	const { world } = order;
 	return studio.write(async (transaction) => {
 		const row = await paperRow(studio, kindOf(world), transaction);
 		const kept = row ? keptSchema.parse(row.document) : NOTHING;
 		const now = studio.now().toISOString();
-		const at = { ...kept.at };
-		let held: Held = kept.held;
-		for (const { instrument, channel, bytes } of messages) {
-			held = heldAfter(held, instrument, channel ?? 1, fromHex(bytes));
-			at[instrument] = now;
-		}
-		for (const id of forget) held = forgotten(held, id);
-		for (const each of says) {
-			const key = sceneKey(each.instrument, each.channel);
-			const part = held.parts[key] ?? { msb: null, lsb: null, selected: null, volume: null };
-			held = { ...held, parts: { ...held.parts, [key]: { ...part, selected: each.selected } } };
-		}
-		held = {
-			parts: held.parts,
-			local: { ...held.local, ...local },
-			pages: { ...held.pages, ...pages },
-			tempo: tempo ?? held.tempo
+		const held = heldSent(kept.held, order);
+		const at = {
+			...kept.at,
+			...Object.fromEntries(order.messages.map(({ instrument }) => [instrument, now]))
 		};
 		await putPaper(studio, { kind: kindOf(world), document: { held, at }, updatedAt: now }, transaction);
 	});

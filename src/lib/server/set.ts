@@ -6,6 +6,7 @@ import { Problem } from '../core/problem';
 import {
 	checkZones,
 	followSound,
+	readiness,
 	sceneWays,
 	setSchema,
 	setupFromRig,
@@ -119,10 +120,16 @@ async function tell(studio: Studio, open: Paper<ShowSet>): Promise<OpenSet> {
 		const known = delays.filter((delay) => delay !== null);
 		return [id, known.length > 0 && known.length === delays.length ? Math.max(...known) : null];
 	});
+	const sounds = await followed(studio, set);
+	const line = (id: string) => {
+		const one = instruments.get(id);
+		return one ? ways.line(one) : null;
+	};
 	return {
 		...open,
 		findings: checkZones(set, ways),
-		sounds: await followed(studio, set),
+		sounds,
+		readiness: readiness(set, sounds, ways, line),
 		lateMs: Object.fromEntries(late),
 		held: {
 			bench: await readHeld(studio, set, 'bench'),

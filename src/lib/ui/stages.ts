@@ -59,7 +59,8 @@ export const STAGES: readonly Stage[] = [
 		pages: [
 			{ title: 'Maps', href: '/control', says: 'Controllers learnt, written on and printed' },
 			{ title: 'Feet', href: '/control/feet', says: 'Pedals, foot switches, slots and deputies' },
-			{ title: 'Zones', href: '/control/zones', says: 'What each key plays, and scenes that recall it' }
+			{ title: 'Zones', href: '/control/zones', says: 'What each key plays, and scenes that recall it' },
+			{ title: 'Set', href: '/control/set', says: 'Songs in order: ready, and run on stage' }
 		]
 	},
 	{

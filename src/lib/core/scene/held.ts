@@ -1,3 +1,4 @@
+import { fromHex } from '../midi';
 import { sceneKey } from './place';
 import type { Sound } from './set';
 
@@ -74,3 +75,32 @@ export const isSelected = (wanted: Selected, { selected }: HeldPart): boolean =>
 	selected.program === wanted.program &&
 	(wanted.msb === null || wanted.msb === selected.msb) &&
 	(wanted.lsb === null || wanted.lsb === selected.lsb);
+
+/** What left for instruments, in its order, and what is said of them besides. */
+export interface SentNote {
+	/** Bytes in hexadecimal. */
+	messages: readonly { instrument: string; channel: number | null; bytes: string }[];
+	local: Readonly<Record<string, boolean>>;
+	pages: Readonly<Record<string, string>>;
+	tempo: number | null;
+	/** Instruments of which nothing is known any more: not everything left, or somebody said so. */
+	forget: readonly string[];
+	/** What instruments said that they play, when they were asked. */
+	says: readonly { instrument: string; channel: number; selected: Selected }[];
+}
+
+/** What is known once something was sent. What an instrument says itself is believed before what it was sent. */
+export function heldSent(held: Held, { messages, local, pages, tempo, forget, says }: SentNote): Held {
+	let now = held;
+	for (const { instrument, channel, bytes } of messages)
+		now = heldAfter(now, instrument, channel ?? 1, fromHex(bytes));
+	now = forget.reduce(forgotten, now);
+	for (const { instrument, channel, selected } of says)
+		now = withPart(now, sceneKey(instrument, channel), { ...heldAt(now, instrument, channel), selected });
+	return {
+		parts: now.parts,
+		local: { ...now.local, ...local },
+		pages: { ...now.pages, ...pages },
+		tempo: tempo ?? now.tempo
+	};
+}

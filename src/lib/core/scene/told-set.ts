@@ -2,6 +2,7 @@ import type { StoredLine } from '../contact';
 import type { LiveWorld } from '../drawer';
 import type { Followed, NamedSound } from './follow';
 import type { Held } from './held';
+import type { Readiness } from './ready';
 import type { ZoneFinding } from './rules';
 import type { Setup } from './setup';
 
@@ -27,6 +28,8 @@ export interface ToldSet {
 	held: Record<LiveWorld, KnownHeld>;
 	/** Players and instruments that the wiring has and the set has not. */
 	found: Pick<Setup, 'players' | 'instruments'>;
+	/** What the songs need, in the order of the set. */
+	readiness: Readiness;
 	/** The channel that each instrument is set to. */
 	channels: Record<string, number>;
 }

@@ -10,14 +10,14 @@
 		storeScene,
 		type Desk,
 		type Scene,
-		type SentTo,
 		type ShowSet
 	} from '$lib/core/scene';
 	import { desk } from '../../hardware/desk.svelte';
 	import { roving } from '../roving';
-	import StateMark, { type Mark } from '../StateMark.svelte';
+	import StateMark from '../StateMark.svelte';
 	import type { OpenSet } from './open-set.svelte';
 	import { SceneSender } from './scene-sender.svelte';
+	import { SENT_MARKS } from './zone-words';
 
 	/** Scenes by number: sent with one press, stored, compared; and what became of the last one that was sent. */
 	let { open }: { open: OpenSet } = $props();
@@ -33,12 +33,6 @@
 	const recalled = $derived(sceneNumbered(set, set.recalled));
 	const differs = $derived(recalled ? desksCompared(set, recalled, open.desk) : []);
 	const deskChange = $derived(open.changeTo(open.desk, desk.world));
-	const MARKS: Record<SentTo['state'], { mark: Mark; word: string }> = {
-		shown: { mark: 'verified', word: 'Shown' },
-		other: { mark: 'danger', word: 'Plays something else' },
-		sent: { mark: 'quiet', word: 'Sent' },
-		lost: { mark: 'danger', word: 'Not all sent' }
-	};
 	const at = $derived(number.trim() === '' ? freeNumber(set) : Number(number));
 	const over = $derived(sceneNumbered(set, at));
 
@@ -208,10 +202,10 @@
 			<ul>
 				{#each rows as { instrument, state, says } (instrument)}
 					<li class="flex items-start gap-2">
-						<span class="mt-1"><StateMark state={MARKS[state].mark} /></span>
+						<span class="mt-1"><StateMark state={SENT_MARKS[state].mark} /></span>
 						<span
 							><span class="plate"
-								>{`${open.instrument(instrument)?.name ?? instrument}: ${MARKS[state].word}.`}</span
+								>{`${open.instrument(instrument)?.name ?? instrument}: ${SENT_MARKS[state].word}.`}</span
 							>
 							{says}</span
 						>
@@ -220,6 +214,9 @@
 			</ul>
 		{/if}
 	</div>
+	{#if sender.unnoted}<p>
+			Sent, and not noted yet: {sender.unnoted.message} It is noted with the next scene.
+		</p>{/if}
 	{#if sender.doing.problem}<p class="text-rust">
 			{sender.doing.problem.message}
 			{sender.doing.problem.remedy}

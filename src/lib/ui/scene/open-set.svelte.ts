@@ -5,6 +5,7 @@ import {
 	sceneChange,
 	type Desk,
 	type FollowedSound,
+	type Held,
 	type SceneChange,
 	type SetLines,
 	type ShowSet,
@@ -20,6 +21,7 @@ export type SetState = SteppedState<ShowSet> & ToldSet;
 /** The set that is worked on. */
 export class OpenSet extends Stepped<ShowSet, SetState> {
 	#lines: SetLines = $state.raw()!;
+	#sent: Record<LiveWorld, Held | null> = $state.raw({ bench: null, hardware: null });
 
 	constructor(opened: SetState, lines: SetLines) {
 		super(() => '/set', opened);
@@ -64,9 +66,18 @@ export class OpenSet extends Stepped<ShowSet, SetState> {
 		});
 	}
 
+	/** What instruments hold in a world: as it was noted, or, where the server could not note it yet, as it was sent. */
+	heldIn(world: LiveWorld): Held {
+		return this.#sent[world] ?? this.now.held[world].held;
+	}
+	/** What instruments hold by what just left for them; null once the server has it. */
+	suppose(world: LiveWorld, held: Held | null): void {
+		this.#sent = { ...this.#sent, [world]: held };
+	}
+
 	/** What it takes to bring a desk to the instruments, from what is known of them in a world. */
 	changeTo(desk: Desk, world: LiveWorld, asked: readonly string[] = []): SceneChange {
-		return sceneChange(this.set, this.now.held[world].held, desk, {
+		return sceneChange(this.set, this.heldIn(world), desk, {
 			line: (id) => this.lineOf(id, world),
 			asked
 		});

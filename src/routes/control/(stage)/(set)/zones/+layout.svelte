@@ -1,17 +1,10 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import ProblemNote from '$lib/ui/ProblemNote.svelte';
-	import { provideSet } from '$lib/ui/scene/open-set.svelte';
+	import { openSet } from '$lib/ui/scene/open-set.svelte';
 	import StepButtons from '$lib/ui/StepButtons.svelte';
 
-	let { data, children } = $props();
-	// svelte-ignore state_referenced_locally
-	const open = provideSet(data.opened, data);
-	$effect(() => {
-		open.take(data.opened);
-		open.reach(data);
-	});
-
+	let { children } = $props();
+	const open = openSet();
 	const rooms = [
 		{ title: 'Desk and scenes', href: '/control/zones' },
 		{ title: 'Players and instruments', href: '/control/zones/gear' }
@@ -35,5 +28,4 @@
 		move={(which) => void open.move(which)}
 	/>
 </div>
-{#if open.doing.problem}<div class="mb-3"><ProblemNote problem={open.doing.problem} /></div>{/if}
 {@render children()}
