@@ -8,6 +8,7 @@ import type { PlayingQuestion, SceneSent, Step } from '../core/scene';
 import type { Sample } from '../core/sysex';
 import type { AdapterVerdict, Audition, RollAnswer, SampleOutcome, Target } from '../core/transfer';
 import { call } from './api';
+import { forgetPlayed } from './forget-played';
 import type { BenchWorker, Heard } from './bench.worker';
 import type { PanelAction, PanelState } from './bench-room';
 import { midiDesk, type Socket } from './midi-desk.svelte';
@@ -27,6 +28,8 @@ export type Speed = (typeof SPEEDS)[number]['factor'];
 /** What a page asks of the desk: the world is the one that the line goes to. */
 export type DeskOrder = Omit<TransferOrder, 'world'>;
 
+/** What is done at a bench panel after which it may play something else. */
+const PLAYS_ELSE: readonly PanelAction['act'][] = ['step', 'edit', 'rename', 'power'];
 const SPEED_KEY = 'silent-drawer.bench-speed';
 const WORLD_KEY = 'silent-drawer.world';
 
@@ -121,7 +124,9 @@ class Desk {
 	}
 
 	async act(unitId: string, action: PanelAction): Promise<PanelState> {
-		return opened(await this.bench.act(unitId, action));
+		const shown = opened(await this.bench.act(unitId, action));
+		if (PLAYS_ELSE.includes(action.act)) await forgetPlayed('bench', { units: [unitId] });
+		return shown;
 	}
 
 	/** What a bench unit that is a controller says when it is touched, while a template plays. */
@@ -139,6 +144,7 @@ class Desk {
 
 	/** Sends universal messages to a bench unit; gives how many left. */
 	async sendOnBench(unitId: string, messages: Uint8Array[]): Promise<number> {
+		await forgetPlayed('bench', { units: [unitId] });
 		return opened(await this.bench.sendTo(unitId, messages));
 	}
 

@@ -4,6 +4,7 @@ import type { FirmwareFile, FirmwareWays } from '../core/profile';
 import type { FirmwareOutcome, FirmwareProgress, LoaderMode } from '../core/transfer';
 import { call } from './api';
 import { desk } from './desk.svelte';
+import { forgetPlayed } from './forget-played';
 import { overLine, type LineSockets } from './over-line';
 import { stayAwake } from './this-computer';
 
@@ -57,6 +58,7 @@ export async function sendFirmwareTo(
 	addEventListener('beforeunload', stay);
 	const letSleep = await stayAwake();
 	try {
+		await forgetPlayed(desk.world, { devices: [target.device.id] });
 		if (desk.world === 'bench') {
 			const { proxy } = await import('comlink');
 			return opened(await desk.bench.sendFirmware(unitOf(target), file, target.ways, proxy(tell)));

@@ -6,6 +6,7 @@ import { call } from './api';
 import type { Heard } from './bench.worker';
 import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
+import { forgetPlayed } from './forget-played';
 import { midiDesk } from './midi-desk.svelte';
 import { realClock } from './real-clock';
 
@@ -23,6 +24,7 @@ export async function playOn({ device, unit, way }: StoredLine, order: Audition)
 		`Not everything reached the line to “${device.name}”.`,
 		'Look at its cable, and press panic if a note hangs.'
 	);
+	await forgetPlayed(desk.world, { devices: [device.id] });
 	if (desk.world === 'bench') {
 		if (!unit)
 			throw new Problem(

@@ -31,7 +31,7 @@ import { takeFloorSchema } from './floor';
 import { addPairingsSchema } from './pairings';
 import { planPowerSchema, takePowerSchema } from './power';
 import { takeSetSchema } from './set';
-import { sentSchema } from './set-held';
+import { forgetPlayedSchema, sentSchema } from './set-held';
 import { newMapSchema, tableMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
 import { beginRunSchema, keptRunFileSchema, runOrderSchema } from './procedure-runs';
@@ -285,6 +285,11 @@ export const OPERATIONS: readonly Operation[] = [
 	get('/set/document', 'The set as a silent-drawer.set file', { gives: 'file' }),
 	post('/set/document', 'Puts a set from a file in the place of what there is, as one step', takeSetSchema),
 	post('/set/edits', 'Makes edits of the set as one step', editOrderSchema),
+	post(
+		'/set/forgotten',
+		'Notes that devices were sent something else than a scene: what they play is not known any more',
+		forgetPlayedSchema
+	),
 	post('/set/sent', 'Notes what was sent to instruments, and what they said that they play', sentSchema),
 	get('/set/sounds', 'Sounds that can be chosen for an instrument of the set', {
 		query: { instrument: 'Its id in the set.' }

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { liveWorldSchema, type LiveWorld } from '../core/drawer';
 import { forgotten, heldSent, nothingHeld, type Held, type KnownHeld, type ShowSet } from '../core/scene';
 import type { Studio } from './db/connection';
+import { listDevices } from './gear';
 import { paperRow, putPaper } from './store/papers';
 import { lastWrites } from './store/transfers';
 
@@ -83,4 +84,29 @@ export function noteSent(studio: Studio, order: SentOrder): Promise<void> {
 		};
 		await putPaper(studio, { kind: kindOf(world), document: { held, at }, updatedAt: now }, transaction);
 	});
+}
+
+/** Devices that were sent something else than a scene, or bench units that were: what they play is not known any more. */
+export const forgetPlayedSchema = z.object({
+	world: liveWorldSchema,
+	devices: z.array(z.string().max(120)).max(500).default([]),
+	units: z.array(z.string().max(120)).max(500).default([]),
+	/** All of them. */
+	all: z.boolean().default(false)
+});
+
+/** Notes that something else than a scene reached devices of the set. */
+export async function forgetPlayed(
+	studio: Studio,
+	set: ShowSet,
+	{ world, devices, units, all }: z.output<typeof forgetPlayedSchema>
+): Promise<void> {
+	const plugged = new Map((await listDevices(studio)).map(({ id, benchUnit }) => [id, benchUnit]));
+	const forget = set.setup.instruments
+		.filter(({ device }) => {
+			const unit = device === null ? null : plugged.get(device);
+			return all || (device !== null && devices.includes(device)) || (unit != null && units.includes(unit));
+		})
+		.map(({ id }) => id);
+	if (forget.length > 0) await noteSent(studio, sentSchema.parse({ world, messages: [], forget }));
 }

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { setSchema, soundIn, type ShowSet } from '../core/scene';
 import { anUmbra, keep, renamed } from './heart.fixture';
-import { editSet, getSet, moveSet, soundsToChoose, takeSet } from './set';
-import { noteSent, sentSchema } from './set-held';
+import { editSet, getSet, moveSet, setDocument, soundsToChoose, takeSet } from './set';
+import { forgetPlayed, forgetPlayedSchema, noteSent, sentSchema } from './set-held';
 import { freshStudio } from './studio.fixture';
 import { beginTransfer } from './transfers';
 
@@ -88,6 +88,27 @@ describe('what instruments hold', () => {
 		// What is sent while it is being written to counts for nothing either.
 		await sent({ messages: [message('c005')] });
 		expect(await part()).toBeUndefined();
+	});
+});
+
+describe('what else is sent', () => {
+	it('makes an instrument unknown, by its device or its bench unit, and no other', async () => {
+		const { studio } = here;
+		const { device } = await anUmbra(studio);
+		const message = { instrument: 'm', channel: 1, bytes: 'c005' };
+		const known = async (world: 'bench' | 'hardware') =>
+			Object.keys((await getSet(studio)).held[world].held.parts).length > 0;
+		const forget = async (more: object) =>
+			forgetPlayed(studio, await setDocument(studio), forgetPlayedSchema.parse({ world: 'bench', ...more }));
+		await take(made(device.id));
+		for (const world of ['bench', 'hardware']) await sent({ world, messages: [message] });
+		await forget({ devices: ['another'], units: ['another'] });
+		expect(await known('bench')).toBe(true);
+		await forget({ devices: [device.id] });
+		expect([await known('bench'), await known('hardware')]).toEqual([false, true]);
+		await sent({ messages: [message] });
+		await forget({ units: [device.benchUnit ?? 'none'], all: device.benchUnit === null });
+		expect(await known('bench')).toBe(false);
 	});
 });
 

@@ -15,6 +15,7 @@
 	import { desk } from '$lib/hardware/desk.svelte';
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import { realClock } from '$lib/hardware/real-clock';
+	import { forgetPlayed } from '$lib/hardware/forget-played';
 	import { sendAll } from '$lib/hardware/send-all';
 	import { traffic } from '$lib/hardware/traffic.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
@@ -44,6 +45,7 @@
 				if (!to || !from) throw new Error('There is no port.');
 				const line = await midiDesk.openPorts(to, from, 'a universal message');
 				try {
+					await forgetPlayed('hardware', { all: true });
 					await carryOut(sendAll([bytes]), line.link, realClock);
 				} finally {
 					line.close();
