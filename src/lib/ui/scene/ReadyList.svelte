@@ -30,6 +30,9 @@
 			{count(stops, 'thing')}
 			{stops === 1 ? 'is' : 'are'} missing or not known.{/if}
 	</p>
+	{#if ready.steps.length > 0}<p class="small-print">
+			Looked at: sounds, ways, load times, pauses. Supplies, pedals and pages of controllers are not.
+		</p>{/if}
 	<ul class="mt-2 flex flex-col gap-2">
 		{#each ready.items as { kind, scenes, says, cure }, i (i)}
 			<li class="flex items-start gap-2" data-ready={kind}>
