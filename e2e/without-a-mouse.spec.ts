@@ -102,3 +102,42 @@ test('Esc takes back a call for the command field that is still being fetched', 
 	await page.keyboard.press('Escape');
 	await expect(field).toBeHidden();
 });
+
+test('what is typed once the command field is called is no key of the page, and is not lost', async ({
+	page
+}) => {
+	await page.clock.install();
+	await page.goto('/gear');
+	let go = () => {};
+	const held = new Promise<void>((free) => (go = free));
+	await page.route('**/*.js', async (route) => {
+		await held;
+		await route.continue();
+	});
+	const fetched = page.waitForRequest('**/*.js');
+	await page.keyboard.press('Control+k');
+	await fetched;
+	// Today, panic, the tray: keys of every page, if it were not for the field.
+	await page.keyboard.type('0.t');
+	go();
+	const field = page.getByRole('dialog', { name: 'Go to or do' });
+	await expect(field).toBeVisible();
+	await expect(page).toHaveURL(/\/gear$/);
+	await expect(trayOf(page)).toBeHidden();
+	await expect(page.getByText(/silenced|All notes off/)).toHaveCount(0);
+
+	// Without the focus it takes what is typed all the same.
+	await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+	await page.keyboard.type('orr');
+	const input = field.getByPlaceholder('A device, a stage, something to do');
+	await expect(input).toHaveValue('orr');
+	// The cabinet is asked for again meanwhile.
+	await page.clock.fastForward(11_000);
+	const asked = page.waitForResponse(/__data\.json/);
+	await page.evaluate(() => document.dispatchEvent(new Event('visibilitychange')));
+	await asked;
+	await page.keyboard.type('er');
+	await expect(input).toHaveValue('orrer');
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('heading', { level: 1, name: 'Orrery' })).toBeVisible();
+});

@@ -60,6 +60,11 @@
 			// It may have been called and not be there yet: then nothing else hears that it is taken back.
 			if (!event.isComposing) commands = false;
 		}
+		// What is typed is for the command field, also while that is being fetched, or where it lost the focus.
+		if (commands) {
+			if (!typing(event)) document.querySelector<HTMLElement>('dialog[open] input')?.focus();
+			return;
+		}
 		if (typing(event) || !singleKeys.allows(event)) return;
 		// With Alt some keyboards write another letter: what is printed on the key counts.
 		const pressed = event.altKey ? event.code.replace(/^(Key|Digit)/, '').toLowerCase() : event.key;

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { Command } from 'bits-ui';
 	import { tray } from '../hardware/tray.svelte';
@@ -84,8 +85,9 @@
 		event.stopPropagation();
 		run(shown.find(({ id }) => id === picked) ?? shown[0]);
 	}
+	// It begins empty when it is called; what there is may change while somebody types.
 	$effect(() => {
-		if (open) typed('');
+		if (open) untrack(() => typed(''));
 	});
 </script>
 
