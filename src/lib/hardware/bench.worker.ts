@@ -32,6 +32,7 @@ import { sayAndHear } from './say-and-hear';
 import { sendAll } from './send-all';
 import { call } from './api';
 import { BenchRoom, type PanelAction, type PanelState } from './bench-room';
+import { pluggedIn } from './plugged-in';
 import type { TransferSession } from './session';
 import type { SessionState, TransferOrder } from './session-state';
 import { runTransfer } from './transfer-run';
@@ -154,13 +155,7 @@ const bench = {
 		safely(() =>
 			room.hold(async () => {
 				const device = await call<Device>('GET', `/devices/${order.deviceId}`);
-				if (!device.benchUnit)
-					throw new Problem(
-						'bench.unplugged',
-						`“${device.name}” is plugged in to nothing.`,
-						'Choose a bench unit for it on its Ports page.'
-					);
-				const seat = await room.seat(device.benchUnit);
+				const seat = await room.seat(pluggedIn(device.name, device.benchUnit));
 				seat.busy++;
 				try {
 					const run = await runTransfer(

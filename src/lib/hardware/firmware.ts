@@ -6,6 +6,7 @@ import { call } from './api';
 import { desk } from './desk.svelte';
 import { forgetPlayed } from './forget-played';
 import { overLine, type LineSockets } from './over-line';
+import { pluggedIn } from './plugged-in';
 import { stayAwake } from './this-computer';
 
 /** A device that is brought a new system, and how its loader is spoken to. */
@@ -14,15 +15,8 @@ export interface FirmwareTarget {
 	ways: FirmwareWays;
 }
 
-/** The bench unit of a device. @throws Problem `bench.unplugged` */
-function unitOf({ device }: FirmwareTarget): string {
-	if (device.benchUnit) return device.benchUnit;
-	throw new Problem(
-		'bench.unplugged',
-		`“${device.name}” is plugged in to nothing.`,
-		'Choose a bench unit for it on its Ports page.'
-	);
-}
+/** @throws Problem `bench.unplugged` */
+const unitOf = ({ device: { name, benchUnit } }: FirmwareTarget): string => pluggedIn(name, benchUnit);
 
 /** How a device's line goes, as the server knows it. */
 const socketsOf = ({ device }: FirmwareTarget): Promise<LineSockets> =>

@@ -8,6 +8,7 @@ import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
 import { forgetPlayed } from './forget-played';
 import { midiDesk } from './midi-desk.svelte';
+import { pluggedIn } from './plugged-in';
 import { realClock } from './real-clock';
 
 /** What playing showed: what a simulated panel displayed, or that everything was sent. */
@@ -26,13 +27,7 @@ export async function playOn({ device, unit, way }: StoredLine, order: Audition)
 	);
 	await forgetPlayed(desk.world, { devices: [device.id] });
 	if (desk.world === 'bench') {
-		if (!unit)
-			throw new Problem(
-				'bench.unplugged',
-				`“${device.name}” is plugged in to nothing.`,
-				'Choose a bench unit for it on its Ports page.'
-			);
-		const { left, shown } = await desk.auditionOnBench(unit.id, order);
+		const { left, shown } = await desk.auditionOnBench(pluggedIn(device.name, unit).id, order);
 		if (!left) throw lost;
 		return { world: 'bench', shown };
 	}

@@ -3,6 +3,7 @@ import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
 import type { Socket } from './midi-desk.svelte';
 import { overLine } from './over-line';
+import { pluggedIn } from './plugged-in';
 import { realClock } from './real-clock';
 import { sayAndHear } from './say-and-hear';
 
@@ -21,13 +22,7 @@ export async function sendAndHear(
 	ask: Uint8Array | null
 ): Promise<Uint8Array[]> {
 	if (desk.world === 'bench') {
-		if (!ends.unit)
-			throw new Problem(
-				'bench.unplugged',
-				`“${ends.name}” is plugged in to nothing.`,
-				'Choose a bench unit for it on its Ports page.'
-			);
-		return heardOr(ends, await desk.sayOnBench(ends.unit, messages, ask));
+		return heardOr(ends, await desk.sayOnBench(pluggedIn(ends.name, ends.unit), messages, ask));
 	}
 	return overLine(
 		ends.name,

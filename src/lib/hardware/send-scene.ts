@@ -1,9 +1,9 @@
 import type { StoredLine } from '../core/contact';
-import { Problem } from '../core/problem';
 import { sendScene, type PlayingQuestion, type SceneSent, type Step } from '../core/scene/send-scene';
 import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
 import { overLine } from './over-line';
+import { pluggedIn } from './plugged-in';
 import { realClock } from './real-clock';
 
 /**
@@ -16,13 +16,7 @@ export async function sendSceneOver(
 	question: PlayingQuestion | null
 ): Promise<SceneSent> {
 	if (desk.world === 'bench') {
-		if (!unit)
-			throw new Problem(
-				'bench.unplugged',
-				`“${device.name}” is plugged in to nothing.`,
-				'Choose a bench unit for it on its Ports page.'
-			);
-		return desk.sendSceneOnBench(unit.id, steps, question);
+		return desk.sendSceneOnBench(pluggedIn(device.name, unit).id, steps, question);
 	}
 	// Without a way back it is sent and nobody is asked.
 	const asks = way?.in ? question : null;

@@ -12,6 +12,7 @@ import {
 	setupFromRig,
 	soundsOf,
 	usualChannelOf,
+	type Followed,
 	type FollowedSound,
 	type Instrument,
 	type ShowSet,
@@ -32,7 +33,7 @@ const SET: PaperKind<ShowSet> = { kind: 'set', a: 'a set', schema: setSchema, em
 /** The set, with what is wrong on its desk, where its sounds are now, and how its instruments are reached. */
 export type OpenSet = Paper<ShowSet> & ToldSet;
 
-/** What is known of the slots that a device's program changes select, and the profile that says how. */
+/** What is known of the slots that a device's program changes select, without their names, and the profile that says how. */
 async function slotsSeen(
 	studio: Studio,
 	device: Device,
@@ -44,26 +45,29 @@ async function slotsSeen(
 	const refs = profile.areas.flatMap((area) =>
 		area.recall ? Array.from({ length: area.slots }, (_, index) => ({ area, index })) : []
 	);
-	const seen = refs.map(({ area, index }) => ({
-		area,
-		index,
-		sight: lastSeen(knowledge, { area: area.id, index })
-	}));
-	const names = await describeRecords(studio, [...new Set(seen.flatMap(({ sight }) => sight?.record ?? []))]);
 	return {
 		profile,
-		slots: seen.map(({ area, index, sight }) => ({
-			area: area.id,
-			index,
-			label: slotLabel(area.labels, index),
-			record: sight?.record ?? null,
-			name: sight ? (names.get(sight.record)?.name ?? null) : null,
-			state: stateOf(knowledge, { area: area.id, index }),
-			select: recallOf(area, index),
-			at: sight?.at ?? null
-		}))
+		slots: refs.map(({ area, index }) => {
+			const sight = lastSeen(knowledge, { area: area.id, index });
+			return {
+				area: area.id,
+				index,
+				label: slotLabel(area.labels, index),
+				record: sight?.record ?? null,
+				name: null,
+				state: stateOf(knowledge, { area: area.id, index }),
+				select: recallOf(area, index),
+				at: sight?.at ?? null
+			};
+		})
 	};
 }
+
+const recordsIn = (slots: readonly SlotSeen[]) => slots.flatMap(({ record }) => record ?? []);
+const named = (slot: SlotSeen, records: ReadonlyMap<string, { name: string | null }>): SlotSeen => ({
+	...slot,
+	name: slot.record === null ? null : (records.get(slot.record)?.name ?? null)
+});
 
 /** Where the sounds of a set are now, by what is known of each instrument's drawers. */
 async function followed(studio: Studio, set: ShowSet): Promise<FollowedSound[]> {
@@ -81,28 +85,40 @@ async function followed(studio: Studio, set: ShowSet): Promise<FollowedSound[]> 
 		if (sound.kept && device && !seen.has(instrument))
 			seen.set(instrument, await slotsSeen(studio, device, studio.world));
 	}
-	const records = await describeRecords(
-		studio,
-		sounds.flatMap(({ instrument, sound: { kept } }) => {
-			const slot = seen
-				.get(instrument)
-				?.slots.find(({ area, index }) => area === kept?.area && index === kept.index);
-			return kept && slot?.record ? [kept.record, slot.record] : [];
-		})
-	);
-	return sounds.map((named) => {
-		const { instrument, sound } = named;
-		const here = seen.get(instrument);
+	// Only what is no longer where it was has to be compared.
+	const records = await describeRecords(studio, [
+		...new Set(
+			sounds.flatMap(({ instrument, sound: { kept } }) => {
+				const slot = seen
+					.get(instrument)
+					?.slots.find(({ area, index }) => area === kept?.area && index === kept.index);
+				return kept && slot?.record && slot.record !== kept.record ? [kept.record, slot.record] : [];
+			})
+		)
+	]);
+	const found = sounds.map((sound) => {
+		const here = seen.get(sound.instrument);
+		const { kept } = sound.sound;
 		const likeness = (record: string): 'renamed' | 'edited' | null => {
-			const [was, is] = [records.get(sound.kept!.record), records.get(record)];
+			const [was, is] = [records.get(kept!.record), records.get(record)];
 			if (!here || !was || !is) return null;
-			const change = recordChange(here.profile, sound.kept!.area, was.bytes, is.bytes);
+			const change = recordChange(here.profile, kept!.area, was.bytes, is.bytes);
 			if (!change) return null;
 			if (change.parameters.length === 0 && change.otherBytes === 0) return 'renamed';
 			// A sound that kept its name is the same one, worked on; another name is another sound.
 			return change.name === null ? 'edited' : null;
 		};
-		return { ...named, followed: followSound(sound, here?.slots ?? [], likeness) };
+		return { ...sound, followed: followSound(sound.sound, here?.slots ?? [], likeness) };
+	});
+	const told = found.flatMap(({ followed }) => [
+		...(followed.slot ? [followed.slot] : []),
+		...('to' in followed ? followed.to : [])
+	]);
+	const names = await describeRecords(studio, [...new Set(recordsIn(told))]);
+	return found.map(({ followed, ...sound }): FollowedSound => {
+		const slot = followed.slot && named(followed.slot, names);
+		const to = 'to' in followed ? { to: followed.to.map((each) => named(each, names)) } : {};
+		return { ...sound, followed: { ...followed, ...to, slot } as Followed };
 	});
 }
 
@@ -165,5 +181,7 @@ export function instrumentOf(set: ShowSet, id: string): Instrument {
 export async function soundsToChoose(studio: Studio, instrument: string): Promise<SlotSeen[]> {
 	const { device } = instrumentOf(await setDocument(studio), instrument);
 	const one = (await listDevices(studio)).find(({ id }) => id === device);
-	return one ? ((await slotsSeen(studio, one, studio.world))?.slots ?? []) : [];
+	const slots = one ? ((await slotsSeen(studio, one, studio.world))?.slots ?? []) : [];
+	const names = await describeRecords(studio, [...new Set(recordsIn(slots))]);
+	return slots.map((slot) => named(slot, names));
 }

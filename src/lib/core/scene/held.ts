@@ -1,9 +1,9 @@
 import { fromHex } from '../midi';
+import type { Recall } from '../profile';
 import { sceneKey } from './place';
-import type { Sound } from './set';
 
 /** What selects a sound; a half of the bank that nobody knows is null. */
-export type Selected = Pick<Sound, 'msb' | 'lsb' | 'program'>;
+export type Selected = Recall;
 
 /** What a channel of an instrument is known to hold by what it was sent. Null: not known. */
 export interface HeldPart {

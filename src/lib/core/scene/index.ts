@@ -16,6 +16,7 @@ export * from './scene-wiring';
 export * from './scenes';
 export * from './send-scene';
 export * from './set';
+export * from './set-edits';
 export * from './setup';
 export * from './setup-from-rig';
 export * from './songs-words';

@@ -1,5 +1,6 @@
 import type { Edit } from '../edit';
-import { deskOf, deskSchema, setupOf, type Desk, type Part, type Scene, type ShowSet } from './set';
+import { sceneKey } from './place';
+import { deskOf, deskSchema, partAt, setupOf, type Desk, type Part, type Scene, type ShowSet } from './set';
 
 /** The edits that store what is on the desk under a number; what it held is in the history of the set. */
 export function storeScene(set: ShowSet, number: number, name: string): Edit[] {
@@ -75,16 +76,11 @@ export function desksCompared(set: ShowSet, from: Desk, to: Desk): string[] {
 	}
 	for (const zone of from.zones)
 		if (!to.zones.some(({ id }) => id === zone.id)) says.push(`${zone.name} is no zone any more.`);
-	const places = new Map([...from.parts, ...to.parts].map((part) => [placeName(part), part]));
+	const places = new Map(
+		[...from.parts, ...to.parts].map((part) => [sceneKey(part.instrument, part.channel), part])
+	);
 	for (const { instrument: of, channel } of places.values()) {
-		const find = ({ parts }: Desk): Part =>
-			parts.find((part) => part.instrument === of && part.channel === channel) ?? {
-				instrument: of,
-				channel,
-				sound: null,
-				volume: null
-			};
-		const [was, is] = [find(from), find(to)];
+		const [was, is] = [partAt(from, of, channel), partAt(to, of, channel)];
 		const where = `${instrument(of)}, channel ${channel}`;
 		if (!same(was.sound, is.sound))
 			says.push(
@@ -109,9 +105,6 @@ export function desksCompared(set: ShowSet, from: Desk, to: Desk): string[] {
 	if (from.silence !== to.silence) says.push(to.silence ? 'What sounds ends.' : 'What sounds is left alone.');
 	return says;
 }
-
-const placeName = ({ instrument, channel }: Pick<Part, 'instrument' | 'channel'>) =>
-	JSON.stringify([instrument, channel]);
 
 const ZONE_WORDS = {
 	id: 'id',

@@ -1,27 +1,15 @@
 <script lang="ts">
-	import { keyName, keyNamed, type Instrument } from '$lib/core/scene';
+	import { inInstrument, type Instrument } from '$lib/core/scene';
 	import KeptField from '../KeptField.svelte';
+	import KeyRangeFields from './KeyRangeFields.svelte';
 	import type { OpenSet } from './open-set.svelte';
 
 	/** What is noted of something that sounds. */
 	let { open, instrument }: { open: OpenSet; instrument: Instrument } = $props();
 	const id = $props.id();
-	let fault = $state('');
 
 	const save = (says: string, change: Partial<Instrument>) =>
-		open.edit(`${instrument.name}: ${says}`, (set) => {
-			const at = set.setup.instruments.findIndex((each) => each.id === instrument.id);
-			return at < 0
-				? []
-				: Object.entries(change).map(([key, value]) => ({ path: ['setup', 'instruments', at, key], value }));
-		});
-	function saveKey(end: 0 | 1, text: string) {
-		const key = keyNamed(text);
-		fault = key === null ? `“${text}” is no key: say C4, F♯3, or a number from 0 to 127.` : '';
-		if (key === null) return;
-		const [low, high] = instrument.keys;
-		return save('range', { keys: end === 0 ? [key, Math.max(key, high)] : [Math.min(low, key), key] });
-	}
+		open.edit(`${instrument.name}: ${says}`, (set) => inInstrument(set, instrument, change));
 	const NUMBERS = [
 		['voices', 'Voices', 1, 512],
 		['parts', 'Parts', 1, 16],
@@ -55,17 +43,11 @@
 				save={(text) => text.trim() && save('name', { name: text.trim() })}
 			/>
 		</div>
-		{#each [0, 1] as const as end (end)}
-			<div class="field">
-				<label for={`${id}-key-${end}`}>{end === 0 ? 'Lowest note' : 'Highest note'}</label>
-				<KeptField
-					id={`${id}-key-${end}`}
-					class="input w-20 input-sm"
-					value={keyName(instrument.keys[end])}
-					save={(text) => saveKey(end, text)}
-				/>
-			</div>
-		{/each}
+		<KeyRangeFields
+			keys={instrument.keys}
+			titles={['Lowest note', 'Highest note']}
+			save={(keys) => save('range', { keys })}
+		/>
 		{#each NUMBERS as [key, title, least, most] (key)}
 			<div class="field">
 				<label for={`${id}-${key}`}>{title}</label>
@@ -155,5 +137,4 @@
 			? `, reached from ${line}`
 			: ', reached by no out of the computer'}.
 	</p>
-	{#if fault}<p role="alert" class="text-rust">{fault}</p>{/if}
 </li>

@@ -1,27 +1,15 @@
 <script lang="ts">
-	import { keyName, keyNamed, type Player } from '$lib/core/scene';
+	import { inPlayer, type Player } from '$lib/core/scene';
 	import KeptField from '../KeptField.svelte';
+	import KeyRangeFields from './KeyRangeFields.svelte';
 	import type { OpenSet } from './open-set.svelte';
 
 	/** What is noted of somebody who plays. */
 	let { open, player }: { open: OpenSet; player: Player } = $props();
 	const id = $props.id();
-	let fault = $state('');
 
 	const save = (says: string, change: Partial<Player>) =>
-		open.edit(`${player.name}: ${says}`, (set) => {
-			const at = set.setup.players.findIndex((each) => each.id === player.id);
-			return at < 0
-				? []
-				: Object.entries(change).map(([key, value]) => ({ path: ['setup', 'players', at, key], value }));
-		});
-	function saveKey(end: 0 | 1, text: string) {
-		const key = keyNamed(text);
-		fault = key === null ? `“${text}” is no key: say C4, F♯3, or a number from 0 to 127.` : '';
-		if (key === null) return;
-		const [low, high] = player.keys;
-		return save('keys', { keys: end === 0 ? [key, Math.max(key, high)] : [Math.min(low, key), key] });
-	}
+		open.edit(`${player.name}: ${says}`, (set) => inPlayer(set, player, change));
 	const remove = () =>
 		open.edit(`${player.name} plays no more`, (set) => [
 			{ path: ['setup', 'players'], value: set.setup.players.filter((each) => each.id !== player.id) },
@@ -40,17 +28,7 @@
 			save={(text) => text.trim() && save('name', { name: text.trim() })}
 		/>
 	</div>
-	{#each [0, 1] as const as end (end)}
-		<div class="field">
-			<label for={`${id}-key-${end}`}>{end === 0 ? 'From key' : 'To key'}</label>
-			<KeptField
-				id={`${id}-key-${end}`}
-				class="input w-18 input-sm"
-				value={keyName(player.keys[end])}
-				save={(text) => saveKey(end, text)}
-			/>
-		</div>
-	{/each}
+	<KeyRangeFields keys={player.keys} save={(keys) => save('keys', { keys })} />
 	<div class="field">
 		<label for={`${id}-sends`}>Sends on</label>
 		<select
@@ -87,5 +65,4 @@
 	<button class="btn btn-ghost btn-sm" onclick={remove}
 		>Remove<span class="sr-only">{` ${player.name} and its zones`}</span></button
 	>
-	{#if fault}<p role="alert" class="w-full text-rust">{fault}</p>{/if}
 </li>

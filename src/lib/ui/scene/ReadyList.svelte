@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import type { ReadyItem } from '$lib/core/scene';
 	import StateMark, { type Mark } from '../StateMark.svelte';
 	import When from '../When.svelte';
@@ -23,9 +24,11 @@
 	<h2 id="ready-title">Ready?</h2>
 	<p role="status" class="mt-1">
 		{#if ready.steps.length === 0}Nothing is in the set yet.{:else if ready.ready}
-			<span class="plate">Ready</span>, by what is noted{#if ready.since}; the oldest reading of its sounds is
-				from <When at={ready.since} />{/if}.{looks > 0 ? ` ${count(looks, 'thing')} to look at.` : ''} What a hand
-			did at a panel since, nobody heard.
+			<span class="plate">Ready</span>, by what is noted{#if ready.since}; the oldest reading of its sounds,
+				{page.data.world === 'bench' ? 'on the bench' : 'over real ports'}, is from <When
+					at={ready.since}
+				/>{/if}.{looks > 0 ? ` ${count(looks, 'thing')} to look at.` : ''} What a hand did at a panel since, nobody
+			heard.
 		{:else}<span class="plate">Not ready:</span>
 			{count(stops, 'thing')}
 			{stops === 1 ? 'is' : 'are'} missing or not known.{/if}

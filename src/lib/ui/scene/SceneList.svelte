@@ -16,8 +16,8 @@
 	import { roving } from '../roving';
 	import StateMark from '../StateMark.svelte';
 	import type { OpenSet } from './open-set.svelte';
+	import SentRows from './SentRows.svelte';
 	import { SceneSender } from './scene-sender.svelte';
-	import { SENT_MARKS } from './zone-words';
 
 	/** Scenes by number: sent with one press, stored, compared; and what became of the last one that was sent. */
 	let { open }: { open: OpenSet } = $props();
@@ -199,19 +199,7 @@
 						? ', on the bench:'
 						: ', over real ports:'}
 			</p>
-			<ul>
-				{#each rows as { instrument, state, says } (instrument)}
-					<li class="flex items-start gap-2">
-						<span class="mt-1"><StateMark state={SENT_MARKS[state].mark} /></span>
-						<span
-							><span class="plate"
-								>{`${open.instrument(instrument)?.name ?? instrument}: ${SENT_MARKS[state].word}.`}</span
-							>
-							{says}</span
-						>
-					</li>
-				{/each}
-			</ul>
+			<SentRows {open} {rows} />
 		{/if}
 	</div>
 	{#if sender.unnoted}<p>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { ArrowDown, ArrowUp } from '@lucide/svelte';
-	import { movedInList, sceneNumbered, sceneNumbers, type SetStep, type Song } from '$lib/core/scene';
+	import { inSong, movedInList, sceneNumbered, sceneNumbers, type SetStep, type Song } from '$lib/core/scene';
 	import KeptField from '../KeptField.svelte';
 	import type { OpenSet } from './open-set.svelte';
 
@@ -12,10 +12,7 @@
 	const sceneName = (number: number) => sceneNumbered(open.set, number)?.name ?? 'not stored';
 
 	const save = (says: string, change: Partial<Song>) =>
-		open.edit(`${song.name}: ${says}`, (set) => {
-			const now = set.songs.findIndex((each) => each.id === song.id);
-			return now < 0 ? [] : [{ path: ['songs', now], value: { ...set.songs[now], ...change } }];
-		});
+		open.edit(`${song.name}: ${says}`, (set) => inSong(set, song, change));
 	function saveScenes(text: string) {
 		const scenes = sceneNumbers(text);
 		fault = scenes ? '' : `Scenes are their numbers, with commas between: 3, 4.`;

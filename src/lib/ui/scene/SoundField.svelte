@@ -1,11 +1,12 @@
 <script lang="ts">
 	import {
+		inPart,
 		partAt,
 		soundChoices,
 		soundMeant,
 		soundNumbered,
-		type SlotSeen,
-		type Sound
+		type Part,
+		type SlotSeen
 	} from '$lib/core/scene';
 	import { call } from '../../hardware/api';
 	import KeptField from '../KeptField.svelte';
@@ -36,17 +37,8 @@
 		);
 	}
 	const where = $derived(`${of?.name ?? instrument}, channel ${channel}`);
-	function change(says: string, what: { sound?: Sound | null; volume?: number | null }) {
-		return open.edit(`${where}: ${says}`, (set) => {
-			const at = set.parts.findIndex((each) => each.instrument === instrument && each.channel === channel);
-			return [
-				{
-					path: ['parts', at < 0 ? set.parts.length : at],
-					value: { ...partAt(set, instrument, channel), ...what }
-				}
-			];
-		});
-	}
+	const change = (says: string, what: Partial<Pick<Part, 'sound' | 'volume'>>) =>
+		open.edit(`${where}: ${says}`, (set) => inPart(set, instrument, channel, what));
 	const numberOf = (text: string) => (text.trim() === '' ? null : Number(text));
 
 	async function named(text: string) {

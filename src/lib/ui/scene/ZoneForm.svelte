@@ -1,23 +1,16 @@
 <script lang="ts">
-	import { CURVES, keyName, keyNamed, type Zone } from '$lib/core/scene';
+	import { CURVES, inZone, type Zone } from '$lib/core/scene';
 	import KeptField from '../KeptField.svelte';
+	import KeyRangeFields from './KeyRangeFields.svelte';
 	import type { OpenSet } from './open-set.svelte';
 	import SoundField from './SoundField.svelte';
 
 	/** Everything that one zone says; each field is kept when it is left. */
 	let { open, zone, gone }: { open: OpenSet; zone: Zone; gone: () => void } = $props();
 	const id = $props.id();
-	let fault = $state('');
 
-	const save = (says: string, change: Partial<Zone>) => open.editZone(zone, `${zone.name}: ${says}`, change);
-	function saveKey(end: 0 | 1, text: string) {
-		const key = keyNamed(text);
-		fault = key === null ? `“${text}” is no key: say C4, F♯3, or a number from 0 to 127.` : '';
-		if (key === null) return;
-		const keys: [number, number] =
-			end === 0 ? [key, Math.max(key, zone.keys[1])] : [Math.min(key, zone.keys[0]), key];
-		return save('keys', { keys });
-	}
+	const save = (says: string, change: Partial<Zone>) =>
+		open.edit(`${zone.name}: ${says}`, (set) => inZone(set, zone, change));
 	function saveStruck(end: 0 | 1, text: string) {
 		const value = Math.min(127, Math.max(1, Number(text)));
 		const [low, high] = zone.struck;
@@ -80,17 +73,7 @@
 					void save(event.currentTarget.checked ? 'on' : 'off', { on: event.currentTarget.checked })}
 			/> On</label
 		>
-		{#each [0, 1] as const as end (end)}
-			<div class="field">
-				<label for={`${id}-key-${end}`}>{end === 0 ? 'From key' : 'To key'}</label>
-				<KeptField
-					id={`${id}-key-${end}`}
-					class="input w-18 input-sm"
-					value={keyName(zone.keys[end])}
-					save={(text) => saveKey(end, text)}
-				/>
-			</div>
-		{/each}
+		<KeyRangeFields keys={zone.keys} save={(keys) => save('keys', { keys })} />
 		{#each [0, 1] as const as end (end)}
 			<div class="field">
 				<label for={`${id}-struck-${end}`}>{end === 0 ? 'Struck from' : 'Struck to'}</label>
@@ -112,7 +95,6 @@
 				most
 			)}{/each}
 	</div>
-	{#if fault}<p role="alert" class="text-rust">{fault}</p>{/if}
 
 	{#each zone.to as place, at (at)}
 		<div class="mt-3 border-t border-line pt-2">

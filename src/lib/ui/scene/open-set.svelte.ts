@@ -1,5 +1,4 @@
 import { getContext, setContext } from 'svelte';
-import type { Edit } from '../../core/edit';
 import {
 	deskOf,
 	sceneChange,
@@ -10,7 +9,6 @@ import {
 	type SetLines,
 	type ShowSet,
 	type ToldSet,
-	type Zone,
 	type ZoneFinding
 } from '../../core/scene';
 import type { LiveWorld } from '../../core/drawer';
@@ -54,16 +52,6 @@ export class OpenSet extends Stepped<ShowSet, SetState> {
 
 	instrument(id: string) {
 		return this.set.setup.instruments.find((each) => each.id === id);
-	}
-
-	/** Edits of one zone, as a step of its own. */
-	editZone(zone: Zone, says: string, change: Partial<Zone>): Promise<boolean> {
-		return this.edit(says, (set) => {
-			const at = set.setup.zones.findIndex(({ id }) => id === zone.id);
-			return at < 0
-				? []
-				: Object.entries(change).map(([key, value]): Edit => ({ path: ['setup', 'zones', at, key], value }));
-		});
 	}
 
 	/** What instruments hold in a world: as it was noted, or, where the server could not note it yet, as it was sent. */

@@ -1,5 +1,6 @@
+import { inZone } from '../set-edits';
 import { keyName, keysName } from '../key-names';
-import { eachPlace, eachZone, inZone, meet, shift, type Rule, type ZoneFinding } from './rule';
+import { eachPlace, eachZone, meet, shift, type Rule, type ZoneFinding } from './rule';
 import type { Zone } from '../setup';
 
 /** Keys of a player between two zones that nothing plays. */
@@ -28,7 +29,7 @@ export const gap: Rule = {
 								says: `${player.name}: ${keysName([low, high])} play nothing, between ${below.name} and ${above.name}.`,
 								cure: {
 									says: `${below.name} up to ${keyName(high)}`,
-									edits: [inZone(set, below, 'keys', [below.keys[0], high])]
+									edits: inZone(set, below, { keys: [below.keys[0], high] })
 								}
 							}
 						]
@@ -60,9 +61,9 @@ export const overlap: Rule = {
 						cure: atEdge
 							? {
 									says: `${low.name} up to ${keyName(shared[0] - 1)}`,
-									edits: [inZone(set, low, 'keys', [low.keys[0], shared[0] - 1])]
+									edits: inZone(set, low, { keys: [low.keys[0], shared[0] - 1] })
 								}
-							: { says: `Switch ${b.name} off`, edits: [inZone(set, b, 'on', false)] }
+							: { says: `Switch ${b.name} off`, edits: inZone(set, b, { on: false }) }
 					}
 				];
 			})
@@ -106,11 +107,11 @@ export const range = eachPlace('range', ({ zone, instrument }, { set }) => {
 			best.inside === all && best.octaves !== zone.octaves
 				? {
 						says: `Octave ${best.octaves > 0 ? '+' : ''}${best.octaves}`,
-						edits: [inZone(set, zone, 'octaves', best.octaves)]
+						edits: inZone(set, zone, { octaves: best.octaves })
 					}
 				: narrow[0] <= narrow[1]
-					? { says: `Only ${keysName(narrow)}`, edits: [inZone(set, zone, 'keys', narrow)] }
-					: { says: `Switch ${zone.name} off`, edits: [inZone(set, zone, 'on', false)] }
+					? { says: `Only ${keysName(narrow)}`, edits: inZone(set, zone, { keys: narrow }) }
+					: { says: `Switch ${zone.name} off`, edits: inZone(set, zone, { on: false }) }
 	};
 });
 
@@ -120,6 +121,6 @@ export const beyondPlayer = eachZone('beyond the player', (zone, player, { set }
 	return {
 		severity: 'warning',
 		says: `${zone.name} is on ${keysName(zone.keys)}, which ${player.name} does not have.`,
-		cure: { says: `All of ${player.name}’s keys`, edits: [inZone(set, zone, 'keys', player.keys)] }
+		cure: { says: `All of ${player.name}’s keys`, edits: inZone(set, zone, { keys: player.keys }) }
 	};
 });

@@ -50,24 +50,6 @@ export function groundOf(set: ShowSet, wiring: SceneWiring | null): SceneGround 
 }
 
 export const hand = (says: string) => ({ says, edits: [] });
-/** An edit of a zone. */
-export const inZone = (set: ShowSet, { id }: Zone, key: keyof Zone, value: unknown): Edit => ({
-	path: ['setup', 'zones', set.setup.zones.findIndex((each) => each.id === id), key],
-	value
-});
-export const inPlayer = (set: ShowSet, { id }: Player, key: keyof Player, value: unknown): Edit => ({
-	path: ['setup', 'players', set.setup.players.findIndex((each) => each.id === id), key],
-	value
-});
-/** An edit of a part, there already or not. */
-export const inPart = (set: ShowSet, instrument: string, channel: number, change: Partial<Part>): Edit => {
-	const at = set.parts.findIndex((part) => part.instrument === instrument && part.channel === channel);
-	return {
-		path: ['parts', at < 0 ? set.parts.length : at],
-		value: { ...partAt(set, instrument, channel), ...change }
-	};
-};
-
 /** A rule about zones one by one. */
 export const eachZone = (
 	id: string,

@@ -1,4 +1,5 @@
-import { eachPart, hand, inPart, type Rule, type ZoneFinding } from './rule';
+import { inPart } from '../set-edits';
+import { eachPart, hand, type Rule, type ZoneFinding } from './rule';
 
 export const noSound = eachPart('no sound', ({ of, channel, sound }) =>
 	sound
@@ -32,11 +33,9 @@ export const bankIgnored = eachPart('bank ignored', ({ of, instrument, channel, 
 		says: `${of.name} ignores ${msb && lsb ? 'bank select' : msb ? 'the upper half of bank select' : 'the lower half of bank select'}: “${sound.name}” may be another program than the one that is meant.`,
 		cure: {
 			says: 'Send no bank that it ignores',
-			edits: [
-				inPart(set, instrument, channel, {
-					sound: { ...sound, ...(msb ? { msb: null } : {}), ...(lsb ? { lsb: null } : {}) }
-				})
-			]
+			edits: inPart(set, instrument, channel, {
+				sound: { ...sound, ...(msb ? { msb: null } : {}), ...(lsb ? { lsb: null } : {}) }
+			})
 		}
 	};
 });
@@ -51,11 +50,9 @@ export const bankWanted = eachPart('bank wanted', ({ of, instrument, channel, so
 		says: `${of.name} has banks, and “${sound.name}” names none: which one is heard depends on what was played before.`,
 		cure: {
 			says: 'Bank 0',
-			edits: [
-				inPart(set, instrument, channel, {
-					sound: { ...sound, ...(msb ? { msb: 0 } : {}), ...(lsb ? { lsb: 0 } : {}) }
-				})
-			]
+			edits: inPart(set, instrument, channel, {
+				sound: { ...sound, ...(msb ? { msb: 0 } : {}), ...(lsb ? { lsb: 0 } : {}) }
+			})
 		}
 	};
 });
@@ -77,7 +74,7 @@ export const tooLoud = eachPart('volume beyond 127', ({ of, instrument, channel,
 		: {
 				severity: 'warning',
 				says: `${of.name}, channel ${channel}: ${volume} % of its level of ${of.level} is beyond 127, the most that there is.`,
-				cure: { says: `${most} %`, edits: [inPart(set, instrument, channel, { volume: most })] }
+				cure: { says: `${most} %`, edits: inPart(set, instrument, channel, { volume: most }) }
 			};
 });
 

@@ -1,4 +1,5 @@
-import { eachZone, inZone, meet, type Rule, type ZoneFinding } from './rule';
+import { inZone } from '../set-edits';
+import { eachZone, meet, type Rule, type ZoneFinding } from './rule';
 
 export const floorAboveCeiling = eachZone('floor above ceiling', (zone, _, { set }) =>
 	zone.floor <= zone.ceiling
@@ -8,7 +9,7 @@ export const floorAboveCeiling = eachZone('floor above ceiling', (zone, _, { set
 				says: `${zone.name}: the floor (${zone.floor}) is above the ceiling (${zone.ceiling}); every note sounds at ${zone.ceiling}.`,
 				cure: {
 					says: 'Exchange them',
-					edits: [inZone(set, zone, 'floor', zone.ceiling), inZone(set, zone, 'ceiling', zone.floor)]
+					edits: inZone(set, zone, { floor: zone.ceiling, ceiling: zone.floor })
 				}
 			}
 );
@@ -19,7 +20,7 @@ export const fullFloor = eachZone('floor at full', (zone, player, { set }) =>
 		: {
 				severity: 'warning',
 				says: `${zone.name}: with its floor at 127 every note is full, however ${player.name} is struck.`,
-				cure: { says: 'Floor 1', edits: [inZone(set, zone, 'floor', 1)] }
+				cure: { says: 'Floor 1', edits: inZone(set, zone, { floor: 1 }) }
 			}
 );
 
@@ -49,7 +50,7 @@ export const velocityGap: Rule = {
 					says: `Struck with ${zone.struck[1] + 1}–${next.struck[0] - 1}, neither ${zone.name} nor ${next.name} plays.`,
 					cure: {
 						says: `${zone.name} up to ${next.struck[0] - 1}`,
-						edits: [inZone(set, zone, 'struck', [zone.struck[0], next.struck[0] - 1])]
+						edits: inZone(set, zone, { struck: [zone.struck[0], next.struck[0] - 1] })
 					}
 				}
 			];

@@ -1,4 +1,5 @@
-import { eachPlace, hand, inPlayer, inZone, meet, type Rule, type ZoneFinding } from './rule';
+import { inPlayer, inZone } from '../set-edits';
+import { eachPlace, hand, meet, type Rule, type ZoneFinding } from './rule';
 
 /** The keys play their sound inside, and once more over a cable. */
 export const localDouble = eachPlace('local and external', ({ zone, player, instrument }, { set }) =>
@@ -7,7 +8,7 @@ export const localDouble = eachPlace('local and external', ({ zone, player, inst
 		: {
 				severity: 'wrong',
 				says: `${player.name} plays ${instrument.name} by itself (local on), and ${zone.name} plays it again: every note comes twice.`,
-				cure: { says: 'Local off', edits: [inPlayer(set, player, 'local', false)] }
+				cure: { says: 'Local off', edits: inPlayer(set, player, { local: false }) }
 			}
 );
 
@@ -25,7 +26,7 @@ export const nothingThere: Rule = {
 						zone.to.length === 0
 							? `${zone.name} leads to no instrument.`
 							: `${zone.name} leads to an instrument that is not there any more.`,
-					cure: { says: `Switch ${zone.name} off`, edits: [inZone(set, zone, 'on', false)] }
+					cure: { says: `Switch ${zone.name} off`, edits: inZone(set, zone, { on: false }) }
 				}
 			];
 		})
@@ -36,7 +37,7 @@ export const away = eachPlace('away', ({ zone, instrument }, { set }) =>
 		? {
 				severity: 'warning',
 				says: `${zone.name} plays ${instrument.name}, which is noted as away or off.`,
-				cure: { says: `Switch ${zone.name} off`, edits: [inZone(set, zone, 'on', false)] }
+				cure: { says: `Switch ${zone.name} off`, edits: inZone(set, zone, { on: false }) }
 			}
 		: null
 );
@@ -109,18 +110,11 @@ export const sameSection: Rule = {
 						cure: room
 							? {
 									says: `${b.name} on channel ${free}`,
-									edits: [
-										inZone(
-											set,
-											b,
-											'to',
-											b.to.map((to) =>
-												to.instrument === of.id && to.channel === shared.channel
-													? { ...to, channel: free }
-													: to
-											)
+									edits: inZone(set, b, {
+										to: b.to.map((to) =>
+											to.instrument === of.id && to.channel === shared.channel ? { ...to, channel: free } : to
 										)
-									]
+									})
 								}
 							: hand(`${of.name} has no section to spare.`)
 					}
@@ -142,7 +136,7 @@ export const oneChannel: Rule = {
 					severity: 'warning',
 					zones: [],
 					says: `${before.name} and ${player.name} both send on channel ${player.sends}: nobody can tell who plays.`,
-					cure: { says: `${player.name} on channel ${free}`, edits: [inPlayer(set, player, 'sends', free)] }
+					cure: { says: `${player.name} on channel ${free}`, edits: inPlayer(set, player, { sends: free }) }
 				}
 			];
 		})
@@ -153,8 +147,8 @@ export const pedalTwice: Rule = {
 	id: 'pedal twice',
 	find: ({ set, on }) =>
 		on.flatMap(({ zone, player }): Omit<ZoneFinding, 'rule'>[] => {
-			const leaves = zone.leaves?.controller;
-			if (leaves === undefined) return [];
+			if (!zone.leaves) return [];
+			const { controller: leaves, ...how } = zone.leaves;
 			const also = on.filter(
 				(each) =>
 					each.player === player &&
@@ -173,7 +167,7 @@ export const pedalTwice: Rule = {
 					says: `Controller ${leaves} drops ${zone.name}, and plays ${[...new Set(also.map((each) => each.zone.name))].join(', ')} as well.`,
 					cure: {
 						says: `Drop it by controller ${free}`,
-						edits: [inZone(set, zone, 'leaves', { ...zone.leaves, controller: free })]
+						edits: inZone(set, zone, { leaves: { ...how, controller: free } })
 					}
 				}
 			];

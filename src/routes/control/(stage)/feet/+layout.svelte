@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { page } from '$app/state';
 	import { provideFloor } from '$lib/ui/feet/open-floor.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import Rooms from '$lib/ui/Rooms.svelte';
 	import StepButtons from '$lib/ui/StepButtons.svelte';
 
 	let { data, children } = $props();
@@ -20,15 +20,7 @@
 </script>
 
 <div class="mb-4 flex flex-wrap items-center justify-between gap-3 print:hidden">
-	<nav aria-label="Rooms of the floor" class="flex flex-wrap gap-1">
-		{#each rooms as { title, href } (href)}
-			<a
-				{href}
-				class={['btn btn-ghost btn-sm', page.url.pathname === href && 'is-chosen']}
-				aria-current={page.url.pathname === href ? 'page' : undefined}>{title}</a
-			>
-		{/each}
-	</nav>
+	<Rooms of="the floor" {rooms} />
 	<StepButtons
 		of="the floor"
 		steps={open.steps}

@@ -50,7 +50,7 @@
 		move={(which) => void open.move(which)}
 	/>
 </div>
-<div class="set">
+<div class="beside">
 	<section aria-labelledby="songs-title" class="min-w-0">
 		<h2 id="songs-title">Songs</h2>
 		<ol>
@@ -80,15 +80,3 @@
 	</section>
 	<ReadyList {open} />
 </div>
-
-<style>
-	.set {
-		display: grid;
-		gap: 1.5rem;
-	}
-	@media (min-width: 70rem) {
-		.set {
-			grid-template-columns: minmax(0, 1fr) 19rem;
-		}
-	}
-</style>

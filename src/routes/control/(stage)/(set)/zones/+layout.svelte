@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { page } from '$app/state';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
+	import Rooms from '$lib/ui/Rooms.svelte';
 	import StepButtons from '$lib/ui/StepButtons.svelte';
 
 	let { children } = $props();
@@ -12,15 +12,7 @@
 </script>
 
 <div class="mb-4 flex flex-wrap items-center justify-between gap-3 print:hidden">
-	<nav aria-label="Rooms of the zones" class="flex flex-wrap gap-1">
-		{#each rooms as { title, href } (href)}
-			<a
-				{href}
-				class={['btn btn-ghost btn-sm', page.url.pathname === href && 'is-chosen']}
-				aria-current={page.url.pathname === href ? 'page' : undefined}>{title}</a
-			>
-		{/each}
-	</nav>
+	<Rooms of="the zones" {rooms} />
 	<StepButtons
 		of="the set"
 		steps={open.steps}

@@ -69,7 +69,7 @@
 		<a class="btn btn-sm" href="/control/zones/gear">Choose, or write others</a>
 	</div>
 {:else}
-	<div class="zones">
+	<div class="beside">
 		<div class="min-w-0">
 			{#each setup.players as player (player.id)}
 				<section aria-label={player.name} class="mb-4">
@@ -145,15 +145,3 @@
 		<div class="min-w-0"><SceneList {open} /></div>
 	</div>
 {/if}
-
-<style>
-	.zones {
-		display: grid;
-		gap: 1.5rem;
-	}
-	@media (min-width: 70rem) {
-		.zones {
-			grid-template-columns: minmax(0, 1fr) 19rem;
-		}
-	}
-</style>

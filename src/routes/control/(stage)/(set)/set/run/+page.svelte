@@ -3,8 +3,8 @@
 	import { desk } from '$lib/hardware/desk.svelte';
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
+	import SentRows from '$lib/ui/scene/SentRows.svelte';
 	import { SetRun } from '$lib/ui/scene/set-run.svelte';
-	import { SENT_MARKS } from '$lib/ui/scene/zone-words';
 	import StateMark from '$lib/ui/StateMark.svelte';
 
 	const open = openSet();
@@ -60,19 +60,8 @@
 	<div role="status">
 		{#if run.sender.doing.busy}<p>Sending …</p>
 		{:else if run.sender.outcome}
-			<ul>
-				{#each run.sender.outcome.rows as { instrument, state, says } (instrument)}
-					<li class="flex items-start gap-2">
-						<span class="mt-1"><StateMark state={SENT_MARKS[state].mark} /></span>
-						<span
-							><span class="plate"
-								>{`${open.instrument(instrument)?.name ?? instrument}: ${SENT_MARKS[state].word}.`}</span
-							>
-							{says}</span
-						>
-					</li>
-				{:else}<li>Nothing was to be sent.</li>{/each}
-			</ul>
+			{#if run.sender.outcome.rows.length === 0}<p>Nothing was to be sent.</p>{/if}
+			<SentRows {open} rows={run.sender.outcome.rows} />
 		{/if}
 		{#if run.sender.unnoted}<p>Sent. It is not noted yet: {run.sender.unnoted.message}</p>{/if}
 		{#if run.sender.doing.problem}<p class="text-rust">{run.sender.doing.problem.message}</p>{/if}
