@@ -290,7 +290,11 @@ export const OPERATIONS: readonly Operation[] = [
 		'Notes that devices were sent something else than a scene: what they play is not known any more',
 		forgetPlayedSchema
 	),
-	post('/set/sent', 'Notes what was sent to instruments, and what they said that they play', sentSchema),
+	post(
+		'/set/sent',
+		'Notes what was sent to instruments, and what they said that they play; what is known of them since',
+		sentSchema
+	),
 	get('/set/sounds', 'Sounds that can be chosen for an instrument of the set', {
 		query: { instrument: 'Its id in the set.' }
 	}),

@@ -44,6 +44,12 @@ export async function readHeld(studio: Studio, set: ShowSet, world: LiveWorld): 
 	return { held, at: Object.values(kept.at).sort().at(-1) ?? null };
 }
 
+/** What is known of instruments in each world. */
+export const heldInWorlds = async (studio: Studio, set: ShowSet): Promise<Record<LiveWorld, KnownHeld>> => ({
+	bench: await readHeld(studio, set, 'bench'),
+	hardware: await readHeld(studio, set, 'hardware')
+});
+
 const message = z.object({
 	instrument: z.string().min(1).max(60),
 	channel: z.number().int().min(1).max(16).nullable(),

@@ -24,7 +24,7 @@ import { listDevices } from './gear';
 import { paperServices, takeOrderOf, type Paper, type PaperKind } from './papers';
 import { profileOrNull } from './profiles';
 import { readStudioRig } from './rig';
-import { readHeld } from './set-held';
+import { heldInWorlds } from './set-held';
 import { readKnowledge } from './store/knowledge';
 import { describeRecords } from './store/records';
 
@@ -147,10 +147,7 @@ async function tell(studio: Studio, open: Paper<ShowSet>): Promise<OpenSet> {
 		sounds,
 		readiness: readiness(set, sounds, ways, line),
 		lateMs: Object.fromEntries(late),
-		held: {
-			bench: await readHeld(studio, set, 'bench'),
-			hardware: await readHeld(studio, set, 'hardware')
-		},
+		held: await heldInWorlds(studio, set),
 		found: setupFromRig(rig, set.setup),
 		channels: Object.fromEntries(set.setup.instruments.map((each) => [each.id, usualChannelOf(rig, each)]))
 	};

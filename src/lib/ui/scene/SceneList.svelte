@@ -60,12 +60,6 @@
 		asking = null;
 		void send('What is on the desk', open.desk);
 	}
-	const forget = () =>
-		open.order('sent', () => ({
-			world: desk.world,
-			messages: [],
-			forget: set.setup.instruments.map(({ id }) => id)
-		}));
 </script>
 
 <section aria-labelledby="scenes-title">
@@ -211,7 +205,7 @@
 		</p>{/if}
 	<p class="small-print mt-2">
 		Only what differs from what was sent before goes out; what a hand did at a panel since, nobody hears.
-		<button class="link" onclick={forget}>Send everything next time</button>
+		<button class="link" onclick={() => void sender.forget()}>Send everything next time</button>
 	</p>
 </section>
 

@@ -58,6 +58,10 @@ export class OpenSet extends Stepped<ShowSet, SetState> {
 	heldIn(world: LiveWorld): Held {
 		return this.#sent[world] ?? this.now.held[world].held;
 	}
+	/** What the server knows of instruments since it was told of something that left for them. */
+	know(held: SetState['held']): void {
+		this.now = { ...this.now, held };
+	}
 	/** What instruments hold by what just left for them; null once the server has it. */
 	suppose(world: LiveWorld, held: Held | null): void {
 		this.#sent = { ...this.#sent, [world]: held };

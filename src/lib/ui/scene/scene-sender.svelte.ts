@@ -126,15 +126,26 @@ export class SceneSender {
 		});
 	}
 
+	/** Whatever is known of instruments in this tab's world counts no more: the next scene is sent whole. */
+	async forget(): Promise<void> {
+		const order = forgetting(
+			desk.world,
+			this.#open.set.setup.instruments.map(({ id }) => id)
+		);
+		this.#open.suppose(order.world, heldSent(this.#open.heldIn(order.world), order));
+		this.#owed.push(order);
+		await this.#note();
+	}
+
 	/** Has the server note what was sent, in its order; what it cannot take now is kept in this tab, and told with the next. */
 	async #note(): Promise<void> {
 		this.unnoted = null;
 		try {
 			while (this.#owed.length > 0) {
 				const [order] = this.#owed;
-				const now = await call<SetState>('POST', '/set/sent', order);
+				const held = await call<SetState['held']>('POST', '/set/sent', order);
 				this.#owed.shift();
-				this.#open.take(now);
+				this.#open.know(held);
 				if (!this.#owed.some(({ world }) => world === order.world)) this.#open.suppose(order.world, null);
 			}
 		} catch (error) {

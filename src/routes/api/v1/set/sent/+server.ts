@@ -1,9 +1,10 @@
 import { answer, body } from '$lib/server/answer';
-import { getSet } from '$lib/server/set';
-import { noteSent, sentSchema } from '$lib/server/set-held';
+import { setDocument } from '$lib/server/set';
+import { heldInWorlds, noteSent, sentSchema } from '$lib/server/set-held';
 
 export const POST = (event) =>
 	answer(async () => {
-		await noteSent(event.locals.studio, await body(event, sentSchema));
-		return getSet(event.locals.studio);
+		const { studio } = event.locals;
+		await noteSent(studio, await body(event, sentSchema));
+		return heldInWorlds(studio, await setDocument(studio));
 	});
