@@ -41,7 +41,10 @@ export const demoPower = (devices: readonly { id: string; name: string; power: s
 				isolated: true
 			},
 			{ id: 'tin', name: 'Old tin phaser', volts: [9, 9], kind: 'DC' },
-			load('Span 61', 'span', { on: 'usb', ma: 120 })
+			load('Ferry 2', 'ferry-2', { on: 'usb', ma: 120 }),
+			...['Span 61', 'Orrery', 'Parallax west'].map((name) =>
+				load(name, name.toLowerCase().replace(' ', '-'), { on: 'own' })
+			)
 		],
 		supplies: [
 			{
@@ -85,7 +88,7 @@ export const demoPower = (devices: readonly { id: string; name: string; power: s
 			{ load: 'treadle', supply: 'feed-8', output: 'out-4' },
 			{ load: 'ferryman', supply: 'feed-8', output: 'out-5' },
 			{ load: 'tin', supply: 'feed-8', output: 'out-6' },
-			{ load: 'span', supply: 'reel', output: 'usb-1' }
+			{ load: 'ferry-2', supply: 'reel', output: 'usb-1' }
 		]
 	});
 };

@@ -27,7 +27,7 @@ test('the hosted load is found, power planned and proved, its list ticked, and a
 	await expect(page.getByText('everything else is fed (proved); 1 plug moved (proved)')).toBeVisible();
 	// What nobody has read stays, and is said not to be part of it.
 	await expect(
-		page.getByText('Old tin phaser, Span 61 stay as they hang, and are no part of the plan')
+		page.getByText('Old tin phaser, Ferry 2 stay as they hang, and are no part of the plan')
 	).toBeVisible();
 	await move.press('Space');
 	await expect(rule('hosted-load')).toHaveCount(0);

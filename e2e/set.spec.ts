@@ -25,7 +25,7 @@ test('the set says what it lacks, each with one thing to do; songs are moved, wr
 	await scenes.fill('4');
 	await scenes.press('Tab');
 	await expect(ready(page).getByRole('status')).toContainText(
-		'Ready, by what is noted; the oldest reading of its sounds is from'
+		'Ready, by what is noted; the oldest reading of its sounds, on the bench, is from'
 	);
 	await expect(
 		page.getByRole('listitem').filter({ hasText: /^\s*4\s+The belt: nothing to send/ })

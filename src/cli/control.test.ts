@@ -369,6 +369,21 @@ describe('scene-change', () => {
 		expect(next.lines[0]).toMatchObject({ messages: [{ bytes: 'c1 05' }] });
 	});
 
+	it('writes them to a file that plays them, or as bytes, and refuses another ending', () => {
+		write('set.json', set());
+		expect(drawer('scene-change', 'set.json', '--to', '1', '--out', 'one.syx').code).toBe(0);
+		expect(readFileSync(join(folder, 'one.syx')).toString('hex')).toBe('b10001c104');
+		expect(drawer('scene-change', 'set.json', '--to', '1', '--out', 'one.mid').code).toBe(0);
+		const expects = drawer('expects', 'one.mid');
+		expect([expects.code, expects.lines[0]]).toMatchObject([
+			0,
+			{ channels: [{ channel: 2, programs: [{ msb: 1, program: 4 }], notes: 0 }], turnsOn: null }
+		]);
+		const { code, errors } = drawer('scene-change', 'set.json', '--to', '1', '--out', 'one.txt');
+		expect(code).not.toBe(0);
+		expect(errors).toContain('Usage: drawer scene-change');
+	});
+
 	it('says which scene there is none of, and what is not sent', () => {
 		write('set.json', set({ away: true }));
 		const { code, lines } = drawer('scene-change', 'set.json', '--to', '1');

@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -6,10 +7,10 @@ import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { factoryState, seededRandom } from '../lib/core/bench';
 import { fromHex, joinBytes, toHex, writeSysexMidiFile } from '../lib/core/midi';
-import { buildMessage } from '../lib/core/profile';
+import { buildMessage, decodeDump } from '../lib/core/profile';
 import { openStudio } from '../lib/server/db/connection';
 import { keepVersion } from '../lib/server/drawer';
-import { addDevice, factsOfModel } from '../lib/server/gear';
+import { addDevice, factsOfModel, findDevice } from '../lib/server/gear';
 import { shippedProfile } from '../lib/server/profiles';
 import { anOrrery } from '../lib/server/studio.fixture';
 
@@ -126,6 +127,54 @@ it('devices, versions, export and import go round byte for byte', () => {
 		code: 1,
 		errors: expect.stringContaining('There is no device “Nobody”')
 	});
+});
+
+it('says whether a set is ready by what this studio has, and what it lacks', async () => {
+	const studio = await openStudio(join(folder, 'studio.sqlite'));
+	const { id, profileId } = await findDevice(studio, 'Dome Orrery');
+	const profile = shippedProfile(profileId!);
+	const { bytes } = decodeDump(profile, dump).slots.find(
+		({ area, index }) => area === 'programs' && index === 4
+	)!;
+	const record = createHash('sha256').update(bytes).digest('hex');
+	await studio.close();
+	const set = (program: number) => ({
+		setup: {
+			players: [{ id: 'p', name: 'Upper' }],
+			instruments: [{ id: 'm', name: 'Orrery', device: id, loadMs: 20 }],
+			zones: []
+		},
+		scenes: [
+			{
+				number: 1,
+				name: 'Doors',
+				zones: [{ id: 'z', name: 'Lead', player: 'p', to: [{ instrument: 'm', channel: 1 }] }],
+				parts: [
+					{
+						instrument: 'm',
+						channel: 1,
+						sound: { name: 'X', program, from: 'drawer', kept: { area: 'programs', index: program, record } }
+					}
+				]
+			}
+		],
+		songs: [{ id: 's', name: 'Comets', scenes: [1] }]
+	});
+	const ready = (program: number) => {
+		writeFileSync(join(folder, 'set.json'), JSON.stringify(set(program)));
+		return drawer('ready', 'set.json');
+	};
+	expect(ready(4).lines.some(({ says }) => says?.startsWith('X (Orrery)'))).toBe(false);
+	const moved = ready(5);
+	expect(moved.code).toBe(1);
+	expect(moved.lines).toContainEqual(
+		expect.objectContaining({
+			kind: 'missing',
+			scenes: [1],
+			says: expect.stringMatching(/^X \(Orrery\) is in .+ now/)
+		})
+	);
+	expect(moved.lines.at(-1)).toMatchObject({ ready: false, steps: [{ scene: 1 }] });
 });
 
 it('a dump that names no slot is decoded as one of no slot, and imported where it is said to belong', async () => {

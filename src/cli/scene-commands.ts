@@ -1,11 +1,14 @@
+import { writeFileSync } from 'node:fs';
 import { recordingOf } from '../lib/core/control';
 import { toHex } from '../lib/core/midi';
 import { Problem } from '../lib/core/problem';
 import { readDocument } from '../lib/core/reading';
 import {
-	nothingHeld,
+	changeBetween,
+	fileExpects,
 	playThrough,
-	sceneChange,
+	SCENE_FILES,
+	sceneFile,
 	sceneNumbered,
 	setSchema,
 	setupSchema,
@@ -13,7 +16,7 @@ import {
 	type ShowSet
 } from '../lib/core/scene';
 import { oneOf, print, wrongUse, type Command } from './command';
-import { bytesOf, documentOf } from './files';
+import { bytesOf, documentOf, place } from './files';
 
 /** The scene that is meant by its number or its name. @throws Problem `scene.not-found` */
 function sceneOf(set: ShowSet, text: string): Scene {
@@ -40,7 +43,7 @@ export const sceneCommands: Record<string, Command> = {
 			const setup = documentOf(words[0], (text) => readDocument(setupSchema, text, 'setup'));
 			const { heard, untilMs, damage } = recordingOf(bytesOf(words[1]));
 			for (const line of damage) console.error(`Not read: ${line}.`);
-			const { notes, dropped, nobodys } = playThrough(
+			const { notes, dropped, nobodys, unplayed } = playThrough(
 				setup,
 				heard.map(({ atMs, bytes }) => ({ atMs, message: bytes })),
 				untilMs
@@ -48,19 +51,46 @@ export const sceneCommands: Record<string, Command> = {
 			notes.forEach(print);
 			dropped.forEach(print);
 			if (nobodys > 0) console.error(`${nobodys} messages are on channels that no player sends on.`);
-			return Promise.resolve(dropped.length + damage.length > 0 ? 1 : 0);
+			if (unplayed > 0) console.error(`${unplayed} keys are in no zone that is on.`);
+			return Promise.resolve(dropped.length + damage.length + unplayed > 0 ? 1 : 0);
+		}
+	},
+	expects: {
+		usage: 'expects FILE.mid',
+		says: 'what setup a file expects: programs, ranges and notes at once by channel, and what of it is beyond General MIDI, as JSON',
+		run(words) {
+			if (words.length !== 1) throw wrongUse(this);
+			const { heard, untilMs, damage } = recordingOf(bytesOf(words[0]));
+			for (const line of damage) console.error(`Not read: ${line}.`);
+			print(fileExpects(heard, untilMs));
+			return Promise.resolve(damage.length > 0 ? 1 : 0);
+		}
+	},
+	ready: {
+		usage: 'ready SET.json',
+		says: 'what a set lacks by what the studio of this machine has and knows, a line each, then whether it is ready; exit code 1 where it is not',
+		async run(words) {
+			if (words.length !== 1) throw wrongUse(this);
+			const set = documentOf(words[0], (text) => readDocument(setSchema, text, 'set'));
+			const { withStudio, readinessOf } = await import('./studio');
+			const { items, ready, since, steps } = await withStudio((studio) => readinessOf(studio, set));
+			for (const { kind, scenes, says, cure } of items) print({ kind, scenes, says, cure: cure.says });
+			print({ ready, since, steps });
+			return ready ? 0 : 1;
 		}
 	},
 	'scene-change': {
-		usage: 'scene-change SET.json [--from SCENE] --to SCENE',
-		says: 'the messages from one scene to another with their times, as JSON; without --from, from nothing known; exit code 1 where not all can be sent',
+		usage: 'scene-change SET.json [--from SCENE] --to SCENE [--out FILE.mid|FILE.syx]',
+		says: 'the messages from one scene to another with their times, as JSON, and to a file; without --from, from nothing known; exit code 1 where not all can be sent',
 		run(words) {
-			const { about, options } = oneOf(this, words, 'from', 'to');
-			const { from, to } = options;
-			if (to === undefined) throw wrongUse(this);
+			const { about, options } = oneOf(this, words, 'from', 'to', 'out');
+			const { from, to, out } = options;
+			const as = SCENE_FILES.find((each) => out?.toLowerCase().endsWith(`.${each}`));
+			if (to === undefined || (out !== undefined && as === undefined)) throw wrongUse(this);
 			const set = documentOf(about, (text) => readDocument(setSchema, text, 'set'));
-			const known = from === undefined ? nothingHeld : sceneChange(set, nothingHeld, sceneOf(set, from)).held;
-			const change = sceneChange(set, known, sceneOf(set, to));
+			const before = from === undefined ? null : sceneOf(set, from);
+			const change = changeBetween(set, before, sceneOf(set, to));
+			if (out !== undefined && as) writeFileSync(place(out), sceneFile(change, as));
 			print({
 				...change,
 				messages: change.messages.map(({ bytes, ...message }) => ({

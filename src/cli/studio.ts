@@ -8,6 +8,7 @@ export { listVersions } from '../lib/server/drawer';
 export { EXPORT_FORMATS, exportVersion } from '../lib/server/exports';
 export { storeFile } from '../lib/server/files';
 export { findDevice, listDevices } from '../lib/server/gear';
+export { readinessOf } from '../lib/server/set';
 
 /** Opens the studio of this machine for one command, and closes it whatever comes of it. */
 export async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {

@@ -15,8 +15,8 @@ import { realClock } from './real-clock';
 export type Played = { world: 'bench'; shown: Heard } | { world: 'hardware'; port: string };
 
 /**
- * Selects a sound on a device and plays a note on it. The note ends with its time, or with the page; on a line that
- * breaks meanwhile it hangs, and the Problem says so.
+ * Selects a sound on a device and plays notes on it. They end with their time, or with the page; on a line that
+ * breaks meanwhile they hang, and the Problem says so.
  * @throws Problem where there is no line, or not everything left
  */
 export async function playOn({ device, unit, way }: StoredLine, order: Audition): Promise<Played> {
@@ -25,7 +25,8 @@ export async function playOn({ device, unit, way }: StoredLine, order: Audition)
 		`Not everything reached the line to “${device.name}”.`,
 		'Look at its cable, and press panic if a note hangs.'
 	);
-	await forgetPlayed(desk.world, { devices: [device.id] });
+	// Notes alone leave it what it plays.
+	if (order.first.length > 0) await forgetPlayed(desk.world, { devices: [device.id] });
 	if (desk.world === 'bench') {
 		const { left, shown } = await desk.auditionOnBench(pluggedIn(device.name, unit).id, order);
 		if (!left) throw lost;
@@ -35,8 +36,7 @@ export async function playOn({ device, unit, way }: StoredLine, order: Audition)
 		throw new Problem('port.no-way', `The line to “${device.name}” is not whole yet.`, 'Find it.');
 	const open = await midiDesk.open(way.out, null, `playing ${device.name}`);
 	const silence = () => {
-		if (order.note)
-			for (const bytes of noteEnd(order.channel, order.note.key)) open.link.send(bytes, () => undefined);
+		for (const bytes of order.notes.flatMap(noteEnd)) open.link.send(bytes, () => undefined);
 	};
 	addEventListener('pagehide', silence);
 	try {

@@ -1,3 +1,4 @@
+import { untrack } from 'svelte';
 import { matchPorts, type PortMatch, type PresentPort, type RememberedPort } from '../core/gear';
 import { Problem } from '../core/problem';
 import { linesOf } from '../core/rig';
@@ -46,7 +47,9 @@ class MidiDesk {
 	tests = $state.raw<AdapterTestOf[]>([]);
 	#access: MIDIAccess | null = null;
 	readonly #links = new Set<MidiLink>();
-	readonly #monitored = new Map<string, MIDIInput>();
+	/** How many want every in to be heard, and the ins that are. */
+	#hearers = 0;
+	#heard: MIDIInput[] = [];
 
 	/** Which present port each remembered socket is. */
 	get matches(): { match: PortMatch; memory: RememberedPort }[] {
@@ -269,22 +272,34 @@ class MidiDesk {
 		return { output: output ?? null, input: input ?? null };
 	}
 
-	/** Listens to ports for the monitor, beside the links. */
-	monitor(ids: readonly string[]): void {
-		for (const input of this.#monitored.values()) if (this.#isFree(input)) input.onmidimessage = null;
-		this.#monitored.clear();
-		for (const id of ids) {
-			const input = this.#access?.inputs.get(id);
-			if (input) this.#monitored.set(id, input);
-		}
+	/**
+	 * Hears every in of the computer for this tab, beside the links, as they come and go. Several may want it at once. Where
+	 * the ports cannot be used, `problem` says why.
+	 * @returns what ends it
+	 */
+	hearAll(): () => void {
+		this.#hearers++;
 		this.#listenAgain();
+		// Called from effects, which must not wait for what is asked here.
+		untrack(() => this.ask()).catch(() => undefined);
+		let ended = false;
+		return () => {
+			if (ended) return;
+			ended = true;
+			this.#hearers--;
+			this.#listenAgain();
+		};
 	}
 
 	#isFree = (input: MIDIInput) => ![...this.#links].some((link) => link.uses(input));
 
-	/** Links hear through their own ear; ports without a link are heard for the monitor alone. */
+	/** Links hear through their own ear; ports without a link are heard for this tab alone. */
 	#listenAgain(): void {
-		for (const input of this.#monitored.values()) {
+		const ins = this.#hearers > 0 ? [...(this.#access?.inputs.values() ?? [])] : [];
+		for (const input of this.#heard)
+			if (!ins.includes(input) && this.#isFree(input)) input.onmidimessage = null;
+		this.#heard = ins;
+		for (const input of ins) {
 			if (!this.#isFree(input)) continue;
 			input.onmidimessage = ({ data }) =>
 				data && traffic.note(input.name ?? '', 'received', Uint8Array.from(data));

@@ -295,6 +295,13 @@ export const OPERATIONS: readonly Operation[] = [
 		'Notes what was sent to instruments, and what they said that they play; what is known of them since',
 		sentSchema
 	),
+	get('/set/scenes/[number]', 'A scene as the messages that bring it, in a file', {
+		query: {
+			as: 'mid (a track for each wire, with times) or syx (the bytes); mid when left out.',
+			from: 'The number of a scene: only what differs from it. Left out, nothing is known before.'
+		},
+		gives: 'file'
+	}),
 	get('/set/sounds', 'Sounds that can be chosen for an instrument of the set', {
 		query: { instrument: 'Its id in the set.' }
 	}),

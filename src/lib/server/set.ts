@@ -1,12 +1,15 @@
 import { z } from 'zod';
-import { lastSeen, recordChange, stateOf, type LiveWorld } from '../core/drawer';
+import { fileStem, lastSeen, recordChange, stateOf, type LiveWorld } from '../core/drawer';
 import type { Device } from '../core/gear';
 import { recallOf, slotLabel, type Profile } from '../core/profile';
 import { Problem } from '../core/problem';
 import {
+	changeBetween,
 	checkZones,
 	followSound,
 	readiness,
+	sceneFile,
+	sceneNumbered,
 	sceneWays,
 	setSchema,
 	setupFromRig,
@@ -15,17 +18,25 @@ import {
 	type Followed,
 	type FollowedSound,
 	type Instrument,
+	type Readiness,
+	type SceneFile,
+	type SceneWays,
 	type ShowSet,
 	type SlotSeen,
+	type StudioNotes,
 	type ToldSet
 } from '../core/scene';
 import type { Studio } from './db/connection';
+import type { AnsweredFile } from './file-answer';
+import { floorDocument } from './floor';
 import { listDevices } from './gear';
 import { paperServices, takeOrderOf, type Paper, type PaperKind } from './papers';
+import { powerDocument } from './power';
 import { profileOrNull } from './profiles';
 import { readStudioRig } from './rig';
 import { heldInWorlds } from './set-held';
 import { readKnowledge } from './store/knowledge';
+import { mapRows } from './store/maps';
 import { describeRecords } from './store/records';
 
 const SET: PaperKind<ShowSet> = { kind: 'set', a: 'a set', schema: setSchema, empty: setSchema.parse({}) };
@@ -122,30 +133,69 @@ async function followed(studio: Studio, set: ShowSet): Promise<FollowedSound[]> 
 	});
 }
 
+/** Where the sounds of a set are, and whether a show can be played with it, by what is known in the studio. */
+async function looked(studio: Studio, set: ShowSet, ways: SceneWays) {
+	const sounds = await followed(studio, set);
+	const controllers = (await mapRows(studio)).map(({ document: { name, pages } }) => ({
+		name,
+		pages: pages.map((page) => page.name || `Page ${page.number}`)
+	}));
+	const notes: StudioNotes = {
+		power: await powerDocument(studio),
+		floor: await floorDocument(studio),
+		controllers
+	};
+	return { sounds, controllers, readiness: readiness(set, sounds, ways, lineOf(set, ways), notes) };
+}
+
+/** The computer's out that leads to an instrument of a set. */
+const lineOf =
+	({ setup: { instruments } }: ShowSet, ways: SceneWays) =>
+	(id: string): string | null => {
+		const one = instruments.find((each) => each.id === id);
+		return one ? ways.line(one) : null;
+	};
+
+/** Whether a set, that of the studio or another one, can be played with what the studio has and knows. */
+export async function readinessOf(studio: Studio, set: ShowSet): Promise<Readiness> {
+	const { rig } = await readStudioRig(studio);
+	return (await looked(studio, set, sceneWays(rig))).readiness;
+}
+
+/** A scene of the studio's set as a file: all of it, or only what differs from another one. @throws Problem `scene.not-found` */
+export async function sceneAsFile(
+	studio: Studio,
+	order: { to: number; from: number | null; as: SceneFile }
+): Promise<AnsweredFile> {
+	const set = await setDocument(studio);
+	const numbered = (number: number) => {
+		const scene = sceneNumbered(set, number);
+		if (scene) return scene;
+		throw new Problem('scene.not-found', `No scene has the number ${number}.`, 'Choose one that is stored.');
+	};
+	const { rig } = await readStudioRig(studio);
+	const to = numbered(order.to);
+	const from = order.from === null ? null : numbered(order.from);
+	const change = changeBetween(set, from, to, { line: lineOf(set, sceneWays(rig)) });
+	return { name: `${fileStem(`${to.number} ${to.name}`)}.${order.as}`, bytes: sceneFile(change, order.as) };
+}
+
 async function tell(studio: Studio, open: Paper<ShowSet>): Promise<OpenSet> {
 	const set = open.document;
 	const { rig } = await readStudioRig(studio);
 	const ways = sceneWays(rig);
-	const instruments = new Map(set.setup.instruments.map((each) => [each.id, each]));
-	const late = set.setup.zones.map(({ id, player: of, to }): [string, number | null] => {
+	const late = set.setup.zones.map(({ id, player: of, to }): [string, (number | null)[]] => {
 		const player = set.setup.players.find((each) => each.id === of);
 		const delays = to.map(({ instrument, channel }) => {
-			const one = instruments.get(instrument);
+			const one = set.setup.instruments.find((each) => each.id === instrument);
 			return player && one ? ways.delayMs(player, channel, one) : null;
 		});
-		const known = delays.filter((delay) => delay !== null);
-		return [id, known.length > 0 && known.length === delays.length ? Math.max(...known) : null];
+		return [id, delays];
 	});
-	const sounds = await followed(studio, set);
-	const line = (id: string) => {
-		const one = instruments.get(id);
-		return one ? ways.line(one) : null;
-	};
 	return {
 		...open,
+		...(await looked(studio, set, ways)),
 		findings: checkZones(set, ways),
-		sounds,
-		readiness: readiness(set, sounds, ways, line),
 		lateMs: Object.fromEntries(late),
 		held: await heldInWorlds(studio, set),
 		found: setupFromRig(rig, set.setup),

@@ -19,7 +19,8 @@
 		profile
 	}: { facts: SlotFacts; device: Device; line: StoredLine; profile: Profile } = $props();
 	/** C in the middle, and how long it sounds. */
-	const NOTE = { key: 60, velocity: 90, ms: 900 };
+	const NOTE = { key: 60, velocity: 90 };
+	const MS = 900;
 
 	let picked = $state(1);
 	let did = $state('');
@@ -43,7 +44,11 @@
 		if (doing.busy) return;
 		did = '';
 		await doing.run(async () => {
-			did = said(title, await playOn(line, { first, channel, note }), note !== null);
+			did = said(
+				title,
+				await playOn(line, { first, notes: note ? [{ channel, ...note }] : [], ms: MS }),
+				note !== null
+			);
 		});
 	}
 	/** What is known of it afterwards: what a simulated panel showed, or only that it was sent. */

@@ -1,6 +1,7 @@
 import { Problem } from '../problem';
 import { joinBytes } from './bytes';
 import { SYSEX_END, SYSEX_START, dataBytesAfter } from './status';
+import { wireMs } from './wire';
 
 /** One event of a Standard MIDI File track. */
 export interface FileEvent {
@@ -215,25 +216,73 @@ function writeNumber(value: number): number[] {
 	return out;
 }
 
+/** A track to be written: whole messages with their times, in the order of time. */
+export interface TrackToWrite {
+	/** Shown by programs that show tracks; none for no name. */
+	name?: string;
+	messages: readonly { atMs: number; bytes: Uint8Array }[];
+	/** When the track ends. */
+	untilMs: number;
+}
+
+/** At 120 beats a minute and 480 ticks a beat, as files are written here. */
+const TICKS_PER_MS = 480 / 500;
+const TEMPO = [0, 0xff, 0x51, 3, 0x07, 0xa1, 0x20];
+
+/** An event for a message: SysEx, a channel message as it is, and all else as an escape (RP-001). */
+function eventOf(bytes: Uint8Array): Uint8Array[] {
+	const [status] = bytes;
+	if (status === SYSEX_START)
+		return [Uint8Array.of(SYSEX_START, ...writeNumber(bytes.length - 1)), bytes.subarray(1)];
+	return status < SYSEX_START ? [bytes] : [Uint8Array.of(SYSEX_END, ...writeNumber(bytes.length)), bytes];
+}
+
+function chunk(name: string, body: Uint8Array): Uint8Array {
+	const head = new Uint8Array(8);
+	head.set(new TextEncoder().encode(name));
+	new DataView(head.buffer).setUint32(4, body.length);
+	return joinBytes([head, body]);
+}
+
+/** A MIDI file of 120 beats a minute and 480 ticks a beat: type 0 for one track, type 1 for several. */
+export function writeMidiFile(tracks: readonly TrackToWrite[]): Uint8Array {
+	const body = ({ name, messages, untilMs }: TrackToWrite, first: boolean) => {
+		const parts: Uint8Array[] = [Uint8Array.from(first ? TEMPO : [])];
+		if (name !== undefined) {
+			const text = new TextEncoder().encode(name);
+			parts.push(Uint8Array.of(0, 0xff, 3, ...writeNumber(text.length)), text);
+		}
+		let tick = 0;
+		const wait = (atMs: number) => {
+			const due = Math.max(tick, Math.round(atMs * TICKS_PER_MS));
+			parts.push(Uint8Array.from(writeNumber(due - tick)));
+			tick = due;
+		};
+		for (const { atMs, bytes } of messages) {
+			wait(atMs);
+			parts.push(...eventOf(bytes));
+		}
+		wait(untilMs);
+		parts.push(Uint8Array.of(0xff, 0x2f, 0));
+		return joinBytes(parts);
+	};
+	const type = tracks.length === 1 ? 0 : 1;
+	return joinBytes([
+		chunk('MThd', Uint8Array.of(0, type, tracks.length >> 8, tracks.length & 0xff, 480 >> 8, 480 & 0xff)),
+		...tracks.map((track, i) => chunk('MTrk', body(track, i === 0)))
+	]);
+}
+
 /**
- * A type 0 MIDI file that plays `messages` (each F0 … F7) one after another at 120 beats a minute and
- * 480 ticks a beat, each given its time on the wire plus `gapMs`, so that a plain player sends it at a safe pace.
+ * A MIDI file that plays `messages` one after another, each given its time on the wire plus `gapMs`, so that a plain player
+ * sends them at a safe pace.
  */
 export function writeSysexMidiFile(messages: readonly Uint8Array[], gapMs = 100): Uint8Array {
-	const ticksPerMs = 480 / 500;
-	const track: Uint8Array[] = [Uint8Array.of(0, 0xff, 0x51, 3, 0x07, 0xa1, 0x20)];
-	let wait = 0;
-	for (const message of messages) {
-		track.push(
-			Uint8Array.of(...writeNumber(wait), SYSEX_START, ...writeNumber(message.length - 1)),
-			message.subarray(1)
-		);
-		wait = Math.ceil((message.length * 0.32 + gapMs) * ticksPerMs);
-	}
-	track.push(Uint8Array.of(...writeNumber(wait), 0xff, 0x2f, 0));
-	const body = joinBytes(track);
-	const head = new Uint8Array(22);
-	head.set([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 480 >> 8, 480 & 0xff, 0x4d, 0x54, 0x72, 0x6b]);
-	new DataView(head.buffer).setUint32(18, body.length);
-	return joinBytes([head, body]);
+	let untilMs = 0;
+	const timed = messages.map((bytes) => {
+		const atMs = untilMs;
+		untilMs += wireMs(bytes.length) + gapMs;
+		return { atMs, bytes };
+	});
+	return writeMidiFile([{ messages: timed, untilMs }]);
 }

@@ -10,6 +10,14 @@ export const isRealTime = (byte: number): boolean => byte >= 0xf8;
 /** Any byte with the top bit set. */
 export const isStatus = (byte: number): boolean => byte >= 0x80;
 
+/** One message and nothing else: a status byte with its data, or SysEx from F0 to F7. */
+export function isWholeMessage(bytes: Uint8Array): boolean {
+	const [status, ...data] = bytes;
+	if (status === undefined || !isStatus(status) || status === SYSEX_END) return false;
+	if (status === SYSEX_START) return data.at(-1) === SYSEX_END && !data.slice(0, -1).some(isStatus);
+	return data.length === Math.max(0, dataBytesAfter(status)) && !data.some(isStatus);
+}
+
 /** Data bytes that follow a channel or system-common status; -1 where the status is F0, F7 or a real-time byte. */
 export function dataBytesAfter(status: number): number {
 	if (status < 0x80 || status === SYSEX_START || status === SYSEX_END || isRealTime(status)) return -1;

@@ -34,7 +34,7 @@ describe('a stream played through a setup', () => {
 			at(100, 0x82, 40, 0),
 			at(150, 0xf8)
 		];
-		const { notes, dropped, nobodys } = playThrough(setup, played, 200);
+		const { notes, dropped, nobodys, unplayed } = playThrough(setup, played, 200);
 		expect(
 			notes.map(({ atMs, untilMs, instrument, note, cut }) => [instrument, note, atMs, untilMs, cut])
 		).toEqual([
@@ -47,6 +47,8 @@ describe('a stream played through a setup', () => {
 		expect(dropped).toEqual([
 			{ atMs: 10, player: 'lower', key: 40, zone: 'drone', instrument: null, why: 'softer' }
 		]);
-		expect(nobodys).toBe(1);
+		expect([nobodys, unplayed]).toEqual([1, 0]);
+		const aside = { ...setup, zones: setup.zones.map((zone) => ({ ...zone, keys: [61, 127] as const })) };
+		expect(playThrough(aside, played, 200)).toMatchObject({ nobodys: 1, unplayed: 3 });
 	});
 });

@@ -26,6 +26,8 @@ export interface PlayedThrough {
 	dropped: (Dropped & { atMs: number })[];
 	/** Messages on channels that no player sends on. */
 	nobodys: number;
+	/** Keys that no zone has which is on, and no sound of their own. */
+	unplayed: number;
 }
 
 /** Whose messages come on a channel (1–16): the player that sends on it, or the first that may send on any. */
@@ -41,7 +43,7 @@ export function playThrough(setup: Setup, played: readonly Played[], endMs: numb
 	const performance = new Performance(setup);
 	const voices = new Voices((id) => setup.instruments.find((each) => each.id === id)?.voices ?? null);
 	const open = new Map<Voice, Sounded>();
-	const through: PlayedThrough = { notes: [], dropped: [], nobodys: 0 };
+	const through: PlayedThrough = { notes: [], dropped: [], nobodys: 0, unplayed: 0 };
 	const hear = ({ told, dropped }: Heard, atMs: number) => {
 		for (const each of told) {
 			const stolen = voices.hear(each);
@@ -65,8 +67,15 @@ export function playThrough(setup: Setup, played: readonly Played[], endMs: numb
 	for (const { atMs, message } of played) {
 		if (message[0] < 0x80 || message[0] >= 0xf0) continue;
 		const player = playerOn(setup, (message[0] & 0x0f) + 1);
-		if (player) hear(performance.play(player.id, message), atMs);
-		else through.nobodys++;
+		if (!player) {
+			through.nobodys++;
+			continue;
+		}
+		const heard = performance.play(player.id, message);
+		hear(heard, atMs);
+		const struck = message[0] >> 4 === 9 && message[2] > 0;
+		if (struck && heard.dropped.length === 0 && !heard.told.some((told) => told.message[0] >> 4 === 9))
+			through.unplayed++;
 	}
 	hear(performance.end(), endMs);
 	return through;

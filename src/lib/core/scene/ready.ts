@@ -4,7 +4,8 @@ import { replaceSound, soundIn } from './follow';
 import { nothingHeld } from './held';
 import { checkZones, type SceneWiring } from './rules';
 import { placesOf, sceneChange } from './scene-change';
-import { partAt, sceneNumbered, setupOf, type Scene, type ShowSet, type Song, type Sound } from './set';
+import { partAt, sceneNumbered, scenesPlayed, setupOf, type Scene, type ShowSet, type Sound } from './set';
+import { studioItems, type StudioNotes } from './studio-needs';
 import type { FollowedSound } from './told-set';
 
 /** Something that a show needs and that is not there, not known, or to be done by hand. */
@@ -43,15 +44,6 @@ export interface Readiness {
 }
 
 const hand = (says: string) => ({ says, edits: [] });
-
-/** The scenes of a song list that there are, in the order in which they come. */
-const played = (set: ShowSet): { song: Song; scene: Scene; first: boolean }[] =>
-	set.songs.flatMap((song) =>
-		song.scenes.flatMap((number, i) => {
-			const scene = sceneNumbered(set, number);
-			return scene ? [{ song, scene, first: i === 0 }] : [];
-		})
-	);
 
 function songItems(set: ShowSet): ReadyItem[] {
 	return set.songs.flatMap((song, at): ReadyItem[] => {
@@ -177,14 +169,16 @@ function sceneItems(set: ShowSet, scenes: readonly Scene[], wiring: SceneWiring 
  * first.
  * @param sounds where each sound of the set is now
  * @param line the wire to an instrument; null where none leads there
+ * @param notes supplies, pedals and pages of the studio; without them nobody looks at those
  */
 export function readiness(
 	set: ShowSet,
 	sounds: readonly FollowedSound[],
 	wiring: SceneWiring | null,
-	line: (instrument: string) => string | null = (id) => id
+	line: (instrument: string) => string | null = (id) => id,
+	notes: StudioNotes | null = null
 ): Readiness {
-	const order = played(set);
+	const order = scenesPlayed(set);
 	const scenes = set.scenes.filter((each) => order.some(({ scene }) => scene === each));
 	const plays = scenes.map((scene) => ({ number: scene.number, sounds: soundsPlayed(set, scene) }));
 	const wanted = sounds.flatMap((named): Wanted[] => {
@@ -192,11 +186,18 @@ export function readiness(
 		const played = plays.filter((each) => each.sounds.has(key)).map(({ number }) => number);
 		return played.length > 0 ? [{ ...named, played }] : [];
 	});
-	const items = [...songItems(set), ...soundItems(set, wanted), ...sceneItems(set, scenes, wiring)];
+	const items = [
+		...songItems(set),
+		...soundItems(set, wanted),
+		...sceneItems(set, scenes, wiring),
+		...(notes ? studioItems(set, scenes, notes) : [])
+	];
 	const unmeasured = new Set<string>();
 	let held = nothingHeld;
 	const steps = order.map(({ song, scene, first }, i): SetStep => {
-		const change = sceneChange(set, held, scene, { line });
+		// The song's tempo counts where its first scene says none.
+		const to = first && scene.tempo === null ? { ...scene, tempo: song.tempo } : scene;
+		const change = sceneChange(set, held, to, { line });
 		held = change.held;
 		const pauseMs = first && song.pauseSeconds !== null ? song.pauseSeconds * 1000 : null;
 		if (i > 0 && pauseMs !== null && change.readyMs > pauseMs)

@@ -1,5 +1,5 @@
 import { fromHex, wireMs } from '../midi';
-import { heldAfter, heldAt, isSelected, type Held } from './held';
+import { heldAfter, heldAt, isSelected, nothingHeld, type Held } from './held';
 import { sceneKey } from './place';
 import { partAt, type Desk, type ShowSet } from './set';
 import type { Instrument } from './setup';
@@ -243,6 +243,15 @@ export function sceneChange(set: ShowSet, from: Held, to: Desk, options: ChangeO
 	};
 	return { ...change, ...timed(blocks, (id) => line(id)!), held };
 }
+
+/** What it takes from one scene to another, or from nothing known. */
+export const changeBetween = (
+	set: ShowSet,
+	from: Desk | null,
+	to: Desk,
+	options: ChangeOptions = {}
+): SceneChange =>
+	sceneChange(set, from ? sceneChange(set, nothingHeld, from, options).held : nothingHeld, to, options);
 
 /** When each message goes over its wire: on every wire the instrument that takes longest from then on comes first. */
 function timed(

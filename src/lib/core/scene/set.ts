@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { fromHex, isWholeMessage } from '../midi';
+import { sceneCallsSchema } from './scene-calls';
 import { setupSchema, zoneSchema, type Setup } from './setup';
 
 const id = z.string().min(1).max(60);
@@ -48,6 +50,10 @@ export const ownMessageSchema = z.object({
 		.string()
 		.max(1536)
 		.regex(/^\s*[0-9a-f]{2}(\s*[0-9a-f]{2})*\s*$/i, 'Bytes in hexadecimal, two digits each.')
+		.refine(
+			(text) => isWholeMessage(fromHex(text)),
+			'One whole message: a status byte, and what belongs to it.'
+		)
 });
 
 /** What a scene holds beside its number and name: what the players' keys come to. */
@@ -101,6 +107,8 @@ export const setSchema = z
 		/** The scene that the studio starts with. */
 		start: z.number().int().nullable().default(null),
 		songs: z.array(songSchema).max(200).default([]),
+		/** Program changes that call scenes; null where none do. */
+		calls: sceneCallsSchema.nullable().default(null),
 		/** Jumps of level beyond this are told, dB. */
 		loudDb: z.number().min(0).max(60).default(6)
 	})
@@ -130,6 +138,15 @@ export const setupOf = ({ setup }: ShowSet, { zones, local }: Pick<Desk, 'zones'
 
 export const sceneNumbered = ({ scenes }: ShowSet, number: number | null): Scene | null =>
 	scenes.find((scene) => scene.number === number) ?? null;
+
+/** The scenes of the songs that there are, in the order in which they come. */
+export const scenesPlayed = (set: ShowSet): { song: Song; scene: Scene; first: boolean }[] =>
+	set.songs.flatMap((song) =>
+		song.scenes.flatMap((number, i) => {
+			const scene = sceneNumbered(set, number);
+			return scene ? [{ song, scene, first: i === 0 }] : [];
+		})
+	);
 
 /** The part at a place; empty where nobody said anything of it. */
 export const partAt = ({ parts }: Pick<Desk, 'parts'>, instrument: string, on: number): Part =>

@@ -5,6 +5,7 @@ import type { Held } from './held';
 import type { Readiness } from './ready';
 import type { ZoneFinding } from './rules';
 import type { Setup } from './setup';
+import type { StudioNotes } from './studio-needs';
 
 /** A sound that scenes name, and what became of it. */
 export interface FollowedSound extends NamedSound {
@@ -23,11 +24,13 @@ export interface ToldSet {
 	findings: ZoneFinding[];
 	/** Where its sounds are, by what is known in the studio’s own world. */
 	sounds: FollowedSound[];
-	/** How long a zone’s notes take on today’s wiring, ms, by zone; null where nobody knows. */
-	lateMs: Record<string, number | null>;
+	/** How long a zone’s notes take on today’s wiring to each place that it plays, ms, by zone; null where nobody knows. */
+	lateMs: Record<string, (number | null)[]>;
 	held: Record<LiveWorld, KnownHeld>;
 	/** Players and instruments that the wiring has and the set has not. */
 	found: Pick<Setup, 'players' | 'instruments'>;
+	/** Controllers that have maps, with their pages. */
+	controllers: StudioNotes['controllers'];
 	/** What the songs need, in the order of the set. */
 	readiness: Readiness;
 	/** The channel that each instrument is set to. */

@@ -1,20 +1,27 @@
 import type { Conversation } from './conversation';
 
+/** A note as on the wire; channel 1–16. */
+export interface AuditionNote {
+	channel: number;
+	key: number;
+	velocity: number;
+}
+
 /** What is sent so that a sound can be heard. */
 export interface Audition {
 	/** What selects it, or puts it into the edit buffer; nothing of it is stored. */
 	first: readonly Uint8Array[];
-	/** 1–16. */
-	channel: number;
-	/** Note and velocity as on the wire; null where nothing shall be played. */
-	note: { key: number; velocity: number; ms: number } | null;
+	/** What is played, together; none where nothing shall be. */
+	notes: readonly AuditionNote[];
+	/** How long. */
+	ms: number;
 }
 
-/** Rest before the note, while the device loads the sound, ms. */
+/** Rest before the notes, while the device loads the sound, ms. */
 const LOAD_MS = 120;
 
-/** Ends a note and whatever else sounds on a channel: note off, sustain up, all notes off (MIDI 1.0). */
-export const noteEnd = (channel: number, key: number): Uint8Array[] => {
+/** Ends a note and whatever else sounds on its channel: note off, sustain up, all notes off (MIDI 1.0). */
+export const noteEnd = ({ channel, key }: Pick<AuditionNote, 'channel' | 'key'>): Uint8Array[] => {
 	const at = channel - 1;
 	return [
 		Uint8Array.of(0x80 | at, key, 64),
@@ -30,24 +37,30 @@ export const panicMessages = (): Uint8Array[] =>
 	).flat();
 
 /**
- * Sends what selects a sound, then a note and its end. The end is sent even where the note did not leave whole.
- * @param sounding told when the note has left
+ * Sends what selects a sound, then notes and their ends. The ends are sent even where a note did not leave whole.
+ * @param sounding told when all of the notes have left
  * @returns whether everything left
  */
 export function* audition(
-	{ first, channel, note }: Audition,
+	{ first, notes, ms }: Audition,
 	sounding: () => void = () => undefined
 ): Conversation<boolean> {
 	for (const bytes of first) if ((yield { do: 'send', bytes }).heard !== 'done') return false;
-	if (!note) return true;
-	yield { do: 'sleep', ms: LOAD_MS };
-	const begun = yield { do: 'send', bytes: Uint8Array.of(0x90 | (channel - 1), note.key, note.velocity) };
-	if (begun.heard === 'done') {
-		sounding();
-		yield { do: 'sleep', ms: note.ms };
+	if (notes.length === 0) return true;
+	if (first.length > 0) yield { do: 'sleep', ms: LOAD_MS };
+	let left = true;
+	const begun: AuditionNote[] = [];
+	for (const note of notes) {
+		begun.push(note);
+		const bytes = Uint8Array.of(0x90 | (note.channel - 1), note.key, note.velocity);
+		left = (yield { do: 'send', bytes }).heard === 'done';
+		if (!left) break;
 	}
-	let left = begun.heard === 'done';
-	for (const bytes of noteEnd(channel, note.key))
-		if ((yield { do: 'send', bytes }).heard !== 'done') left = false;
+	if (left) {
+		sounding();
+		yield { do: 'sleep', ms };
+	}
+	for (const note of begun)
+		for (const bytes of noteEnd(note)) if ((yield { do: 'send', bytes }).heard !== 'done') left = false;
 	return left;
 }

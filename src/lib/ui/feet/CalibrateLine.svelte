@@ -34,12 +34,7 @@
 	$effect(() => () => ear.stop());
 	$effect(() => {
 		if (!ear.listening || desk.world !== 'hardware') return;
-		void midiDesk
-			.ask()
-			.then(() =>
-				midiDesk.monitor(midiDesk.present.filter(({ direction }) => direction === 'in').map(({ id }) => id))
-			);
-		return () => midiDesk.monitor([]);
+		return midiDesk.hearAll();
 	});
 	const other = $derived(
 		ear.taken &&

@@ -87,7 +87,7 @@
 		{#each octaves as key (key)}
 			<span class="octave-mark" style:left={`${x(key)}%`}><span>{keyName(key)}</span></span>
 		{/each}
-		{#each [struck ?? now] as key (key)}
+		{#each [struck ?? now].filter((key) => key >= low && key <= high) as key (key)}
 			<span
 				class={['octave-key', struck !== null && 'is-struck']}
 				style:left={`${x(key)}%`}

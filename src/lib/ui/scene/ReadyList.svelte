@@ -34,7 +34,8 @@
 			{stops === 1 ? 'is' : 'are'} missing or not known.{/if}
 	</p>
 	{#if ready.steps.length > 0}<p class="small-print">
-			Looked at: sounds, ways, load times, pauses. Supplies, pedals and pages of controllers are not.
+			Looked at: sounds, ways, load times, pauses; supplies, pedals and pages as far as Power, Feet and the
+			maps note them.
 		</p>{/if}
 	<ul class="mt-2 flex flex-col gap-2">
 		{#each ready.items as { kind, scenes, says, cure }, i (i)}

@@ -1,5 +1,7 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import {
+		allOff,
 		changeInWords,
 		changeWarnings,
 		desksCompared,
@@ -10,12 +12,14 @@
 		storeScene,
 		type Desk,
 		type Scene,
+		type SceneCalls,
 		type ShowSet
 	} from '$lib/core/scene';
 	import { desk } from '../../hardware/desk.svelte';
 	import { roving } from '../roving';
 	import StateMark from '../StateMark.svelte';
 	import type { OpenSet } from './open-set.svelte';
+	import { hearCalls } from './hear-calls';
 	import SentRows from './SentRows.svelte';
 	import { SceneSender } from './scene-sender.svelte';
 
@@ -28,6 +32,9 @@
 	/** A scene that makes something louder is sent by a second press. */
 	let asking = $state<number | 'desk' | null>(null);
 	let seen = $state<number | null>(null);
+	/** What a call by number came to, where it came to nothing. */
+	let missed = $state('');
+	let wanted = $state('');
 
 	const set = $derived(open.set);
 	const recalled = $derived(sceneNumbered(set, set.recalled));
@@ -53,6 +60,30 @@
 		await open.edit(`Scene ${scene.number}: ${scene.name} recalled`, (now) => recallScene(now, scene));
 		await sent;
 	}
+	/** Sends a scene by its number: typed, or called by a program change. */
+	function callScene(called: number) {
+		const scene = sceneNumbered(set, called);
+		missed = !scene
+			? `There is no scene ${called}.`
+			: sender.doing.busy
+				? `Scene ${called} was called while another was being sent: call it again.`
+				: '';
+		if (scene && !missed) void recall(scene);
+	}
+	function byNumber(event: SubmitEvent) {
+		event.preventDefault();
+		if (wanted.trim() === '') return;
+		callScene(Number(wanted));
+		// A louder one is sent by the same number once more.
+		if (asking === null) wanted = '';
+	}
+	$effect(() => {
+		const { calls } = set;
+		return calls ? untrack(() => hearCalls(calls, callScene)) : undefined;
+	});
+	const allOffNow = () => send('All off', allOff(set, 0));
+	const setCalls = (says: string, calls: SceneCalls | null) =>
+		open.edit(says, () => [{ path: ['calls'], value: calls }]);
 	const send = (title: string, to: Desk) => sender.send(title, to, open.changeTo(to, desk.world));
 	function sendDesk() {
 		if (changeWarnings(set, deskChange).some(({ loud }) => loud) && asking !== 'desk')
@@ -88,6 +119,25 @@
 		<span class="small-print figures">{changeInWords(deskChange)}</span>
 	</div>
 	{@render warnings(deskChange)}
+	<form class="mt-2 flex flex-wrap items-center gap-2" aria-label="Send a scene" onsubmit={byNumber}>
+		<label class="flex items-center gap-2"
+			>Scene <input
+				class="input w-18 input-sm"
+				type="number"
+				min="0"
+				max="999"
+				bind:value={() => wanted, (text) => (wanted = String(text ?? ''))}
+			/></label
+		>
+		<button class="btn btn-sm" disabled={sender.doing.busy}>Send it</button>
+		<button
+			type="button"
+			class="btn ml-auto btn-sm"
+			disabled={sender.doing.busy || set.setup.instruments.length === 0}
+			onclick={() => void allOffNow()}>All off</button
+		>
+	</form>
+	<p role="status" class="text-sm">{missed}</p>
 
 	<ol class="mt-3 flex flex-col border-t border-line" {@attach roving('.scene-send')}>
 		{#each set.scenes as scene (scene.number)}
@@ -123,6 +173,12 @@
 								{#each differences as says (says)}<li>{says}</li>{/each}
 							</ul>
 						{/if}
+						<p class="mt-1">
+							<a class="link-quiet" download href={`/api/v1/set/scenes/${scene.number}?as=mid`}
+								>Its messages as a MIDI file</a
+							>,
+							<a class="link-quiet" download href={`/api/v1/set/scenes/${scene.number}?as=syx`}>as bytes</a>
+						</p>
 						<div class="mt-1 flex flex-wrap gap-2">
 							<button
 								class="btn btn-xs"
@@ -203,6 +259,42 @@
 			{sender.doing.problem.message}
 			{sender.doing.problem.remedy}
 		</p>{/if}
+	<div class="mt-3 flex flex-wrap items-center gap-2 text-sm">
+		<label class="flex items-center gap-2"
+			>Called by program changes on
+			<select
+				class="select w-28 select-sm"
+				value={set.calls?.channel.toString() ?? ''}
+				onchange={({ currentTarget: { value } }) =>
+					void setCalls(
+						value === ''
+							? 'No program change calls scenes'
+							: `Program changes on channel ${value} call scenes`,
+						value === '' ? null : { first: set.calls?.first ?? 1, channel: Number(value) }
+					)}
+			>
+				<option value="">no channel</option>
+				{#each { length: 16 } as _, n (n)}<option value={String(n + 1)}>channel {n + 1}</option>{/each}
+			</select></label
+		>
+		{#if set.calls}
+			{@const calls = set.calls}
+			<label class="flex items-center gap-2"
+				>Its first program is scene
+				<select
+					class="select w-18 select-sm"
+					value={String(calls.first)}
+					onchange={({ currentTarget: { value } }) =>
+						void setCalls(`The first program calls scene ${value}`, {
+							...calls,
+							first: Number(value) as 0 | 1
+						})}
+				>
+					<option value="0">0</option><option value="1">1</option>
+				</select></label
+			>
+		{/if}
+	</div>
 	<p class="small-print mt-2">
 		Only what differs from what was sent before goes out; what a hand did at a panel since, nobody hears.
 		<button class="link" onclick={() => void sender.forget()}>Send everything next time</button>

@@ -1,6 +1,7 @@
 <script lang="ts">
-	import { ArrowDown, ArrowUp } from '@lucide/svelte';
+	import { ArrowDown, ArrowUp, GripVertical } from '@lucide/svelte';
 	import { inSong, movedInList, sceneNumbered, sceneNumbers, type SetStep, type Song } from '$lib/core/scene';
+	import { dragHandle } from 'svelte-dnd-action';
 	import KeptField from '../KeptField.svelte';
 	import type { OpenSet } from './open-set.svelte';
 
@@ -34,7 +35,9 @@
 </script>
 
 <div class="flex flex-wrap items-end gap-3">
-	<span class="plate figures w-6 pb-1.5 text-right">{at + 1}</span>
+	<span class="song-handle pb-1.5" use:dragHandle aria-hidden="true" tabindex="-1">
+		<GripVertical size={15} /><span class="plate figures w-6 text-right">{at + 1}</span>
+	</span>
 	<div class="field">
 		<label for={`${id}-name`}>Song</label>
 		<KeptField
@@ -65,6 +68,19 @@
 			placeholder="not said"
 			value={song.pauseSeconds?.toString() ?? ''}
 			save={(text) => save('pause', { pauseSeconds: text.trim() === '' ? null : Number(text) })}
+		/>
+	</div>
+	<div class="field">
+		<label for={`${id}-tempo`}>Tempo</label>
+		<KeptField
+			id={`${id}-tempo`}
+			class="input w-20 input-sm"
+			type="number"
+			min="20"
+			max="400"
+			placeholder="not said"
+			value={song.tempo?.toString() ?? ''}
+			save={(text) => save('tempo', { tempo: text.trim() === '' ? null : Number(text) })}
 		/>
 	</div>
 	<div class="flex gap-1 pb-0.5">
@@ -122,3 +138,13 @@
 		</div>
 	</div>
 </details>
+
+<style>
+	.song-handle {
+		display: flex;
+		align-items: center;
+		gap: 0.15rem;
+		color: var(--color-slate);
+		touch-action: none;
+	}
+</style>

@@ -1,31 +1,36 @@
 <script lang="ts">
-	import { keyName, Performance, setupOf, type Dropped, type Heard } from '$lib/core/scene';
+	import { keyName, keysName, type Dropped } from '$lib/core/scene';
+	import { desk } from '../../hardware/desk.svelte';
+	import { midiDesk } from '../../hardware/midi-desk.svelte';
+	import FilePlayed from './FilePlayed.svelte';
+	import type { KeysPlayed } from './keys-played.svelte';
 	import type { OpenSet } from './open-set.svelte';
+	import { WHY_SILENT } from './zone-words';
 
-	interface Props {
-		open: OpenSet;
-		/** The key that was struck. */
-		struck: { player: string; key: number } | null;
-	}
-	/** Which instruments a key would sound by the desk, at which note and velocity, and why others would not. */
-	let { open, struck }: Props = $props();
-	let velocity = $state(90);
+	/** Which instruments a key sounds by the desk, at which note and velocity, how late, and why others do not. */
+	let { open, played }: { open: OpenSet; played: KeysPlayed } = $props();
 
-	const heard = $derived.by((): Heard => {
-		if (!struck) return { told: [], dropped: [] };
-		const performance = new Performance(setupOf(open.set, open.desk));
-		return performance.play(struck.player, Uint8Array.of(0x90, struck.key, velocity));
-	});
-	const notes = $derived(heard.told.filter(({ message }) => message[0] >> 4 === 9));
-	const WHY: Record<Dropped['why'], string> = {
-		softer: 'it plays what is struck harder',
-		harder: 'it plays what is struck softer',
-		'no such note': 'there is no such note',
-		'out of its range': 'the instrument does not have that note',
-		'struck at nothing': 'its instrument is not there'
-	};
+	const struck = $derived(played.struck);
+	const notes = $derived(played.notes);
 	const nameOf = (id: string | null) => (id === null ? null : (open.instrument(id)?.name ?? id));
 	const zoneName = (id: string) => open.set.setup.zones.find((zone) => zone.id === id)?.name ?? id;
+	const player = $derived(open.set.setup.players.find(({ id }) => id === struck?.player));
+	/** How late the notes come at a place, by the zones of the player that lead there. */
+	function late(instrument: string, channel: number): string {
+		const known = open.set.setup.zones
+			.filter((zone) => zone.player === struck?.player)
+			.flatMap(({ id, to }) =>
+				to.flatMap((place, i) =>
+					place.instrument === instrument && place.channel === channel
+						? [open.told.lateMs[id]?.[i] ?? null]
+						: []
+				)
+			)
+			.find((ms) => ms !== null);
+		return known === undefined ? '' : `, ${known.toFixed(1)} ms late at least`;
+	}
+	const why = ({ why: reason }: Dropped) => WHY_SILENT[reason];
+	$effect(() => (played.listening ? played.listen() : undefined));
 </script>
 
 <section aria-labelledby="heard-title" class="mt-3">
@@ -34,34 +39,72 @@
 		<label class="flex items-center gap-2"
 			>Struck with <input
 				type="range"
-				class="range w-36 range-xs"
+				class="range w-28 range-xs"
 				min="1"
 				max="127"
-				bind:value={velocity}
-			/><span class="figures w-7">{velocity}</span></label
+				bind:value={played.velocity}
+			/><span class="figures w-7">{played.velocity}</span></label
+		>
+		<button
+			class="btn btn-sm"
+			disabled={played.doing.busy || !notes.some(({ channel }) => channel > 0)}
+			onclick={() => void played.sound()}>Sound it</button
+		>
+		<button
+			class={['btn btn-sm', played.listening && 'is-chosen']}
+			aria-pressed={played.listening}
+			onclick={() => (played.listening = !played.listening)}>Listen to the keys</button
 		>
 	</div>
+	{#if played.listening}
+		<p class="small-print">
+			Keys that are played on the ports of this tab are followed; a port that a transfer uses is not. {played.sounding ===
+			0
+				? 'No note is held.'
+				: `${played.sounding} ${played.sounding === 1 ? 'note sounds' : 'notes sound'} by what was heard.`}
+			{midiDesk.problem && desk.world === 'hardware'
+				? `${midiDesk.problem.message} ${midiDesk.problem.remedy}`
+				: ''}
+			{played.nobodys > 0 ? `${played.nobodys} messages came on channels that no player sends on.` : ''}
+		</p>
+	{/if}
 	<div role="status">
 		{#if !struck}<p class="small-print">
 				Strike a key on a ruler: by what is on the desk, this says who plays it.
 			</p>
 		{:else}
-			<p class="plate">{keyName(struck.key)}</p>
-			{#if notes.length + heard.dropped.length === 0}<p>Nobody: no zone that is on has this key.</p>{/if}
+			<p>
+				<span class="plate">{keyName(struck.key)}</span>
+				{#if struck.live}<span class="small-print"
+						>played on {player?.name ?? 'a player who is gone'} with {struck.velocity}</span
+					>{/if}
+			</p>
+			{#if notes.length + played.heard.dropped.length === 0}<p>
+					Nobody: no zone that is on has this key.
+				</p>{/if}
 			<ul>
 				{#each notes as { instrument, channel, message }, i (i)}
 					<li class="figures">
 						{nameOf(instrument)}{channel === 0 ? ', by its own keys' : `, channel ${channel}`}: {keyName(
 							message[1]
-						)}, velocity {message[2]}
+						)}, velocity {message[2]}{late(instrument, channel)}
 					</li>
 				{/each}
-				{#each heard.dropped as { zone, instrument, why }, i (i)}
+				{#each played.heard.dropped as dropped, i (i)}
 					<li class="small-print">
-						{zoneName(zone)}{instrument ? ` on ${nameOf(instrument)}` : ''} does not: {WHY[why]}.
+						{zoneName(dropped.zone)}{dropped.instrument ? ` on ${nameOf(dropped.instrument)}` : ''} does not: {why(
+							dropped
+						)}{dropped.why === 'out of its range'
+							? ` (${keysName(open.instrument(dropped.instrument!)?.keys ?? [0, 127])})`
+							: ''}.
 					</li>
+				{/each}
+				{#each played.said as { instrument, says } (instrument)}
+					<li>{nameOf(instrument)} {says}</li>
 				{/each}
 			</ul>
 		{/if}
+		{#if played.doing.problem}<p class="text-rust">{played.doing.problem.message}</p>{/if}
 	</div>
+	<FilePlayed {open} />
 </section>

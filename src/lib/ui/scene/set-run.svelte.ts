@@ -55,6 +55,13 @@ export class SetRun {
 		await this.sender.send(`${scene.number} ${scene.name}`, scene, change);
 	}
 
+	/** Goes to a scene that was called by its number: where it comes next, or else where it comes first. */
+	call(scene: number): void {
+		const later = this.steps.findIndex((step, at) => at > this.at && step.scene === scene);
+		const to = later >= 0 ? later : this.steps.findIndex((step) => step.scene === scene);
+		if (to >= 0) void this.go(to);
+	}
+
 	/** Hears a foot switch on the ports of this tab: it goes on when it goes down. @returns what ends it */
 	listen(): () => void {
 		return traffic.watch(({ way, bytes }) => {

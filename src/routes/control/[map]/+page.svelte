@@ -112,14 +112,9 @@
 			});
 		})
 	);
-	async function listen() {
-		await midiDesk.ask();
-		midiDesk.monitor(midiDesk.present.filter(({ direction }) => direction === 'in').map(({ id }) => id));
-	}
 	$effect(() => {
 		if (desk.world !== 'hardware' || midiDesk.permission !== 'granted') return;
-		void listen();
-		return () => midiDesk.monitor([]);
+		return midiDesk.hearAll();
 	});
 
 	function turnTo(number: number) {
@@ -184,8 +179,11 @@
 {#if open.doing.problem}<div class="mt-2"><ProblemNote problem={open.doing.problem} /></div>{/if}
 {#if desk.world === 'hardware' && midiDesk.permission !== 'granted'}
 	<p class="mt-2">
-		<button class="btn btn-primary btn-sm" onclick={listen}>Open the ports</button> to learn from the controller
-		and to see which strip is touched.
+		<button class="btn btn-primary btn-sm" onclick={() => void midiDesk.ask().catch(() => undefined)}
+			>Open the ports</button
+		>
+		to learn from the controller and to see which strip is touched.
+		{midiDesk.problem ? `${midiDesk.problem.message} ${midiDesk.problem.remedy}` : ''}
 	</p>
 {/if}
 {#if teaching.at === 'quick'}<QuickBar {open} {teaching} {page} {learn} />

@@ -92,16 +92,9 @@
 		saveFile(`monitor.${as}`, content, 'application/octet-stream');
 	}
 
-	async function listen() {
-		await doing.run(async () => {
-			await midiDesk.ask();
-			midiDesk.monitor(midiDesk.present.filter(({ direction }) => direction === 'in').map(({ id }) => id));
-		});
-	}
 	$effect(() => {
 		if (desk.world !== 'hardware' || midiDesk.permission !== 'granted') return;
-		void listen();
-		return () => midiDesk.monitor([]);
+		return midiDesk.hearAll();
 	});
 	$effect(() =>
 		pageKeys.add([
@@ -159,7 +152,9 @@
 			: ''}
 </p>
 {#if desk.world === 'hardware' && midiDesk.permission !== 'granted'}
-	<button class="btn mt-2 btn-primary" onclick={listen}>Listen to the computer’s MIDI ports</button>
+	<button class="btn mt-2 btn-primary" onclick={() => void doing.run(() => midiDesk.ask())}
+		>Listen to the computer’s MIDI ports</button
+	>
 {/if}
 {#if rates.length > 0}
 	<ul class="mt-1 flex flex-wrap gap-4 text-sm" aria-label="Rate of each port">

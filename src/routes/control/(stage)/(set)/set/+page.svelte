@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { songId, songSchema } from '$lib/core/scene';
+	import { dragHandleZone, type DndEvent } from 'svelte-dnd-action';
+	import { movedInList, songId, songSchema, type Song } from '$lib/core/scene';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
 	import ReadyList from '$lib/ui/scene/ReadyList.svelte';
 	import SongRow from '$lib/ui/scene/SongRow.svelte';
@@ -28,6 +29,19 @@
 		]);
 		if (!kept) name ||= title;
 	}
+	/** While one is dragged: where the songs would lie. */
+	let dragged = $state.raw<Song[] | null>(null);
+	async function drop({ detail }: CustomEvent<DndEvent<Song>>) {
+		dragged = detail.items;
+		const { id } = detail.info;
+		const to = detail.items.findIndex((each) => each.id === id);
+		if (to !== set.songs.findIndex((each) => each.id === id))
+			await open.edit(`${detail.items[to].name} to place ${to + 1}`, ({ songs }) => {
+				const from = songs.findIndex((each) => each.id === id);
+				return from < 0 ? [] : [{ path: ['songs'], value: movedInList(songs, from, to) }];
+			});
+		dragged = null;
+	}
 	const songEach = () =>
 		open.edit('A song for each scene', (now) => {
 			const songs = [...now.songs];
@@ -40,9 +54,12 @@
 <svelte:head><title>Set · Silent Drawer</title></svelte:head>
 
 <div class="mb-4 flex flex-wrap items-center justify-between gap-3">
-	{#if open.told.readiness.steps.length > 0}<a class="btn btn-primary btn-sm" href="/control/set/run"
-			>Run the set</a
-		>{:else}<p>Songs in their order, each with its scenes.</p>{/if}
+	{#if open.told.readiness.steps.length > 0}
+		<div class="flex flex-wrap gap-2">
+			<a class="btn btn-primary btn-sm" href="/control/set/run">Run the set</a>
+			<a class="btn btn-sm" href="/control/set/sheet">Set sheet</a>
+		</div>
+	{:else}<p>Songs in their order, each with its scenes.</p>{/if}
 	<StepButtons
 		of="the set"
 		steps={open.steps}
@@ -53,9 +70,20 @@
 <div class="beside">
 	<section aria-labelledby="songs-title" class="min-w-0">
 		<h2 id="songs-title">Songs</h2>
-		<ol>
-			{#each set.songs as song, at (song.id)}
-				<li class="border-b border-line py-3">
+		<ol
+			use:dragHandleZone={{
+				items: dragged ?? set.songs,
+				type: 'songs',
+				flipDurationMs: 120,
+				autoAriaDisabled: true,
+				dropTargetStyle: {},
+				zoneItemTabIndex: -1
+			}}
+			onconsider={({ detail }: CustomEvent<DndEvent<Song>>) => (dragged = detail.items)}
+			onfinalize={drop}
+		>
+			{#each dragged ?? set.songs as song, at (song.id)}
+				<li class="border-b border-line bg-ground py-3">
 					<SongRow
 						{open}
 						{song}

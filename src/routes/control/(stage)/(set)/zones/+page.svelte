@@ -1,7 +1,9 @@
 <script lang="ts">
-	import { setupOf, zoneSchema, type Player, type Zone } from '$lib/core/scene';
+	import { inPlayer, zoneSchema, type Player, type Zone } from '$lib/core/scene';
 	import { uniqueId } from '$lib/core/unique-id';
 	import OctaveRuler from '$lib/ui/scene/OctaveRuler.svelte';
+	import DeskExtras from '$lib/ui/scene/DeskExtras.svelte';
+	import { KeysPlayed } from '$lib/ui/scene/keys-played.svelte';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
 	import SceneList from '$lib/ui/scene/SceneList.svelte';
 	import SoundField from '$lib/ui/scene/SoundField.svelte';
@@ -12,13 +14,18 @@
 	import TroubleList from '$lib/ui/TroubleList.svelte';
 
 	const open = openSet();
-	const setup = $derived(setupOf(open.set, open.desk));
 	let chosen = $state<string | null>(null);
-	let struck = $state<{ player: string; key: number } | null>(null);
+	const played = new KeysPlayed(open);
+	const setup = $derived(played.setup);
 	const zone = $derived(setup.zones.find(({ id }) => id === chosen) ?? null);
 	const found = $derived(open.told.found);
 	const nameOf = (id: string) => open.instrument(id)?.name ?? 'nothing';
-	const late = (id: string) => open.told.lateMs[id];
+	/** How late a zone's notes come, by the place that waits longest; null where one of them is not known. */
+	const late = ({ id }: Zone) => {
+		const all = open.told.lateMs[id] ?? [];
+		const known = all.filter((ms) => ms !== null);
+		return known.length > 0 && known.length === all.length ? Math.max(...known) : null;
+	};
 	const placesInWords = ({ to }: Zone) =>
 		to.map(({ instrument, channel }) => `${nameOf(instrument)} ${channel}`).join(', ') || 'no instrument';
 
@@ -83,17 +90,9 @@
 									checked={player.local}
 									onchange={(event) => {
 										const local = event.currentTarget.checked;
-										void open.edit(`${player.name}: local ${local ? 'on' : 'off'}`, (set) => [
-											{
-												path: [
-													'setup',
-													'players',
-													set.setup.players.findIndex(({ id }) => id === player.id),
-													'local'
-												],
-												value: local
-											}
-										]);
+										void open.edit(`${player.name}: local ${local ? 'on' : 'off'}`, (set) =>
+											inPlayer(set, player, { local })
+										);
 									}}
 								/>
 								Local: its keys play {nameOf(player.own)}</label
@@ -113,21 +112,21 @@
 						zones={setup.zones.filter((each) => each.player === player.id)}
 						{chosen}
 						choose={(id) => (chosen = chosen === id ? null : id)}
-						strike={(key) => (struck = { player: player.id, key })}
-						struck={struck?.player === player.id ? struck.key : null}
+						strike={(key) => played.strike(player.id, key)}
+						struck={played.struck?.player === player.id ? played.struck.key : null}
 					/>
 					{#if zone?.player === player.id}
 						{#key zone.id}<ZoneForm {open} {zone} gone={() => (chosen = null)} />{/key}
 						<p class="small-print mt-1">
-							{`${placesInWords(zone)}. `}{late(zone.id) === null
+							{`${placesInWords(zone)}. `}{late(zone) === null
 								? 'How late its notes come is not known: its way is not in the wiring.'
-								: `By the wiring its notes come ${late(zone.id)!.toFixed(1)} ms late at least.`}
+								: `By the wiring its notes come ${late(zone)!.toFixed(1)} ms late at least.`}
 						</p>
 					{/if}
 				</section>
 			{/each}
 			{#if !zone}<p class="small-print">Choose a zone to change it.</p>{/if}
-			<ZonesHeard {open} {struck} />
+			<ZonesHeard {open} {played} />
 			<section aria-labelledby="zone-findings" class="mt-4">
 				<h2 id="zone-findings">What is wrong on the desk, or not known</h2>
 				{#if open.findings.length === 0}<p class="mt-1">By what is noted, nothing.</p>
@@ -140,6 +139,7 @@
 					/>
 				{/if}
 			</section>
+			<DeskExtras {open} />
 			<SoundsFollowed {open} />
 		</div>
 		<div class="min-w-0"><SceneList {open} /></div>

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
+	import { hearCalls } from '$lib/ui/scene/hear-calls';
 	import { changeInWords, changeWarnings, sceneNumbered } from '$lib/core/scene';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
@@ -18,13 +20,12 @@
 
 	$effect(() => run.listen());
 	$effect(() => {
+		const { calls } = open.set;
+		return calls ? untrack(() => hearCalls(calls, (scene) => run.call(scene))) : undefined;
+	});
+	$effect(() => {
 		if (desk.world !== 'hardware' || (!run.foot && !run.learning)) return;
-		void midiDesk
-			.ask()
-			.then(() =>
-				midiDesk.monitor(midiDesk.present.filter(({ direction }) => direction === 'in').map(({ id }) => id))
-			);
-		return () => midiDesk.monitor([]);
+		return midiDesk.hearAll();
 	});
 	$effect(() => {
 		// The screen stays awake where the browser lets it; one that does not changes nothing else.

@@ -1,0 +1,141 @@
+import {
+	keyName,
+	Performance,
+	playerOn,
+	setupOf,
+	Voices,
+	type Heard,
+	type Setup,
+	type Told
+} from '../../core/scene';
+import { desk } from '../../hardware/desk.svelte';
+import { playOn } from '../../hardware/listen';
+import { midiDesk } from '../../hardware/midi-desk.svelte';
+import { traffic } from '../../hardware/traffic.svelte';
+import { Doing } from '../doing.svelte';
+import { problemOf } from '../words';
+import type { OpenSet } from './open-set.svelte';
+
+/** How long a key that is struck on the page sounds. */
+const SOUND_MS = 700;
+
+/** A key that was struck last: on the page, or on a port of this tab. */
+export interface StruckKey {
+	player: string;
+	key: number;
+	velocity: number;
+	live: boolean;
+}
+
+/** Keys that are struck on the page or heard on ports, played through what is on the desk. */
+export class KeysPlayed {
+	/** How hard keys of the page are struck, 1–127. */
+	velocity = $state(90);
+	struck = $state.raw<StruckKey | null>(null);
+	listening = $state(false);
+	/** Notes that sound by what was heard on ports. */
+	sounding = $state(0);
+	/** Messages on channels that no player sends on. */
+	nobodys = $state(0);
+	/** What became of sounding a key, by instrument. */
+	said = $state.raw<{ instrument: string; says: string }[]>([]);
+	readonly doing = new Doing();
+	readonly #open: OpenSet;
+	#live: Heard = $state.raw({ told: [], dropped: [] });
+
+	constructor(open: OpenSet) {
+		this.#open = open;
+	}
+
+	/** The desk as it plays. */
+	get setup(): Setup {
+		return setupOf(this.#open.set, this.#open.desk);
+	}
+	/** What the struck key comes to. */
+	readonly heard = $derived.by((): Heard => {
+		if (!this.struck) return { told: [], dropped: [] };
+		if (this.struck.live) return this.#live;
+		const { player, key } = this.struck;
+		return new Performance(this.setup).play(player, Uint8Array.of(0x90, key, this.velocity));
+	});
+	/** Notes that begin with it. */
+	get notes(): Told[] {
+		return this.heard.told.filter(({ message }) => message[0] >> 4 === 9);
+	}
+
+	strike(player: string, key: number): void {
+		this.said = [];
+		this.struck = { player, key, velocity: this.velocity, live: false };
+	}
+
+	/** Hears players on the ports of this tab, until it is ended. @returns what ends it */
+	listen(): () => void {
+		const performance = new Performance(this.setup);
+		const voices = new Voices((id) => this.#open.instrument(id)?.voices ?? null);
+		this.nobodys = 0;
+		const hear = ({ told }: Heard) => {
+			for (const each of told) voices.hear(each);
+			this.sounding = voices.sounding.length;
+		};
+		const unwatch = traffic.watch(({ way, bytes }) => {
+			if (way !== 'received' || bytes[0] < 0x80 || bytes[0] >= 0xf0) return;
+			// The desk may have changed since: held notes are followed to their end.
+			hear(performance.change(this.setup));
+			const player = playerOn(this.setup, (bytes[0] & 15) + 1);
+			if (!player) return void this.nobodys++;
+			const heard = performance.play(player.id, bytes);
+			hear(heard);
+			if (bytes[0] >> 4 !== 9 || bytes[2] === 0) return;
+			this.#live = heard;
+			this.said = [];
+			this.struck = { player: player.id, key: bytes[1], velocity: bytes[2], live: true };
+		});
+		const deaf = desk.world === 'hardware' ? midiDesk.hearAll() : () => undefined;
+		return () => {
+			unwatch();
+			deaf();
+			this.sounding = 0;
+		};
+	}
+
+	/** Sounds what the struck key comes to on the instruments, for a moment. */
+	async sound(): Promise<void> {
+		// Keys of an instrument itself are struck there.
+		const notes = this.notes.filter(({ channel }) => channel > 0);
+		const instruments = notes
+			.map(({ instrument }) => instrument)
+			.filter((id, i, all) => all.indexOf(id) === i);
+		this.said = [];
+		await this.doing.run(async () => {
+			this.said = await Promise.all(
+				instruments.map(async (instrument) => ({
+					instrument,
+					says: await this.#soundOn(
+						instrument,
+						notes.filter((note) => note.instrument === instrument)
+					)
+				}))
+			);
+		});
+	}
+
+	async #soundOn(instrument: string, notes: readonly Told[]): Promise<string> {
+		const line = this.#open.lines.lines[instrument];
+		if (!line) return 'is no device of Gear: nothing leads to it from here.';
+		try {
+			const played = await playOn(line, {
+				first: [],
+				notes: notes.map(({ channel, message }) => ({ channel, key: message[1], velocity: message[2] })),
+				ms: SOUND_MS
+			});
+			if (played.world === 'hardware') return `was sent by ${played.port}. What sounded, you heard.`;
+			const { sounding } = played.shown;
+			return sounding.length > 0
+				? `sounded ${sounding.map(keyName).join(', ')}, by its simulated panel.`
+				: 'was sent it, and its simulated panel showed no note.';
+		} catch (error) {
+			const { message, remedy } = problemOf(error);
+			return `did not get it: ${message} ${remedy}`;
+		}
+	}
+}
