@@ -90,6 +90,7 @@ async function everyView(page: Page): Promise<string[]> {
 		'/control/zones/gear',
 		'/control/set',
 		'/control/set/run',
+		'/control/set/sheet',
 		'/control/feet',
 		'/control/feet/pairings',
 		'/control/feet/slots',

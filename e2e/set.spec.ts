@@ -21,7 +21,7 @@ test('the set says what it lacks, each with one thing to do; songs are moved, wr
 	const scenes = page.getByLabel('Scenes, by number').nth(4);
 	await scenes.fill('four');
 	await scenes.press('Tab');
-	await expect(page.getByRole('alert')).toContainText('Scenes are their numbers');
+	await expect(page.getByRole('alert').filter({ hasText: 'Scenes are their numbers' })).toBeVisible();
 	await scenes.fill('4');
 	await scenes.press('Tab');
 	await expect(ready(page).getByRole('status')).toContainText(
@@ -33,6 +33,19 @@ test('the set says what it lacks, each with one thing to do; songs are moved, wr
 
 	await page.getByRole('button', { name: 'Home earlier' }).press('Enter');
 	await expect(page.getByLabel('Song', { exact: true }).nth(7)).toHaveValue('Home');
+	// By pointer: from the last place up to the seventh.
+	await page.getByTitle('Drag Deep field').scrollIntoViewIfNeeded();
+	const [from, to] = await Promise.all(
+		['Drag Deep field', 'Drag Comets'].map((title) => page.getByTitle(title).boundingBox())
+	);
+	await page.mouse.move(from!.x + 5, from!.y + 5);
+	await page.mouse.down();
+	await page.mouse.move(from!.x + 5, from!.y - 10, { steps: 4 });
+	await page.mouse.move(to!.x + 5, to!.y - 10, { steps: 12 });
+	await page.mouse.up();
+	await expect(page.getByRole('button', { name: /^Undo: Deep field to place/ })).toBeVisible();
+	await page.getByRole('button', { name: /^Undo: Deep field to place/ }).click();
+	await expect(page.getByRole('button', { name: /^Redo: Deep field to place/ })).toBeVisible();
 	await page.getByLabel('Another song').fill('Encore');
 	await page.getByLabel('Another song').press('Enter');
 	await expect(ready(page)).toContainText('Encore has no scene.');

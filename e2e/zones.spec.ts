@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { writeMidiFile } from '../src/lib/core/midi';
 import { expect, test } from './studio';
 
 const scenes = (page: Page) => page.getByRole('region', { name: 'Scenes' });
@@ -99,4 +100,104 @@ test('who plays a key, what is wrong with a zone, and its cure, by keyboard', as
 	await zone(page, 'Choir of the giants').press('Enter');
 	await form(page, 'Choir of the giants').getByLabel('On', { exact: true }).press('Space');
 	await expect(wrong).toContainText('channel 1 of Span 61 does not arrive at Orrery.');
+});
+
+test('a struck key sounds on the bench; a MIDI file is played through, says what it expects, and its program is put on the desk', async ({
+	page
+}) => {
+	await page.goto('/control/zones');
+	await scenes(page).getByRole('button', { name: '1 Doors' }).click();
+	await expect(scenes(page).getByRole('status')).toContainText('1 Doors');
+	await page.getByRole('slider', { name: 'Keys of Span 61' }).press('Enter');
+	await expect(heard(page)).toContainText(
+		/Parallax west, channel 2: C4, velocity 90, \d+\.\d ms late at least/
+	);
+	await page.getByRole('button', { name: 'Sound it' }).press('Enter');
+	await expect(heard(page)).toContainText('Parallax west sounded C4, by its simulated panel.');
+
+	const file = (name: string, messages: [number, ...number[]][]) => ({
+		name,
+		mimeType: 'audio/midi',
+		buffer: Buffer.from(
+			writeMidiFile([
+				{
+					messages: messages.map(([atMs, ...bytes]) => ({ atMs, bytes: Uint8Array.from(bytes) })),
+					untilMs: 2000
+				}
+			])
+		)
+	});
+	const take = page.getByLabel('Play a MIDI file through');
+	await take.setInputFiles({ name: 'no.mid', mimeType: 'audio/midi', buffer: Buffer.from('no tune') });
+	await expect(page.getByRole('alert')).toContainText('no');
+	await take.setInputFiles(
+		file('tune.mid', [
+			[0, 0xc1, 5],
+			[10, 0x91, 62, 80],
+			[20, 0x91, 65, 90],
+			[30, 0x91, 20, 90],
+			[500, 0x81, 62, 0],
+			[500, 0x81, 65, 0],
+			[600, 0xb1, 0, 3],
+			[601, 0xc1, 6]
+		])
+	);
+	const tune = page.getByRole('region', { name: 'tune.mid, played through' });
+	await expect(tune).toContainText('Parallax west, channel 2: 2 notes, D4–F4, velocity 80–90, 2 at once');
+	await expect(tune).toContainText('1 key that no zone has which is on.');
+	await expect(tune).toContainText('It selects banks on channel 2: General MIDI has one.');
+	await tune.getByRole('button', { name: 'Put its first programs on the desk' }).press('Enter');
+	await zone(page, 'Air').click();
+	await expect(form(page, 'Air').getByLabel('Sound')).toHaveValue('Electric Piano 2');
+	await page.getByRole('button', { name: 'Undo: Programs of tune.mid' }).click();
+	await expect(form(page, 'Air').getByLabel('Sound')).toHaveValue('Near Moon');
+});
+
+test('what a scene holds beside zones is written, stored and sent; scenes go by number, and all off is one press', async ({
+	page
+}) => {
+	await page.goto('/control/zones');
+	const list = scenes(page);
+	await list.getByLabel('Scene', { exact: true }).fill('77');
+	await list.getByLabel('Scene', { exact: true }).press('Enter');
+	await expect(list.getByText('There is no scene 77.')).toBeVisible();
+	await list.getByLabel('Scene', { exact: true }).fill('2');
+	await list.getByLabel('Scene', { exact: true }).press('Enter');
+	await expect(list.getByText('On the desk: 2 Moonrise')).toBeVisible();
+
+	await page.getByText('Tempo, pages, messages of your own').click();
+	await page.getByLabel('Tempo').fill('84');
+	await page.getByLabel('Tempo').press('Tab');
+	const own = page.getByRole('form', { name: 'A message of your own' });
+	await own.getByLabel('What it does').fill('Damp');
+	await own.getByLabel('Message, in hexadecimal').fill('B0 5B');
+	await own.getByRole('button', { name: 'Add the message' }).press('Enter');
+	await expect(page.getByRole('alert')).toContainText('One whole message');
+	await own.getByLabel('Message, in hexadecimal').fill('B0 5B 40');
+	await own.getByRole('button', { name: 'Add the message' }).press('Enter');
+	await expect(page.getByText('Damp: B0 5B 40 to')).toBeVisible();
+	const shown = page.getByRole('form', { name: 'A page of a controller' });
+	await shown.getByLabel('Controller').fill('Star show, faders');
+	await shown.getByLabel('shows the page').fill('No such page');
+	await shown.getByLabel('shows the page').press('Enter');
+	await expect(page.getByText('Star show, faders shows No such page Take away')).toBeVisible();
+	await expect(list.getByText('On the desk: 2 Moonrise, changed')).toBeVisible();
+	await list.getByLabel('Number').fill('2');
+	await list.getByRole('button', { name: 'Store over Moonrise' }).press('Enter');
+	await expect(list.getByText('On the desk: 2 Moonrise', { exact: true })).toBeVisible();
+
+	await list.getByRole('button', { name: 'All off' }).press('Enter');
+	await expect(list.getByRole('status')).toContainText('All off, on the bench:');
+	await page.goto('/control/set');
+	await expect(page.getByRole('region', { name: 'Ready?' })).toContainText(
+		'Star show, faders has no page No such page.'
+	);
+	await page.goto('/control/zones');
+	for (let i = 0; i < 4; i++) {
+		const undo = page.getByRole('button', { name: /^Undo: (Scene 2|A message|Tempo|Star show)/ });
+		const says = await undo.textContent();
+		await undo.click();
+		await expect(page.getByRole('button', { name: says!.trim() })).toHaveCount(0);
+	}
+	await expect(list.getByText('On the desk: 2 Moonrise', { exact: true })).toBeVisible();
 });

@@ -1,6 +1,7 @@
 import { soundIn, type SlotSeen } from './follow';
 import { GENERAL_MIDI } from './general-midi';
 import { soundSchema, type Sound } from './set';
+import type { ListedSound } from './setup';
 
 /** A sound that can be chosen by its name. */
 export interface SoundChoice {
@@ -9,14 +10,21 @@ export interface SoundChoice {
 	sound: Sound;
 }
 
-/** Sounds of an instrument's drawers that program changes select, and, where it has none, the names of General MIDI. */
-export function soundChoices(slots: readonly SlotSeen[]): SoundChoice[] {
+/**
+ * Sounds of an instrument's drawers that program changes select, those of its list of names, and, where it has neither, the
+ * names of General MIDI.
+ */
+export function soundChoices(slots: readonly SlotSeen[], listed: readonly ListedSound[] = []): SoundChoice[] {
 	const kept = slots.flatMap((slot): SoundChoice[] => {
 		const sound = soundIn(slot);
 		return sound ? [{ title: `${sound.name} · ${slot.label}`, sound }] : [];
 	});
-	return kept.length > 0
-		? kept
+	const named = listed.map((sound) => ({
+		title: `${sound.name} · ${[sound.msb, sound.lsb].filter((half) => half !== null).join('/')}${sound.msb === null && sound.lsb === null ? '' : ' '}program ${sound.program}, from 0`,
+		sound: soundSchema.parse({ ...sound, from: 'list' })
+	}));
+	return kept.length + named.length > 0
+		? [...kept, ...named]
 		: GENERAL_MIDI.map((name, program) => ({
 				title: name,
 				sound: soundSchema.parse({ name, program, from: 'general midi' })
@@ -49,3 +57,15 @@ export const soundNumbered = (
 	const next = { msb, lsb, program, ...numbers };
 	return soundSchema.parse({ ...next, name: name || `Program ${next.program}` });
 };
+
+/**
+ * The sound that a key picks, by its number: of the choices that one in the bank that stands there, else the first with that
+ * program, else the program as a number.
+ */
+export function soundOnKey(key: number, choices: readonly SoundChoice[], now: Sound | null): Sound {
+	const there = choices.filter(({ sound }) => sound.program === key);
+	const same = there.find(
+		({ sound }) => sound.msb === (now?.msb ?? null) && sound.lsb === (now?.lsb ?? null)
+	);
+	return (same ?? there[0])?.sound ?? soundNumbered(now && { ...now, name: '' }, { program: key });
+}

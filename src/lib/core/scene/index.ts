@@ -6,6 +6,7 @@ export * from './general-midi';
 export * from './held';
 export * from './key-names';
 export * from './lanes';
+export * from './listed-sounds';
 export * from './performance';
 export * from './place';
 export * from './places-played';

@@ -94,10 +94,13 @@ type Wanted = FollowedSound & { played: number[] };
 function soundItems(set: ShowSet, sounds: readonly Wanted[]): ReadyItem[] {
 	return sounds.flatMap((named): ReadyItem[] => {
 		const { sound, followed, instrument, played: scenes } = named;
-		const of = set.setup.instruments.find(({ id }) => id === instrument)?.name ?? instrument;
+		const one = set.setup.instruments.find(({ id }) => id === instrument);
+		const of = one?.name ?? instrument;
 		const item = (kind: ReadyItem['kind'], says: string, cure: ReadyItem['cure']): ReadyItem[] => [
 			{ kind, scenes, says: `${sound.name} (${of}) ${says}`, cure }
 		];
+		// Nobody can have stored anything else where it was.
+		if (sound.kept === null && one?.fixed) return [];
 		if (sound.kept === null)
 			return item(
 				'unknown',

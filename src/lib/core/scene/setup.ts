@@ -29,6 +29,16 @@ export const playerSchema = z.object({
 });
 export type Player = z.infer<typeof playerSchema>;
 
+export const MOST_NAMES = 4096;
+/** A sound that a list of names has, with what selects it; values as on the wire. */
+export const listedSoundSchema = z.object({
+	name,
+	msb: key.nullable().default(null),
+	lsb: key.nullable().default(null),
+	program: key
+});
+export type ListedSound = z.infer<typeof listedSoundSchema>;
+
 /** What sounds: a module, or the sound inside a keyboard. */
 export const instrumentSchema = z.object({
 	id,
@@ -55,6 +65,10 @@ export const instrumentSchema = z.object({
 	restMs: z.number().min(0).max(1000).default(0),
 	/** Notes that are held sound on over a program change; null where nobody knows. */
 	rings: z.boolean().nullable().default(null),
+	/** Its sounds, as a list of names has them. */
+	names: z.array(listedSoundSchema).max(MOST_NAMES).default([]),
+	/** Nobody can store anything in it: its sounds are where they were made. */
+	fixed: z.boolean().default(false),
 	/** It is away, broken or switched off. */
 	away: z.boolean().default(false),
 	/** It drops out while it is spoken to: nothing is sent to it unasked. */

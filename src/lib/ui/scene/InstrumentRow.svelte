@@ -1,5 +1,9 @@
 <script lang="ts">
-	import { inInstrument, type Instrument } from '$lib/core/scene';
+	import { inInstrument, MOST_NAMES, soundsListed, type Instrument } from '$lib/core/scene';
+	import { readNameDocument } from '$lib/core/drawer';
+	import { Doing } from '../doing.svelte';
+	import FilePick from '../FilePick.svelte';
+	import { count } from '../words';
 	import KeptField from '../KeptField.svelte';
 	import KeyRangeFields from './KeyRangeFields.svelte';
 	import type { OpenSet } from './open-set.svelte';
@@ -17,9 +21,20 @@
 	] as const;
 	const numberOf = (text: string) => (text.trim() === '' ? null : Number(text));
 	const TICKS = [
+		['fixed', 'Its sounds cannot be changed'],
 		['away', 'It is away or off'],
 		['dropsOut', 'Drops out while it is spoken to']
 	] as const;
+	const reading = new Doing();
+	const takeNames = (file: File) =>
+		reading.run(async () => {
+			const { sounds, left } = soundsListed(readNameDocument(await file.text()));
+			const all = sounds.slice(0, MOST_NAMES);
+			const out = left + sounds.length - all.length;
+			took = `${count(all.length, 'name')} of ${file.name}${out > 0 ? `; ${out} more without a program, or beyond ${MOST_NAMES}` : ''}.`;
+			await save(`names of ${file.name}`, { names: all });
+		});
+	let took = $state('');
 	const remove = () =>
 		open.edit(`${instrument.name} is not in the set any more`, (set) => [
 			{
@@ -132,6 +147,24 @@
 			>Remove<span class="sr-only">{` ${instrument.name}`}</span></button
 		>
 	</div>
+	<div class="mt-1 flex flex-wrap items-center gap-2">
+		<FilePick
+			title={instrument.names.length > 0 ? 'Other names' : 'Names from a .midnam'}
+			accept=".midnam,.xml"
+			picked={takeNames}
+		/>
+		{#if instrument.names.length > 0}
+			<span class="small-print">{count(instrument.names.length, 'name')} to choose from</span>
+			<button class="btn btn-ghost btn-sm" onclick={() => void save('no names', { names: [] })}
+				>Without them<span class="sr-only">{`, for ${instrument.name}`}</span></button
+			>
+		{/if}
+		<span role="status" class="small-print">{took}</span>
+	</div>
+	{#if reading.problem}<p role="alert" class="text-rust">
+			{reading.problem.message}
+			{reading.problem.remedy}
+		</p>{/if}
 	<p class="small-print">
 		{device ? `${device} of Gear` : 'No device of Gear'}{line
 			? `, reached from ${line}`

@@ -137,7 +137,7 @@
 			onclick={() => void allOffNow()}>All off</button
 		>
 	</form>
-	<p role="status" class="text-sm">{missed}</p>
+	{#if missed}<p role="alert" class="text-sm text-rust">{missed}</p>{/if}
 
 	<ol class="mt-3 flex flex-col border-t border-line" {@attach roving('.scene-send')}>
 		{#each set.scenes as scene (scene.number)}

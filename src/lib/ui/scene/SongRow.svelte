@@ -1,13 +1,19 @@
 <script lang="ts">
 	import { ArrowDown, ArrowUp, GripVertical } from '@lucide/svelte';
 	import { inSong, movedInList, sceneNumbered, sceneNumbers, type SetStep, type Song } from '$lib/core/scene';
-	import { dragHandle } from 'svelte-dnd-action';
 	import KeptField from '../KeptField.svelte';
 	import type { OpenSet } from './open-set.svelte';
 
+	interface Props {
+		open: OpenSet;
+		song: Song;
+		at: number;
+		steps: readonly SetStep[];
+		/** A pointer takes hold of it. */
+		grab: () => void;
+	}
 	/** A song of the set: its scenes with what each change takes, the pause before it, and what hands do. */
-	let { open, song, at, steps }: { open: OpenSet; song: Song; at: number; steps: readonly SetStep[] } =
-		$props();
+	let { open, song, at, steps, grab }: Props = $props();
 	const id = $props.id();
 	let fault = $state('');
 	const sceneName = (number: number) => sceneNumbered(open.set, number)?.name ?? 'not stored';
@@ -35,7 +41,8 @@
 </script>
 
 <div class="flex flex-wrap items-end gap-3">
-	<span class="song-handle pb-1.5" use:dragHandle aria-hidden="true" tabindex="-1">
+	<!-- For a pointer; the arrows beside it do the same. -->
+	<span class="song-handle pb-1.5" role="presentation" title={`Drag ${song.name}`} onpointerdown={grab}>
 		<GripVertical size={15} /><span class="plate figures w-6 text-right">{at + 1}</span>
 	</span>
 	<div class="field">
@@ -70,19 +77,6 @@
 			save={(text) => save('pause', { pauseSeconds: text.trim() === '' ? null : Number(text) })}
 		/>
 	</div>
-	<div class="field">
-		<label for={`${id}-tempo`}>Tempo</label>
-		<KeptField
-			id={`${id}-tempo`}
-			class="input w-20 input-sm"
-			type="number"
-			min="20"
-			max="400"
-			placeholder="not said"
-			value={song.tempo?.toString() ?? ''}
-			save={(text) => save('tempo', { tempo: text.trim() === '' ? null : Number(text) })}
-		/>
-	</div>
 	<div class="flex gap-1 pb-0.5">
 		<button
 			class="btn btn-square btn-ghost btn-sm"
@@ -113,8 +107,21 @@
 	{/each}
 </ol>
 <details class="mt-1 ml-9">
-	<summary class="small-print cursor-pointer">Hands and notes of {song.name}</summary>
-	<div class="mt-1 flex flex-wrap gap-3">
+	<summary class="small-print cursor-pointer">Hands, notes and tempo of {song.name}</summary>
+	<div class="mt-1 flex flex-wrap items-start gap-3">
+		<div class="field">
+			<label for={`${id}-tempo`}>Tempo</label>
+			<KeptField
+				id={`${id}-tempo`}
+				class="input w-20 input-sm"
+				type="number"
+				min="20"
+				max="400"
+				placeholder="not said"
+				value={song.tempo?.toString() ?? ''}
+				save={(text) => save('tempo', { tempo: text.trim() === '' ? null : Number(text) })}
+			/>
+		</div>
 		<div class="field">
 			<label for={`${id}-hands`}>What a hand does before it, a line each</label>
 			<textarea
@@ -146,5 +153,6 @@
 		gap: 0.15rem;
 		color: var(--color-slate);
 		touch-action: none;
+		cursor: grab;
 	}
 </style>

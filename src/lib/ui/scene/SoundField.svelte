@@ -5,15 +5,23 @@
 		soundChoices,
 		soundMeant,
 		soundNumbered,
+		soundOnKey,
 		type Part,
 		type SlotSeen
 	} from '$lib/core/scene';
 	import { call } from '../../hardware/api';
 	import KeptField from '../KeptField.svelte';
+	import type { KeysPlayed } from './keys-played.svelte';
 	import type { OpenSet } from './open-set.svelte';
 
 	/** What a channel of an instrument plays: a sound by its name, with what selects it, and its volume. */
-	let { open, instrument, channel }: { open: OpenSet; instrument: string; channel: number } = $props();
+	interface Props {
+		open: OpenSet;
+		played: KeysPlayed;
+		instrument: string;
+		channel: number;
+	}
+	let { open, played, instrument, channel }: Props = $props();
 
 	const part = $derived(partAt(open.set, instrument, channel));
 	const of = $derived(open.instrument(instrument));
@@ -29,7 +37,7 @@
 		).filter(([half]) => [null, 'both', half].includes(of?.banks ?? null) || part.sound?.[half] != null)
 	);
 	let slots = $state.raw<SlotSeen[] | null>(null);
-	const choices = $derived(slots ? soundChoices(slots) : []);
+	const choices = $derived(slots ? soundChoices(slots, of?.names) : []);
 
 	async function ask() {
 		slots ??= await call<SlotSeen[]>('GET', `/set/sounds?instrument=${encodeURIComponent(instrument)}`).catch(
@@ -46,6 +54,24 @@
 		const sound = soundMeant(text, choices, part.sound);
 		await change(sound ? sound.name : 'whatever it plays', { sound });
 	}
+	/** Keys pick among the programs, by ear; another press ends it. */
+	const picking = $derived(played.picker?.who === id);
+	async function pickByKey() {
+		if (picking) {
+			played.picker = null;
+			return;
+		}
+		await ask();
+		played.listening = true;
+		played.picker = { who: id, pick: (key) => void picked(key) };
+	}
+	async function picked(key: number) {
+		const sound = soundOnKey(key, choices, part.sound);
+		if (await change(sound.name, { sound })) await played.hear(instrument, channel, sound);
+	}
+	$effect(() => () => {
+		if (played.picker?.who === id) played.picker = null;
+	});
 	const numbered = (numbers: Parameters<typeof soundNumbered>[1]) =>
 		change('other numbers', { sound: soundNumbered(part.sound, numbers) });
 </script>
@@ -79,6 +105,11 @@
 			save={(text) => (text === '' ? named('') : numbered({ program: Number(text) - counts }))}
 		/>
 	</div>
+	<button
+		class={['btn btn-sm', picking && 'is-chosen']}
+		aria-pressed={picking}
+		onclick={() => void pickByKey()}>Pick by key</button
+	>
 	{#each halves as [half, title] (half)}
 		<div class="field">
 			<label for={`${id}-${half}`}>{title}</label>

@@ -2,11 +2,13 @@
 	import { CURVES, inZone, type Zone } from '$lib/core/scene';
 	import KeptField from '../KeptField.svelte';
 	import KeyRangeFields from './KeyRangeFields.svelte';
+	import type { KeysPlayed } from './keys-played.svelte';
 	import type { OpenSet } from './open-set.svelte';
 	import SoundField from './SoundField.svelte';
 
 	/** Everything that one zone says; each field is kept when it is left. */
-	let { open, zone, gone }: { open: OpenSet; zone: Zone; gone: () => void } = $props();
+	let { open, played, zone, gone }: { open: OpenSet; played: KeysPlayed; zone: Zone; gone: () => void } =
+		$props();
 	const id = $props.id();
 
 	const save = (says: string, change: Partial<Zone>) =>
@@ -125,7 +127,7 @@
 					</select>
 				</div>
 				{#key `${place.instrument} ${place.channel}`}
-					<SoundField {open} instrument={place.instrument} channel={place.channel} />
+					<SoundField {open} {played} instrument={place.instrument} channel={place.channel} />
 				{/key}
 				<button
 					class="btn btn-ghost btn-sm"

@@ -69,6 +69,9 @@
 		</p>
 	{/if}
 	<div role="status">
+		{#if played.picker}<p class="plate">
+				The next key picks a sound by its number, lowest key of all first. It is sent, and heard.
+			</p>{/if}
 		{#if !struck}<p class="small-print">
 				Strike a key on a ruler: by what is on the desk, this says who plays it.
 			</p>
@@ -99,11 +102,11 @@
 							: ''}.
 					</li>
 				{/each}
-				{#each played.said as { instrument, says } (instrument)}
-					<li>{nameOf(instrument)} {says}</li>
-				{/each}
 			</ul>
 		{/if}
+		{#each played.said as { instrument, says } (instrument)}
+			<p>{nameOf(instrument)} {says}</p>
+		{/each}
 		{#if played.doing.problem}<p class="text-rust">{played.doing.problem.message}</p>{/if}
 	</div>
 	<FilePlayed {open} />

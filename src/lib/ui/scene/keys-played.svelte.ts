@@ -6,8 +6,11 @@ import {
 	Voices,
 	type Heard,
 	type Setup,
+	type Sound,
 	type Told
 } from '../../core/scene';
+import { recallMessages } from '../../core/profile';
+import type { AuditionNote } from '../../core/transfer';
 import { desk } from '../../hardware/desk.svelte';
 import { playOn } from '../../hardware/listen';
 import { midiDesk } from '../../hardware/midi-desk.svelte';
@@ -39,6 +42,8 @@ export class KeysPlayed {
 	nobodys = $state(0);
 	/** What became of sounding a key, by instrument. */
 	said = $state.raw<{ instrument: string; says: string }[]>([]);
+	/** Who takes the next keys instead, and what it does with one. */
+	picker = $state.raw<{ who: string; pick: (key: number) => void } | null>(null);
 	readonly doing = new Doing();
 	readonly #open: OpenSet;
 	#live: Heard = $state.raw({ told: [], dropped: [] });
@@ -64,6 +69,7 @@ export class KeysPlayed {
 	}
 
 	strike(player: string, key: number): void {
+		if (this.picker) return this.picker.pick(key);
 		this.said = [];
 		this.struck = { player, key, velocity: this.velocity, live: false };
 	}
@@ -81,11 +87,13 @@ export class KeysPlayed {
 			if (way !== 'received' || bytes[0] < 0x80 || bytes[0] >= 0xf0) return;
 			// The desk may have changed since: held notes are followed to their end.
 			hear(performance.change(this.setup));
+			const begins = bytes[0] >> 4 === 9 && bytes[2] > 0;
+			if (begins && this.picker) return this.picker.pick(bytes[1]);
 			const player = playerOn(this.setup, (bytes[0] & 15) + 1);
 			if (!player) return void this.nobodys++;
 			const heard = performance.play(player.id, bytes);
 			hear(heard);
-			if (bytes[0] >> 4 !== 9 || bytes[2] === 0) return;
+			if (!begins) return;
 			this.#live = heard;
 			this.said = [];
 			this.struck = { player: player.id, key: bytes[1], velocity: bytes[2], live: true };
@@ -96,6 +104,17 @@ export class KeysPlayed {
 			deaf();
 			this.sounding = 0;
 		};
+	}
+
+	/** Has a sound selected on its channel, and one note of it heard. */
+	async hear(instrument: string, channel: number, sound: Sound): Promise<void> {
+		this.said = [];
+		await this.doing.run(async () => {
+			const note = { channel, key: 60, velocity: this.velocity };
+			this.said = [
+				{ instrument, says: await this.#soundOn(instrument, [note], recallMessages(sound, channel)) }
+			];
+		});
 	}
 
 	/** Sounds what the struck key comes to on the instruments, for a moment. */
@@ -112,20 +131,26 @@ export class KeysPlayed {
 					instrument,
 					says: await this.#soundOn(
 						instrument,
-						notes.filter((note) => note.instrument === instrument)
+						notes
+							.filter((note) => note.instrument === instrument)
+							.map(({ channel, message: [, key, velocity] }) => ({ channel, key, velocity }))
 					)
 				}))
 			);
 		});
 	}
 
-	async #soundOn(instrument: string, notes: readonly Told[]): Promise<string> {
+	async #soundOn(
+		instrument: string,
+		notes: readonly AuditionNote[],
+		first: readonly Uint8Array[] = []
+	): Promise<string> {
 		const line = this.#open.lines.lines[instrument];
 		if (!line) return 'is no device of Gear: nothing leads to it from here.';
 		try {
 			const played = await playOn(line, {
-				first: [],
-				notes: notes.map(({ channel, message }) => ({ channel, key: message[1], velocity: message[2] })),
+				first,
+				notes,
 				ms: SOUND_MS
 			});
 			if (played.world === 'hardware') return `was sent by ${played.port}. What sounded, you heard.`;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { dragHandleZone, type DndEvent } from 'svelte-dnd-action';
+	import { dndzone, type DndEvent } from 'svelte-dnd-action';
 	import { movedInList, songId, songSchema, type Song } from '$lib/core/scene';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
 	import ReadyList from '$lib/ui/scene/ReadyList.svelte';
@@ -31,8 +31,11 @@
 	}
 	/** While one is dragged: where the songs would lie. */
 	let dragged = $state.raw<Song[] | null>(null);
+	/** A song is held by its handle. */
+	let grabbed = $state(false);
 	async function drop({ detail }: CustomEvent<DndEvent<Song>>) {
 		dragged = detail.items;
+		grabbed = false;
 		const { id } = detail.info;
 		const to = detail.items.findIndex((each) => each.id === id);
 		if (to !== set.songs.findIndex((each) => each.id === id))
@@ -51,6 +54,7 @@
 		});
 </script>
 
+<svelte:window onpointerup={() => (grabbed = dragged !== null)} />
 <svelte:head><title>Set · Silent Drawer</title></svelte:head>
 
 <div class="mb-4 flex flex-wrap items-center justify-between gap-3">
@@ -71,10 +75,11 @@
 	<section aria-labelledby="songs-title" class="min-w-0">
 		<h2 id="songs-title">Songs</h2>
 		<ol
-			use:dragHandleZone={{
+			use:dndzone={{
 				items: dragged ?? set.songs,
 				type: 'songs',
 				flipDurationMs: 120,
+				dragDisabled: !grabbed,
 				autoAriaDisabled: true,
 				dropTargetStyle: {},
 				zoneItemTabIndex: -1
@@ -83,11 +88,12 @@
 			onfinalize={drop}
 		>
 			{#each dragged ?? set.songs as song, at (song.id)}
-				<li class="border-b border-line bg-ground py-3">
+				<li class="border-b border-line py-3">
 					<SongRow
 						{open}
 						{song}
 						{at}
+						grab={() => (grabbed = true)}
 						steps={open.told.readiness.steps.filter((step) => step.song === song.id)}
 					/>
 				</li>

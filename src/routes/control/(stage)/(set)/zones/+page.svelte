@@ -104,7 +104,7 @@
 					</div>
 					{#if player.own && player.local}
 						<div class="mb-2">
-							<SoundField {open} instrument={player.own} channel={player.sends ?? 1} />
+							<SoundField {open} {played} instrument={player.own} channel={player.sends ?? 1} />
 						</div>
 					{/if}
 					<OctaveRuler
@@ -116,7 +116,7 @@
 						struck={played.struck?.player === player.id ? played.struck.key : null}
 					/>
 					{#if zone?.player === player.id}
-						{#key zone.id}<ZoneForm {open} {zone} gone={() => (chosen = null)} />{/key}
+						{#key zone.id}<ZoneForm {open} {played} {zone} gone={() => (chosen = null)} />{/key}
 						<p class="small-print mt-1">
 							{`${placesInWords(zone)}. `}{late(zone) === null
 								? 'How late its notes come is not known: its way is not in the wiring.'

@@ -88,6 +88,12 @@
 		padding-top: 0.5rem;
 		break-inside: avoid;
 	}
+	.song-sheet table {
+		table-layout: fixed;
+	}
+	.song-sheet th:first-child {
+		width: 24%;
+	}
 	@media print {
 		:global(main#page) {
 			padding: 0 !important;
