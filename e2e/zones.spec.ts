@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { writeNameDocument } from '../src/lib/core/drawer';
 import { writeMidiFile } from '../src/lib/core/midi';
 import { expect, test } from './studio';
 
@@ -200,4 +201,54 @@ test('what a scene holds beside zones is written, stored and sent; scenes go by 
 		await expect(page.getByRole('button', { name: says!.trim() })).toHaveCount(0);
 	}
 	await expect(list.getByText('On the desk: 2 Moonrise', { exact: true })).toBeVisible();
+});
+
+test('names of a name document are chosen from, and a key picks a sound that is heard at once', async ({
+	page
+}) => {
+	await page.goto('/control/zones/gear');
+	const rows = page.getByRole('listitem').filter({ has: page.getByLabel('Loads in, ms') });
+	const row = rows.filter({ has: page.locator('input[value="Parallax west"]') });
+	await row.getByLabel('Names from a .midnam').setInputFiles({
+		name: 'no.midnam',
+		mimeType: 'text/xml',
+		buffer: Buffer.from('<Names>')
+	});
+	await expect(row.getByRole('alert')).toContainText('no well-formed XML');
+	const patch = (name: string, programChange: number) => ({
+		number: String(programChange),
+		name,
+		programChange
+	});
+	await row.getByLabel('Names from a .midnam').setInputFiles({
+		name: 'west.midnam',
+		mimeType: 'text/xml',
+		buffer: Buffer.from(
+			writeNameDocument({
+				author: '',
+				manufacturer: 'Tarnow',
+				model: 'Parallax',
+				banks: [{ name: 'B', bankSelect: { high: 9, low: null }, patches: [patch('Listed Bell', 64)] }]
+			})
+		)
+	});
+	await expect(row.getByText('1 name of west.midnam.')).toBeVisible();
+
+	await page.getByRole('link', { name: 'Desk and scenes' }).click();
+	await zone(page, 'Air').click();
+	const air = form(page, 'Air');
+	await air.getByLabel('Sound').fill('listed bell');
+	await air.getByLabel('Sound').press('Tab');
+	await expect(air.getByLabel('Sound')).toHaveValue('Listed Bell');
+	await expect(air.getByLabel('Program')).toHaveValue('64');
+	await air.getByRole('button', { name: 'Pick by key' }).press('Enter');
+	const ruler = page.getByRole('slider', { name: 'Keys of Span 61' });
+	await ruler.press('Home');
+	await ruler.press('Enter');
+	await expect(air.getByLabel('Program')).toHaveValue('36');
+	await expect(heard(page)).toContainText(/Parallax west sounded C4, by its simulated panel/);
+	await air.getByRole('button', { name: 'Pick by key' }).press('Enter');
+	await ruler.press('Enter');
+	await expect(heard(page)).toContainText('C2');
+	await expect(air.getByLabel('Program')).toHaveValue('36');
 });

@@ -13,6 +13,21 @@ export function changeInWords({ messages, readyMs, unmeasured }: SceneChange): s
 	return `${counted(messages.length, 'message')}, ${timeWords(readyMs)}${more}`;
 }
 
+/** What of a change is not sent, and why. */
+export function unsentInWords(set: ShowSet, { unreached, keptBack }: SceneChange): string[] {
+	const name = (id: string) => set.setup.instruments.find((each) => each.id === id)?.name ?? id;
+	return [
+		...unreached.map(
+			({ instrument, why, messages }) =>
+				`${name(instrument)} ${why === 'away' ? 'is noted as away' : 'is reached by no line'}: ${counted(messages, 'message')} for it ${messages === 1 ? 'is' : 'are'} not sent.`
+		),
+		...keptBack.map(
+			({ instrument, messages }) =>
+				`${name(instrument)} drops out while it is spoken to: ${counted(messages, 'message')} ${messages === 1 ? 'is' : 'are'} kept back.`
+		)
+	];
+}
+
 /** What somebody should know before a change is sent; the loudest first. */
 export function changeWarnings(set: ShowSet, change: SceneChange): { loud: boolean; says: string }[] {
 	const name = (id: string) => set.setup.instruments.find((each) => each.id === id)?.name ?? id;
@@ -24,14 +39,7 @@ export function changeWarnings(set: ShowSet, change: SceneChange): { loud: boole
 					? `${name(instrument)}, channel ${channel}, gets ${Math.round(db)} dB louder: turn down first.`
 					: `${name(instrument)}, channel ${channel}, gets ${Math.round(-db)} dB softer.`
 		})),
-		...change.unreached.map(({ instrument, why, messages }) => ({
-			loud: false,
-			says: `${name(instrument)} ${why === 'away' ? 'is noted as away' : 'is reached by no line'}: ${counted(messages, 'message')} for it ${messages === 1 ? 'is' : 'are'} not sent.`
-		})),
-		...change.keptBack.map(({ instrument, messages }) => ({
-			loud: false,
-			says: `${name(instrument)} drops out while it is spoken to: ${counted(messages, 'message')} ${messages === 1 ? 'is' : 'are'} kept back.`
-		})),
+		...unsentInWords(set, change).map((says) => ({ loud: false, says })),
 		...change.unmeasured.map((instrument) => ({
 			loud: false,
 			says: `How long ${name(instrument)} takes to load a program, nobody has noted.`

@@ -160,7 +160,7 @@ export function sceneChange(set: ShowSet, from: Held, to: Desk, options: ChangeO
 			held = { ...held, local: { ...held.local, [id]: local } };
 	}
 	const silence = (instrument: string, channel: number): Block['messages'] => {
-		change.silenced.push({ instrument, channel });
+		if (reach(instrument)) change.silenced.push({ instrument, channel });
 		return [
 			{ channel, purpose: 'silence', bytes: control(channel, 64, 0), says: 'sustain up' },
 			{ channel, purpose: 'silence', bytes: control(channel, 123, 0), says: 'all notes off' }
@@ -174,8 +174,7 @@ export function sceneChange(set: ShowSet, from: Held, to: Desk, options: ChangeO
 			zones: set.setup.zones.map((zone) => ({ ...zone, on: true })),
 			local: {}
 		}))
-			if (sounds(place) && reach(place.instrument))
-				add(place.instrument, silence(place.instrument, place.channel));
+			if (sounds(place)) add(place.instrument, silence(place.instrument, place.channel));
 	for (const place of places) {
 		const { instrument: id, channel } = place;
 		const instrument = instruments.get(id);

@@ -241,15 +241,17 @@
 
 	<div role="status" class="mt-3">
 		{#if sender.doing.busy}Sending …{:else if sender.outcome}
-			{@const { title, world, rows } = sender.outcome}
+			{@const { title, world, rows, unsent } = sender.outcome}
 			<p class="plate">
-				{title}{rows.length === 0
-					? ': nothing was to be sent.'
-					: world === 'bench'
+				{title}{rows.length > 0
+					? world === 'bench'
 						? ', on the bench:'
-						: ', over real ports:'}
+						: ', over real ports:'
+					: unsent.length > 0
+						? ': nothing was sent.'
+						: ': nothing was to be sent.'}
 			</p>
-			<SentRows {open} {rows} />
+			<SentRows {open} outcome={sender.outcome} />
 		{/if}
 	</div>
 	{#if sender.unnoted}<p>

@@ -6,6 +6,7 @@ import {
 	playingQuestion,
 	readBack,
 	stepsFor,
+	unsentInWords,
 	type Answer,
 	type Desk,
 	type PlayingQuestion,
@@ -41,11 +42,20 @@ const forgetting = (world: LiveWorld, forget: string[]): Owed => ({
 	says: []
 });
 
+/** How a scene went. */
+export interface SceneOutcome {
+	title: string;
+	world: LiveWorld;
+	rows: SentTo[];
+	/** What was meant for instruments that nothing was sent to. */
+	unsent: string[];
+}
+
 /** Sends scenes to instruments, and tells what became of them. */
 export class SceneSender {
 	readonly doing = new Doing();
 	/** How the last one went; null before. */
-	outcome = $state.raw<{ title: string; world: LiveWorld; rows: SentTo[] } | null>(null);
+	outcome = $state.raw<SceneOutcome | null>(null);
 	/** Why what was sent could not be noted; it is sent all the same. */
 	unnoted = $state.raw<{ message: string; remedy: string } | null>(null);
 	readonly #owed: Owed[] = JSON.parse(readDraft(OWED) ?? '[]') as Owed[];
@@ -103,7 +113,12 @@ export class SceneSender {
 			const says = results.flatMap(({ row: { instrument, said } }) =>
 				said ? [{ instrument, ...said }] : []
 			);
-			this.outcome = { title, world, rows: results.map(({ row }) => row) };
+			this.outcome = {
+				title,
+				world,
+				rows: results.map(({ row }) => row),
+				unsent: unsentInWords(this.#open.set, change)
+			};
 			const order: Owed = {
 				world,
 				messages: results

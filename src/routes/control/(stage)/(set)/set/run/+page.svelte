@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { hearCalls } from '$lib/ui/scene/hear-calls';
-	import { changeInWords, changeWarnings, sceneNumbered } from '$lib/core/scene';
+	import { changeInWords, changeWarnings, sceneNumbered, unsentInWords } from '$lib/core/scene';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
@@ -61,8 +61,10 @@
 	<div role="status">
 		{#if run.sender.doing.busy}<p>Sending …</p>
 		{:else if run.sender.outcome}
-			{#if run.sender.outcome.rows.length === 0}<p>Nothing was to be sent.</p>{/if}
-			<SentRows {open} rows={run.sender.outcome.rows} />
+			{#if run.sender.outcome.rows.length + run.sender.outcome.unsent.length === 0}<p>
+					Nothing was to be sent.
+				</p>{/if}
+			<SentRows {open} outcome={run.sender.outcome} />
 		{/if}
 		{#if run.sender.unnoted}<p>Sent. It is not noted yet: {run.sender.unnoted.message}</p>{/if}
 		{#if run.sender.doing.problem}<p class="text-rust">{run.sender.doing.problem.message}</p>{/if}
@@ -80,7 +82,7 @@
 			<p class="small-print figures">{changeInWords(comes)}</p>
 			<ul>
 				{#each hands as says (says)}<li class="run-hand">By hand: {says}</li>{/each}
-				{#each changeWarnings(open.set, comes).filter(({ loud }) => loud) as { says } (says)}
+				{#each [...changeWarnings(open.set, comes).flatMap( ({ loud, says }) => (loud ? says : []) ), ...unsentInWords(open.set, comes)] as says (says)}
 					<li class="flex items-start gap-2">
 						<span class="mt-1"><StateMark state="attention" /></span>{says}
 					</li>

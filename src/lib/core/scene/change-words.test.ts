@@ -1,0 +1,52 @@
+import { expect, it } from 'vitest';
+import { changeWarnings, unsentInWords } from './change-words';
+import { nothingHeld } from './held';
+import { sceneChange } from './scene-change';
+import { allOff } from './scenes';
+import { deskOf, setSchema } from './set';
+
+const set = setSchema.parse({
+	setup: {
+		players: [{ id: 'p', name: 'Upper' }],
+		instruments: [
+			{ id: 'here', name: 'Here', loadMs: 1 },
+			{ id: 'away', name: 'Away', away: true },
+			{ id: 'shaky', name: 'Shaky', dropsOut: true },
+			{ id: 'far', name: 'Far' }
+		],
+		zones: [
+			{
+				id: 'z',
+				name: 'Z',
+				player: 'p',
+				to: ['here', 'away', 'shaky', 'far'].map((instrument) => ({ instrument, channel: 1 }))
+			}
+		]
+	},
+	parts: ['here', 'away', 'shaky', 'far'].map((instrument) => ({ instrument, channel: 1, volume: 90 }))
+});
+const line = (id: string) => (id === 'far' ? null : id);
+
+it('names every instrument that gets nothing, and why, also of what is silenced', () => {
+	const change = sceneChange(set, nothingHeld, deskOf(set), { line });
+	expect(unsentInWords(set, change)).toEqual([
+		'Away is noted as away: 1 message for it is not sent.',
+		'Far is reached by no line: 1 message for it is not sent.',
+		'Shaky drops out while it is spoken to: 1 message is kept back.'
+	]);
+	const off = sceneChange(set, nothingHeld, allOff(set, 0), { line });
+	expect(off.messages.map(({ instrument, bytes }) => [instrument, ...bytes])).toEqual([
+		['here', 0xb0, 64, 0],
+		['here', 0xb0, 123, 0]
+	]);
+	expect(off.silenced).toEqual([{ instrument: 'here', channel: 1 }]);
+	expect(unsentInWords(set, off)).toEqual([
+		'Away is noted as away: 2 messages for it are not sent.',
+		'Far is reached by no line: 2 messages for it are not sent.',
+		'Shaky drops out while it is spoken to: 2 messages are kept back.'
+	]);
+	expect(changeWarnings(set, off).map(({ says }) => says)).toEqual([
+		...unsentInWords(set, off),
+		'Here, channel 1: held notes are ended.'
+	]);
+});
