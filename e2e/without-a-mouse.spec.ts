@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { addDevice, expect, goButton, result, test, trayOf } from './studio';
 
 test('the whole path without a mouse', async ({ page }) => {
@@ -79,18 +80,24 @@ test('the whole path without a mouse', async ({ page }) => {
 	await expect(page.getByRole('dialog', { name: 'Keys' })).toBeHidden();
 });
 
-test('Esc takes back a call for the command field that is still being fetched', async ({ page }) => {
-	await page.goto('/gear');
+/** Calls the command field while its scripts are held back. @returns what lets them come */
+async function calledEarly(page: Page): Promise<() => void> {
 	let go = () => {};
 	const held = new Promise<void>((free) => (go = free));
 	await page.route('**/*.js', async (route) => {
 		await held;
 		await route.continue();
 	});
-	const field = page.getByRole('dialog', { name: 'Go to or do' });
 	const fetched = page.waitForRequest('**/*.js');
 	await page.keyboard.press('Control+k');
 	await fetched;
+	return go;
+}
+
+test('Esc takes back a call for the command field that is still being fetched', async ({ page }) => {
+	await page.goto('/gear');
+	const field = page.getByRole('dialog', { name: 'Go to or do' });
+	const go = await calledEarly(page);
 	await page.keyboard.press('Escape');
 	go();
 	await page.waitForLoadState('networkidle');
@@ -108,15 +115,7 @@ test('what is typed once the command field is called is no key of the page, and 
 }) => {
 	await page.clock.install();
 	await page.goto('/gear');
-	let go = () => {};
-	const held = new Promise<void>((free) => (go = free));
-	await page.route('**/*.js', async (route) => {
-		await held;
-		await route.continue();
-	});
-	const fetched = page.waitForRequest('**/*.js');
-	await page.keyboard.press('Control+k');
-	await fetched;
+	const go = await calledEarly(page);
 	// Today, panic, the tray: keys of every page, if it were not for the field.
 	await page.keyboard.type('0.t');
 	go();

@@ -63,22 +63,19 @@
 		<span class="small-print">{said || 'none on the desk'}</span></summary
 	>
 	<div class="mt-2 flex flex-wrap items-end gap-3">
-		<div class="field">
-			<label for={`${id}-tempo`}>Tempo</label>
-			<KeptField
-				id={`${id}-tempo`}
-				class="input w-24 input-sm"
-				type="number"
-				min="20"
-				max="400"
-				placeholder="not said"
-				value={desk.tempo?.toString() ?? ''}
-				save={(text) =>
-					put(text.trim() === '' ? 'No tempo' : `Tempo ${text}`, 'tempo', () =>
-						text.trim() === '' ? null : Number(text)
-					)}
-			/>
-		</div>
+		<KeptField
+			label="Tempo"
+			class="input w-24 input-sm"
+			type="number"
+			min="20"
+			max="400"
+			placeholder="not said"
+			value={desk.tempo?.toString() ?? ''}
+			save={(text) =>
+				put(text.trim() === '' ? 'No tempo' : `Tempo ${text}`, 'tempo', () =>
+					text.trim() === '' ? null : Number(text)
+				)}
+		/>
 		<label class="flex items-center gap-2 pb-1.5"
 			><input
 				type="checkbox"

@@ -48,48 +48,39 @@
 
 <li class="border-l-2 border-line pl-3">
 	<div class="flex flex-wrap items-end gap-3">
-		<div class="field">
-			<label for={`${id}-name`}>Instrument</label>
-			<KeptField
-				id={`${id}-name`}
-				class="input w-40 input-sm"
-				maxlength={60}
-				value={instrument.name}
-				save={(text) => text.trim() && save('name', { name: text.trim() })}
-			/>
-		</div>
+		<KeptField
+			label="Instrument"
+			class="input w-40 input-sm"
+			maxlength={60}
+			value={instrument.name}
+			save={(text) => text.trim() && save('name', { name: text.trim() })}
+		/>
 		<KeyRangeFields
 			keys={instrument.keys}
 			titles={['Lowest note', 'Highest note']}
 			save={(keys) => save('range', { keys })}
 		/>
 		{#each NUMBERS as [key, title, least, most] (key)}
-			<div class="field">
-				<label for={`${id}-${key}`}>{title}</label>
-				<KeptField
-					id={`${id}-${key}`}
-					class="input w-24 input-sm"
-					type="number"
-					min={least}
-					max={most}
-					placeholder="not known"
-					value={instrument[key]?.toString() ?? ''}
-					save={(text) => save(title, { [key]: numberOf(text) })}
-				/>
-			</div>
-		{/each}
-		<div class="field">
-			<label for={`${id}-level`}>Own level</label>
 			<KeptField
-				id={`${id}-level`}
-				class="input w-20 input-sm"
+				label={title}
+				class="input w-24 input-sm"
 				type="number"
-				min="1"
-				max="127"
-				value={String(instrument.level)}
-				save={(text) => save('own level', { level: Number(text) })}
+				min={least}
+				max={most}
+				placeholder="not known"
+				value={instrument[key]?.toString() ?? ''}
+				save={(text) => save(title, { [key]: numberOf(text) })}
 			/>
-		</div>
+		{/each}
+		<KeptField
+			label="Own level"
+			class="input w-20 input-sm"
+			type="number"
+			min="1"
+			max="127"
+			value={String(instrument.level)}
+			save={(text) => save('own level', { level: Number(text) })}
+		/>
 		<div class="field">
 			<label for={`${id}-banks`}>Bank select</label>
 			<select

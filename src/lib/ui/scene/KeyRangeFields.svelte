@@ -11,7 +11,6 @@
 	}
 	/** Two keys by their names. */
 	let { keys, titles = ['From key', 'To key'], save }: Props = $props();
-	const id = $props.id();
 	let fault = $state('');
 
 	function saveEnd(end: 0 | 1, text: string) {
@@ -24,14 +23,11 @@
 </script>
 
 {#each [0, 1] as const as end (end)}
-	<div class="field">
-		<label for={`${id}-${end}`}>{titles[end]}</label>
-		<KeptField
-			id={`${id}-${end}`}
-			class="input w-20 input-sm"
-			value={keyName(keys[end])}
-			save={(text) => saveEnd(end, text)}
-		/>
-	</div>
+	<KeptField
+		label={titles[end]}
+		class="input w-20 input-sm"
+		value={keyName(keys[end])}
+		save={(text) => saveEnd(end, text)}
+	/>
 {/each}
 {#if fault}<p role="alert" class="w-full text-rust">{fault}</p>{/if}

@@ -18,16 +18,13 @@
 </script>
 
 <li class="flex flex-wrap items-end gap-3 border-l-2 border-line pl-3">
-	<div class="field">
-		<label for={`${id}-name`}>Player</label>
-		<KeptField
-			id={`${id}-name`}
-			class="input w-40 input-sm"
-			maxlength={60}
-			value={player.name}
-			save={(text) => text.trim() && save('name', { name: text.trim() })}
-		/>
-	</div>
+	<KeptField
+		label="Player"
+		class="input w-40 input-sm"
+		maxlength={60}
+		value={player.name}
+		save={(text) => text.trim() && save('name', { name: text.trim() })}
+	/>
 	<KeyRangeFields keys={player.keys} save={(keys) => save('keys', { keys })} />
 	<div class="field">
 		<label for={`${id}-sends`}>Sends on</label>

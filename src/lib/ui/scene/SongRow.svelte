@@ -45,38 +45,29 @@
 	<span class="song-handle pb-1.5" role="presentation" title={`Drag ${song.name}`} onpointerdown={grab}>
 		<GripVertical size={15} /><span class="plate figures w-6 text-right">{at + 1}</span>
 	</span>
-	<div class="field">
-		<label for={`${id}-name`}>Song</label>
-		<KeptField
-			id={`${id}-name`}
-			class="input w-48 input-sm"
-			maxlength={60}
-			value={song.name}
-			save={(text) => text.trim() && save('name', { name: text.trim() })}
-		/>
-	</div>
-	<div class="field">
-		<label for={`${id}-scenes`}>Scenes, by number</label>
-		<KeptField
-			id={`${id}-scenes`}
-			class="input w-32 input-sm"
-			value={song.scenes.join(', ')}
-			save={saveScenes}
-		/>
-	</div>
-	<div class="field">
-		<label for={`${id}-pause`}>Pause before, s</label>
-		<KeptField
-			id={`${id}-pause`}
-			class="input w-24 input-sm"
-			type="number"
-			min="0"
-			max="3600"
-			placeholder="not said"
-			value={song.pauseSeconds?.toString() ?? ''}
-			save={(text) => save('pause', { pauseSeconds: text.trim() === '' ? null : Number(text) })}
-		/>
-	</div>
+	<KeptField
+		label="Song"
+		class="input w-48 input-sm"
+		maxlength={60}
+		value={song.name}
+		save={(text) => text.trim() && save('name', { name: text.trim() })}
+	/>
+	<KeptField
+		label="Scenes, by number"
+		class="input w-32 input-sm"
+		value={song.scenes.join(', ')}
+		save={saveScenes}
+	/>
+	<KeptField
+		label="Pause before, s"
+		class="input w-24 input-sm"
+		type="number"
+		min="0"
+		max="3600"
+		placeholder="not said"
+		value={song.pauseSeconds?.toString() ?? ''}
+		save={(text) => save('pause', { pauseSeconds: text.trim() === '' ? null : Number(text) })}
+	/>
 	<div class="flex gap-1 pb-0.5">
 		<button
 			class="btn btn-square btn-ghost btn-sm"
@@ -109,19 +100,16 @@
 <details class="mt-1 ml-9">
 	<summary class="small-print cursor-pointer">Hands, notes and tempo of {song.name}</summary>
 	<div class="mt-1 flex flex-wrap items-start gap-3">
-		<div class="field">
-			<label for={`${id}-tempo`}>Tempo</label>
-			<KeptField
-				id={`${id}-tempo`}
-				class="input w-20 input-sm"
-				type="number"
-				min="20"
-				max="400"
-				placeholder="not said"
-				value={song.tempo?.toString() ?? ''}
-				save={(text) => save('tempo', { tempo: text.trim() === '' ? null : Number(text) })}
-			/>
-		</div>
+		<KeptField
+			label="Tempo"
+			class="input w-20 input-sm"
+			type="number"
+			min="20"
+			max="400"
+			placeholder="not said"
+			value={song.tempo?.toString() ?? ''}
+			save={(text) => save('tempo', { tempo: text.trim() === '' ? null : Number(text) })}
+		/>
 		<div class="field">
 			<label for={`${id}-hands`}>What a hand does before it, a line each</label>
 			<textarea

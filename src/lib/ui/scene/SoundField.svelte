@@ -77,64 +77,52 @@
 </script>
 
 <div class="flex flex-wrap items-end gap-3">
-	<div class="field">
-		<label for={`${id}-sound`}>Sound</label>
-		<KeptField
-			id={`${id}-sound`}
-			class="input w-52 input-sm"
-			list={`${id}-sounds`}
-			maxlength={60}
-			placeholder="whatever it plays"
-			value={part.sound?.name ?? ''}
-			onfocus={() => void ask()}
-			save={named}
-		/>
-		<datalist id={`${id}-sounds`}>
-			{#each choices as { title } (title)}<option value={title}></option>{/each}
-		</datalist>
-	</div>
-	<div class="field">
-		<label for={`${id}-program`}>Program{of?.counts === null ? ', from 0' : ''}</label>
-		<KeptField
-			id={`${id}-program`}
-			class="input w-20 input-sm"
-			type="number"
-			min={counts}
-			max={127 + counts}
-			value={part.sound ? String(part.sound.program + counts) : ''}
-			save={(text) => (text === '' ? named('') : numbered({ program: Number(text) - counts }))}
-		/>
-	</div>
+	<KeptField
+		label="Sound"
+		class="input w-52 input-sm"
+		list={`${id}-sounds`}
+		maxlength={60}
+		placeholder="whatever it plays"
+		value={part.sound?.name ?? ''}
+		onfocus={() => void ask()}
+		save={named}
+	/><datalist id={`${id}-sounds`}>
+		{#each choices as { title } (title)}<option value={title}></option>{/each}
+	</datalist>
+
+	<KeptField
+		label={`Program${of?.counts === null ? ', from 0' : ''}`}
+		class="input w-20 input-sm"
+		type="number"
+		min={counts}
+		max={127 + counts}
+		value={part.sound ? String(part.sound.program + counts) : ''}
+		save={(text) => (text === '' ? named('') : numbered({ program: Number(text) - counts }))}
+	/>
 	<button
 		class={['btn btn-sm', picking && 'is-chosen']}
 		aria-pressed={picking}
 		onclick={() => void pickByKey()}>Pick by key</button
 	>
 	{#each halves as [half, title] (half)}
-		<div class="field">
-			<label for={`${id}-${half}`}>{title}</label>
-			<KeptField
-				id={`${id}-${half}`}
-				class="input w-18 input-sm"
-				type="number"
-				min="0"
-				max="127"
-				value={part.sound?.[half]?.toString() ?? ''}
-				save={(text) => numbered({ [half]: numberOf(text) })}
-			/>
-		</div>
-	{/each}
-	<div class="field">
-		<label for={`${id}-volume`}>Volume, %</label>
 		<KeptField
-			id={`${id}-volume`}
-			class="input w-20 input-sm"
+			label={title}
+			class="input w-18 input-sm"
 			type="number"
 			min="0"
-			max="200"
-			placeholder="as is"
-			value={part.volume?.toString() ?? ''}
-			save={(text) => change('volume', { volume: numberOf(text) })}
+			max="127"
+			value={part.sound?.[half]?.toString() ?? ''}
+			save={(text) => numbered({ [half]: numberOf(text) })}
 		/>
-	</div>
+	{/each}
+	<KeptField
+		label="Volume, %"
+		class="input w-20 input-sm"
+		type="number"
+		min="0"
+		max="200"
+		placeholder="as is"
+		value={part.volume?.toString() ?? ''}
+		save={(text) => change('volume', { volume: numberOf(text) })}
+	/>
 </div>

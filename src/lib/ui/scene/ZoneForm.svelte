@@ -56,16 +56,13 @@
 
 <section aria-label={`Zone ${zone.name}`} class="zone-form">
 	<div class="flex flex-wrap items-end gap-3">
-		<div class="field">
-			<label for={`${id}-name`}>Zone</label>
-			<KeptField
-				id={`${id}-name`}
-				class="input w-40 input-sm"
-				maxlength={60}
-				value={zone.name}
-				save={(text) => text.trim() && save('name', { name: text.trim() })}
-			/>
-		</div>
+		<KeptField
+			label="Zone"
+			class="input w-40 input-sm"
+			maxlength={60}
+			value={zone.name}
+			save={(text) => text.trim() && save('name', { name: text.trim() })}
+		/>
 		<label class="flex items-center gap-2 pb-1.5"
 			><input
 				type="checkbox"
@@ -77,18 +74,15 @@
 		>
 		<KeyRangeFields keys={zone.keys} save={(keys) => save('keys', { keys })} />
 		{#each [0, 1] as const as end (end)}
-			<div class="field">
-				<label for={`${id}-struck-${end}`}>{end === 0 ? 'Struck from' : 'Struck to'}</label>
-				<KeptField
-					id={`${id}-struck-${end}`}
-					class="input w-18 input-sm"
-					type="number"
-					min="1"
-					max="127"
-					value={String(zone.struck[end])}
-					save={(text) => saveStruck(end, text)}
-				/>
-			</div>
+			<KeptField
+				label={end === 0 ? 'Struck from' : 'Struck to'}
+				class="input w-18 input-sm"
+				type="number"
+				min="1"
+				max="127"
+				value={String(zone.struck[end])}
+				save={(text) => saveStruck(end, text)}
+			/>
 		{/each}
 		{#each NUMBERS.slice(0, 2) as [key, title, least, most] (key)}{@render number(
 				key,
@@ -192,28 +186,25 @@
 					{title}</label
 				>
 			{/each}
-			<div class="field">
-				<label for={`${id}-leaves`}>Dropped by controller</label>
-				<KeptField
-					id={`${id}-leaves`}
-					class="input w-24 input-sm"
-					type="number"
-					min="0"
-					max="119"
-					placeholder="none"
-					value={zone.leaves?.controller.toString() ?? ''}
-					save={(text) =>
-						save('the pedal that drops it', {
-							leaves:
-								text.trim() === ''
-									? null
-									: {
-											...(zone.leaves ?? { when: 'down', notes: 'end' }),
-											controller: whole(text, 0, 119)
-										}
-						})}
-				/>
-			</div>
+			<KeptField
+				label="Dropped by controller"
+				class="input w-24 input-sm"
+				type="number"
+				min="0"
+				max="119"
+				placeholder="none"
+				value={zone.leaves?.controller.toString() ?? ''}
+				save={(text) =>
+					save('the pedal that drops it', {
+						leaves:
+							text.trim() === ''
+								? null
+								: {
+										...(zone.leaves ?? { when: 'down', notes: 'end' }),
+										controller: whole(text, 0, 119)
+									}
+					})}
+			/>
 			{#if zone.leaves}
 				{@const leaves = zone.leaves}
 				<div class="field">
@@ -250,18 +241,15 @@
 </section>
 
 {#snippet number(key: (typeof NUMBERS)[number][0], title: string, least: number, most: number)}
-	<div class="field">
-		<label for={`${id}-${key}`}>{title}</label>
-		<KeptField
-			id={`${id}-${key}`}
-			class="input w-20 input-sm"
-			type="number"
-			min={least}
-			max={most}
-			value={String(zone[key])}
-			save={(text) => save(title.toLowerCase(), { [key]: whole(text, least, most) })}
-		/>
-	</div>
+	<KeptField
+		label={title}
+		class="input w-20 input-sm"
+		type="number"
+		min={least}
+		max={most}
+		value={String(zone[key])}
+		save={(text) => save(title.toLowerCase(), { [key]: whole(text, least, most) })}
+	/>
 {/snippet}
 
 <style>
