@@ -207,8 +207,11 @@ test('names of a name document are chosen from, and a key picks a sound that is 
 	page
 }) => {
 	await page.goto('/control/zones/gear');
-	const rows = page.getByRole('listitem').filter({ has: page.getByLabel('Loads in, ms') });
-	const row = rows.filter({ has: page.locator('input[value="Parallax west"]') });
+	const names = page.getByLabel('Instrument', { exact: true });
+	const at = (await names.evaluateAll((all) => all.map((each) => (each as HTMLInputElement).value))).indexOf(
+		'Parallax west'
+	);
+	const row = page.getByRole('region', { name: 'What sounds' }).getByRole('listitem').nth(at);
 	await row.getByLabel('Names from a .midnam').setInputFiles({
 		name: 'no.midnam',
 		mimeType: 'text/xml',

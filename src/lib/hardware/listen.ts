@@ -1,12 +1,13 @@
 import { socketName, type StoredLine } from '../core/contact';
 import { Problem } from '../core/problem';
-import type { Rig } from '../core/rig';
+import { linesOf, type Rig } from '../core/rig';
 import { audition, noteEnd, panicMessages, type Audition } from '../core/transfer';
 import { call } from './api';
 import type { Heard } from './bench.worker';
 import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
 import { forgetPlayed } from './forget-played';
+import { inTurn } from './in-turn';
 import { midiDesk } from './midi-desk.svelte';
 import { pluggedIn } from './plugged-in';
 import { realClock } from './real-clock';
@@ -34,18 +35,21 @@ export async function playOn({ device, unit, way }: StoredLine, order: Audition)
 	}
 	if (!way?.out)
 		throw new Problem('port.no-way', `The line to “${device.name}” is not whole yet.`, 'Find it.');
-	const open = await midiDesk.open(way.out, null, `playing ${device.name}`);
-	const silence = () => {
-		for (const bytes of order.notes.flatMap(noteEnd)) open.link.send(bytes, () => undefined);
-	};
-	addEventListener('pagehide', silence);
-	try {
-		if (!(await carryOut(audition(order), open.link, realClock))) throw lost;
-		return { world: 'hardware', port: way.out.name };
-	} finally {
-		removeEventListener('pagehide', silence);
-		open.close();
-	}
+	const { out } = way;
+	return inTurn(linesOf({ out, in: null }), async () => {
+		const open = await midiDesk.open(out, null, `playing ${device.name}`);
+		const silence = () => {
+			for (const bytes of order.notes.flatMap(noteEnd)) open.link.send(bytes, () => undefined);
+		};
+		addEventListener('pagehide', silence);
+		try {
+			if (!(await carryOut(audition(order), open.link, realClock))) throw lost;
+			return { world: 'hardware', port: out.name };
+		} finally {
+			removeEventListener('pagehide', silence);
+			open.close();
+		}
+	});
 }
 
 /**

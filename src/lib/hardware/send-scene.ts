@@ -1,7 +1,9 @@
 import type { StoredLine } from '../core/contact';
 import { sendScene, type PlayingQuestion, type SceneSent, type Step } from '../core/scene/send-scene';
+import { linesOf } from '../core/rig';
 import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
+import { inTurn } from './in-turn';
 import { overLine } from './over-line';
 import { pluggedIn } from './plugged-in';
 import { realClock } from './real-clock';
@@ -20,11 +22,13 @@ export async function sendSceneOver(
 	}
 	// Without a way back it is sent and nobody is asked.
 	const asks = way?.in ? question : null;
-	return overLine(
-		device.name,
-		{ out: way?.out, in: way?.in },
-		`a scene for ${device.name}`,
-		(link) => carryOut(sendScene(steps, asks), link, realClock),
-		asks !== null
+	return inTurn(linesOf({ out: way?.out ?? null, in: way?.in ?? null }), () =>
+		overLine(
+			device.name,
+			{ out: way?.out, in: way?.in },
+			`a scene for ${device.name}`,
+			(link) => carryOut(sendScene(steps, asks), link, realClock),
+			asks !== null
+		)
 	);
 }

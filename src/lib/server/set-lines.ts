@@ -1,4 +1,4 @@
-import type { SetLines, ShowSet } from '../core/scene';
+import { linesKey, type SetLines, type ShowSet } from '../core/scene';
 import { storedLine } from './contact';
 import type { Studio } from './db/connection';
 import { listDevices } from './gear';
@@ -7,7 +7,12 @@ import { profileOrNull } from './profiles';
 /** How the devices of a set's instruments are reached. */
 export async function linesOfSet(studio: Studio, set: ShowSet): Promise<SetLines> {
 	const devices = await listDevices(studio);
-	const told: SetLines = { lines: {}, asked: {}, devices: devices.map(({ id, name }) => ({ id, name })) };
+	const told: SetLines = {
+		of: linesKey(set),
+		lines: {},
+		asked: {},
+		devices: devices.map(({ id, name }) => ({ id, name }))
+	};
 	for (const { id, device: of } of set.setup.instruments) {
 		const device = devices.find((each) => each.id === of);
 		if (!device) continue;

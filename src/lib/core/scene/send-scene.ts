@@ -2,20 +2,18 @@ import { buildMessage, isMatch, matchMessage, type Profile, type Variables } fro
 import type { Conversation } from '../transfer';
 import type { SceneMessage } from './scene-change';
 
-/** A message that is to be sent to one device, and the rest after it, ms. */
+/** A message that is to be sent over one wire, and the rest after it, ms. */
 export interface Step {
 	bytes: Uint8Array;
 	restMs: number;
 }
 
-/** The messages of a change that go to one instrument, each with the rest until its next, or until it has loaded. */
-export function stepsFor(messages: readonly SceneMessage[], instrument: string, readyMs: number): Step[] {
-	const own = messages.filter((each) => each.instrument === instrument);
-	return own.map(({ bytes, untilMs }, i) => ({
+/** Messages of one wire in the order of time, each with the rest until its next, or until all of it has loaded. */
+export const stepsFor = (messages: readonly SceneMessage[], readyMs: number): Step[] =>
+	messages.map(({ bytes, untilMs }, i) => ({
 		bytes: Uint8Array.from(bytes),
-		restMs: Math.max(0, (own[i + 1]?.atMs ?? readyMs) - untilMs)
+		restMs: Math.max(0, (messages[i + 1]?.atMs ?? readyMs) - untilMs)
 	}));
-}
 
 /** How a device is asked what it plays, and how its answer is read; null where its profile does not say. */
 export interface PlayingQuestion {

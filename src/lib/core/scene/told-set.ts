@@ -4,6 +4,7 @@ import type { Followed, NamedSound } from './follow';
 import type { Held } from './held';
 import type { Readiness } from './ready';
 import type { ZoneFinding } from './rules';
+import type { ShowSet } from './set';
 import type { Setup } from './setup';
 import type { StudioNotes } from './studio-needs';
 
@@ -39,6 +40,8 @@ export interface ToldSet {
 
 /** How the devices of a set's instruments are reached, and which of them can be asked what they play. */
 export interface SetLines {
+	/** Of which instruments and devices, by `linesKey`. */
+	of: string;
 	/** By instrument. */
 	lines: Record<string, StoredLine>;
 	/** Instrument → the profile that says how it is asked, with the device ID that it is asked by. */
@@ -46,3 +49,7 @@ export interface SetLines {
 	/** Devices of Gear. */
 	devices: { id: string; name: string }[];
 }
+
+/** Whose lines a set wants: another one, and they have to be told anew. */
+export const linesKey = ({ setup: { instruments } }: ShowSet): string =>
+	JSON.stringify(instruments.map(({ id, device }) => [id, device]));

@@ -148,11 +148,7 @@ export class KeysPlayed {
 		const line = this.#open.lines.lines[instrument];
 		if (!line) return 'is no device of Gear: nothing leads to it from here.';
 		try {
-			const played = await playOn(line, {
-				first,
-				notes,
-				ms: SOUND_MS
-			});
+			const played = await playOn(line, { first, notes, ms: SOUND_MS });
 			if (played.world === 'hardware') return `was sent by ${played.port}. What sounded, you heard.`;
 			const { sounding } = played.shown;
 			return sounding.length > 0

@@ -105,18 +105,23 @@ export class SceneSender {
 			const underWay = forgetting(world, instruments);
 			this.#owed.push(underWay);
 			this.#keepOwed();
-			const results = await Promise.all(instruments.map((id) => this.#sendTo(id, to, change)));
-			const lost = results.flatMap(({ row }) => (row.state === 'lost' ? [row.instrument] : []));
+			// On the bench every instrument has a wire of its own.
+			const wires = Object.values(
+				Object.groupBy(change.messages, (message) => (world === 'bench' ? message.instrument : message.line))
+			).flatMap((messages) => (messages ? [messages] : []));
+			const results = await Promise.all(wires.map((messages) => this.#sendWire(messages, to, change)));
+			const rows = instruments.flatMap(
+				(id) => results.flatMap((each) => each.rows).find(({ instrument }) => instrument === id) ?? []
+			);
+			const lost = rows.flatMap(({ state, instrument }) => (state === 'lost' ? [instrument] : []));
 			const told = this.#open.set.setup.players.filter(
 				({ id, own }) => id in to.local && own !== null && instruments.includes(own) && !lost.includes(own)
 			);
-			const says = results.flatMap(({ row: { instrument, said } }) =>
-				said ? [{ instrument, ...said }] : []
-			);
+			const says = rows.flatMap(({ instrument, said }) => (said ? [{ instrument, ...said }] : []));
 			this.outcome = {
 				title,
 				world,
-				rows: results.map(({ row }) => row),
+				rows,
 				unsent: unsentInWords(this.#open.set, change)
 			};
 			const order: Owed = {
@@ -173,28 +178,57 @@ export class SceneSender {
 		writeDraft(OWED, this.#owed.length > 0 ? JSON.stringify(this.#owed) : null);
 	}
 
-	async #sendTo(id: string, to: Desk, change: SceneChange): Promise<{ left: SceneMessage[]; row: SentTo }> {
-		const own = change.messages.filter(({ instrument }) => instrument === id);
-		const lost = (says: string): SentTo => ({ instrument: id, state: 'lost', says, said: null });
+	/** Sends what goes over one wire, in the order of time; then asks whoever on it can be asked. */
+	async #sendWire(
+		messages: readonly SceneMessage[],
+		to: Desk,
+		{ readyMs }: SceneChange
+	): Promise<{ left: SceneMessage[]; rows: SentTo[] }> {
+		const ids = messages.map(({ instrument }) => instrument).filter((id, i, all) => all.indexOf(id) === i);
+		const line = (id: string) => this.#open.lines.lines[id];
 		try {
-			const question = await this.#question(id);
-			const { left, heard } = await sendSceneOver(
-				this.#open.lines.lines[id],
-				stepsFor(own, id, change.readyMs),
-				question?.asks ?? null
-			);
-			return {
-				left: own.slice(0, left),
-				row:
-					left < own.length
-						? lost(
-								`only ${left} of ${own.length} messages left: look at its cable. What it holds is not known.`
-							)
-						: readBack(this.#open.set, to, id, question ? question.answer(heard) : null)
-			};
+			const alone = ids.length === 1 ? await this.#question(ids[0]) : null;
+			const sent = await sendSceneOver(line(ids[0]), stepsFor(messages, readyMs), alone?.asks ?? null);
+			const left = messages.slice(0, sent.left);
+			const rows: SentTo[] = [];
+			for (const id of ids) {
+				const all = messages.filter(({ instrument }) => instrument === id).length;
+				const own = left.filter(({ instrument }) => instrument === id).length;
+				rows.push(
+					own < all
+						? lost(id, `only ${own} of ${all} messages left: look at its cable. What it holds is not known.`)
+						: alone
+							? readBack(this.#open.set, to, id, alone.answer(sent.heard))
+							: ids.length === 1
+								? readBack(this.#open.set, to, id, null)
+								: await this.#ask(id, to)
+				);
+			}
+			return { left, rows };
 		} catch (error) {
 			const { message, remedy } = problemOf(error);
-			return { left: [], row: lost(`${message} ${remedy}`) };
+			return { left: [], rows: ids.map((id) => lost(id, `${message} ${remedy}`)) };
+		}
+	}
+
+	/** Asks an instrument that was sent everything what it plays, where somebody knows how. */
+	async #ask(id: string, to: Desk): Promise<SentTo> {
+		const question = await this.#question(id);
+		if (!question) return readBack(this.#open.set, to, id, null);
+		const line = this.#open.lines.lines[id];
+		try {
+			const { heard } = await sendSceneOver(line, [], question.asks);
+			return readBack(this.#open.set, to, id, question.answer(heard));
+		} catch (error) {
+			const row = readBack(this.#open.set, to, id, null);
+			return { ...row, says: `${row.says} It could not be asked: ${problemOf(error).message}` };
 		}
 	}
 }
+
+const lost = (instrument: string, says: string): SentTo => ({
+	instrument,
+	state: 'lost',
+	says,
+	said: null
+});

@@ -1,5 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
+	import { linesKey } from '$lib/core/scene';
+	import { refresh } from '$lib/ui/refresh';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { provideSet } from '$lib/ui/scene/open-set.svelte';
 
@@ -14,6 +16,10 @@
 			open.take(opened);
 			open.reach(lines);
 		});
+	});
+	$effect(() => {
+		// Instruments that came since: how they are reached, the server has to say.
+		if (linesKey(open.set) !== open.lines.of) void untrack(refresh);
 	});
 </script>
 
