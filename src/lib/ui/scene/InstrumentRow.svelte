@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { inInstrument, MOST_NAMES, soundsListed, type Instrument } from '$lib/core/scene';
+	import { inInstrument, type Change, MOST_NAMES, soundsListed, type Instrument } from '$lib/core/scene';
 	import { readNameDocument } from '$lib/core/drawer';
 	import { Doing } from '../doing.svelte';
 	import FilePick from '../FilePick.svelte';
@@ -12,7 +12,7 @@
 	let { open, instrument }: { open: OpenSet; instrument: Instrument } = $props();
 	const id = $props.id();
 
-	const save = (says: string, change: Partial<Instrument>) =>
+	const save = (says: string, change: Change<Instrument>) =>
 		open.edit(`${instrument.name}: ${says}`, (set) => inInstrument(set, instrument, change));
 	const NUMBERS = [
 		['voices', 'Voices', 1, 512],
@@ -58,7 +58,7 @@
 		<KeyRangeFields
 			keys={instrument.keys}
 			titles={['Lowest note', 'Highest note']}
-			save={(keys) => save('range', { keys })}
+			save={(moved) => save('range', (now) => ({ keys: moved(now.keys) }))}
 		/>
 		{#each NUMBERS as [key, title, least, most] (key)}
 			<KeptField

@@ -7,7 +7,7 @@
 		keys: readonly [number, number];
 		titles?: readonly [string, string];
 		/** The other end follows where one would pass it. */
-		save: (keys: [number, number]) => unknown;
+		save: (moved: (keys: readonly [number, number]) => [number, number]) => unknown;
 	}
 	/** Two keys by their names. */
 	let { keys, titles = ['From key', 'To key'], save }: Props = $props();
@@ -17,8 +17,7 @@
 		const key = keyNamed(text);
 		fault = key === null ? `“${text}” is no key: say C4, F♯3, or a number from 0 to 127.` : '';
 		if (key === null) return;
-		const [low, high] = keys;
-		return save(end === 0 ? [key, Math.max(key, high)] : [Math.min(low, key), key]);
+		return save(([low, high]) => (end === 0 ? [key, Math.max(key, high)] : [Math.min(low, key), key]));
 	}
 </script>
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { inPlayer, type Player } from '$lib/core/scene';
+	import { inPlayer, type Change, type Player } from '$lib/core/scene';
 	import KeptField from '../KeptField.svelte';
 	import KeyRangeFields from './KeyRangeFields.svelte';
 	import type { OpenSet } from './open-set.svelte';
@@ -8,7 +8,7 @@
 	let { open, player }: { open: OpenSet; player: Player } = $props();
 	const id = $props.id();
 
-	const save = (says: string, change: Partial<Player>) =>
+	const save = (says: string, change: Change<Player>) =>
 		open.edit(`${player.name}: ${says}`, (set) => inPlayer(set, player, change));
 	const remove = () =>
 		open.edit(`${player.name} plays no more`, (set) => [
@@ -25,7 +25,7 @@
 		value={player.name}
 		save={(text) => text.trim() && save('name', { name: text.trim() })}
 	/>
-	<KeyRangeFields keys={player.keys} save={(keys) => save('keys', { keys })} />
+	<KeyRangeFields keys={player.keys} save={(moved) => save('keys', (now) => ({ keys: moved(now.keys) }))} />
 	<div class="field">
 		<label for={`${id}-sends`}>Sends on</label>
 		<select

@@ -6,6 +6,7 @@
 		soundMeant,
 		soundNumbered,
 		soundOnKey,
+		type Change,
 		type Part,
 		type SlotSeen
 	} from '$lib/core/scene';
@@ -45,7 +46,7 @@
 		);
 	}
 	const where = $derived(`${of?.name ?? instrument}, channel ${channel}`);
-	const change = (says: string, what: Partial<Pick<Part, 'sound' | 'volume'>>) =>
+	const change = (says: string, what: Change<Part>) =>
 		open.edit(`${where}: ${says}`, (set) => inPart(set, instrument, channel, what));
 	const numberOf = (text: string) => (text.trim() === '' ? null : Number(text));
 
@@ -73,7 +74,7 @@
 		if (played.picker?.who === id) played.picker = null;
 	});
 	const numbered = (numbers: Parameters<typeof soundNumbered>[1]) =>
-		change('other numbers', { sound: soundNumbered(part.sound, numbers) });
+		change('other numbers', (now) => ({ sound: soundNumbered(now.sound, numbers) }));
 </script>
 
 <div class="flex flex-wrap items-end gap-3">

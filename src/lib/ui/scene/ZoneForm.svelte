@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { CURVES, inZone, type Zone } from '$lib/core/scene';
+	import { CURVES, inZone, type Change, type Zone } from '$lib/core/scene';
 	import KeptField from '../KeptField.svelte';
 	import KeyRangeFields from './KeyRangeFields.svelte';
 	import type { KeysPlayed } from './keys-played.svelte';
@@ -11,14 +11,13 @@
 		$props();
 	const id = $props.id();
 
-	const save = (says: string, change: Partial<Zone>) =>
+	const save = (says: string, change: Change<Zone>) =>
 		open.edit(`${zone.name}: ${says}`, (set) => inZone(set, zone, change));
 	function saveStruck(end: 0 | 1, text: string) {
 		const value = Math.min(127, Math.max(1, Number(text)));
-		const [low, high] = zone.struck;
-		return save('velocities', {
+		return save('velocities', ({ struck: [low, high] }) => ({
 			struck: end === 0 ? [value, Math.max(value, high)] : [Math.min(value, low), value]
-		});
+		}));
 	}
 	const whole = (text: string, least: number, most: number) =>
 		Math.min(most, Math.max(least, Math.round(Number(text))));
@@ -39,13 +38,13 @@
 			open.set.setup.instruments.find((each) => !used.has(each.id)) ?? open.set.setup.instruments[0];
 		return (
 			next &&
-			save('one instrument more', {
-				to: [...zone.to, { instrument: next.id, channel: open.told.channels[next.id] ?? 1 }]
-			})
+			save('one instrument more', ({ to }) => ({
+				to: [...to, { instrument: next.id, channel: open.told.channels[next.id] ?? 1 }]
+			}))
 		);
 	};
 	const setPlace = (at: number, place: Partial<Zone['to'][number]>) =>
-		save('instrument', { to: zone.to.map((each, i) => (i === at ? { ...each, ...place } : each)) });
+		save('instrument', ({ to }) => ({ to: to.map((each, i) => (i === at ? { ...each, ...place } : each)) }));
 	const remove = async () => {
 		await open.edit(`${zone.name} is no zone any more`, (set) => [
 			{ path: ['setup', 'zones'], value: set.setup.zones.filter((each) => each.id !== zone.id) }
@@ -72,7 +71,7 @@
 					void save(event.currentTarget.checked ? 'on' : 'off', { on: event.currentTarget.checked })}
 			/> On</label
 		>
-		<KeyRangeFields keys={zone.keys} save={(keys) => save('keys', { keys })} />
+		<KeyRangeFields keys={zone.keys} save={(moved) => save('keys', (now) => ({ keys: moved(now.keys) }))} />
 		{#each [0, 1] as const as end (end)}
 			<KeptField
 				label={end === 0 ? 'Struck from' : 'Struck to'}
@@ -125,7 +124,8 @@
 				{/key}
 				<button
 					class="btn btn-ghost btn-sm"
-					onclick={() => void save('one instrument less', { to: zone.to.filter((_, i) => i !== at) })}
+					onclick={() =>
+						void save('one instrument less', ({ to }) => ({ to: to.filter((_, i) => i !== at) }))}
 					>Take away<span class="sr-only">{` instrument ${at + 1} of ${zone.name}`}</span></button
 				>
 			</div>
@@ -180,8 +180,10 @@
 						type="checkbox"
 						class="checkbox checkbox-sm"
 						checked={zone.through[key]}
-						onchange={(event) =>
-							void save(title, { through: { ...zone.through, [key]: event.currentTarget.checked } })}
+						onchange={(event) => {
+							const goes = event.currentTarget.checked;
+							void save(title, ({ through }) => ({ through: { ...through, [key]: goes } }));
+						}}
 					/>
 					{title}</label
 				>
@@ -195,15 +197,12 @@
 				placeholder="none"
 				value={zone.leaves?.controller.toString() ?? ''}
 				save={(text) =>
-					save('the pedal that drops it', {
+					save('the pedal that drops it', ({ leaves }) => ({
 						leaves:
 							text.trim() === ''
 								? null
-								: {
-										...(zone.leaves ?? { when: 'down', notes: 'end' }),
-										controller: whole(text, 0, 119)
-									}
-					})}
+								: { ...(leaves ?? { when: 'down', notes: 'end' }), controller: whole(text, 0, 119) }
+					}))}
 			/>
 			{#if zone.leaves}
 				{@const leaves = zone.leaves}
@@ -213,10 +212,10 @@
 						id={`${id}-when`}
 						class="select w-24 select-sm"
 						value={leaves.when}
-						onchange={(event) =>
-							void save('the pedal that drops it', {
-								leaves: { ...leaves, when: event.currentTarget.value as 'down' | 'up' }
-							})}
+						onchange={({ currentTarget: { value } }) =>
+							void save('the pedal that drops it', ({ leaves: now }) => ({
+								leaves: now && { ...now, when: value as 'down' | 'up' }
+							}))}
 					>
 						<option value="down">down</option><option value="up">up</option>
 					</select>
@@ -227,10 +226,10 @@
 						id={`${id}-notes`}
 						class="select w-36 select-sm"
 						value={leaves.notes}
-						onchange={(event) =>
-							void save('the pedal that drops it', {
-								leaves: { ...leaves, notes: event.currentTarget.value as 'end' | 'ring' }
-							})}
+						onchange={({ currentTarget: { value } }) =>
+							void save('the pedal that drops it', ({ leaves: now }) => ({
+								leaves: now && { ...now, notes: value as 'end' | 'ring' }
+							}))}
 					>
 						<option value="end">end</option><option value="ring">ring until let go</option>
 					</select>
