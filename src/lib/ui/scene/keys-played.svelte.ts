@@ -149,7 +149,7 @@ export class KeysPlayed {
 		if (!line) return 'is no device of Gear: nothing leads to it from here.';
 		try {
 			const played = await playOn(line, { first, notes, ms: SOUND_MS });
-			if (played.world === 'hardware') return `was sent by ${played.port}. What sounded, you heard.`;
+			if (played.world === 'hardware') return `was sent it by ${played.port}. What sounded, you heard.`;
 			const { sounding } = played.shown;
 			return sounding.length > 0
 				? `sounded ${sounding.map(keyName).join(', ')}, by its simulated panel.`
