@@ -46,6 +46,7 @@ async function addZone(
 	await keep(form.getByLabel('To key'), zone.to);
 	await form.getByLabel('Plays').selectOption({ label: zone.instrument });
 	await form.getByLabel('Channel').selectOption(String(zone.channel));
+	await expect(page.getByText(new RegExp(`^${zone.instrument} ${zone.channel}\\. `))).toBeVisible();
 	await keep(form.getByLabel('Sound'), zone.sound);
 	await expect(form.getByLabel('Sound')).toHaveValue(zone.sound);
 	return form;
@@ -189,6 +190,8 @@ test('scenes over real ports: stored over another, undone, recalled, called by n
 	await list.getByRole('button', { name: '1 Split' }).press('Enter');
 	await expect(list.getByRole('status')).toContainText('1 Split, over real ports:');
 	await expect(list.getByRole('status')).toContainText('Orrery: Shown.');
+	// The browser is asked for its ports by the first of them, and the second one waits for that.
+	await expect(list.getByRole('status')).toContainText('Parallax: Sent.');
 	await expect(list.getByText('On the desk: 1 Split', { exact: true })).toBeVisible();
 
 	await page.getByText('Tempo, pages, messages of your own').click();

@@ -46,6 +46,7 @@ class MidiDesk {
 	remembered = $state.raw<RememberedPort[]>([]);
 	tests = $state.raw<AdapterTestOf[]>([]);
 	#access: MIDIAccess | null = null;
+	#asking: Promise<void> | null = null;
 	readonly #links = new Set<MidiLink>();
 	/** How many want every in to be heard, and the ins that are. */
 	#hearers = 0;
@@ -58,8 +59,13 @@ class MidiDesk {
 	}
 
 	/** Asks the browser for its ports. Call it from a click: browsers show their question only then. */
-	async ask(): Promise<void> {
-		if (this.permission === 'granted' || this.permission === 'asking') return;
+	ask(): Promise<void> {
+		if (this.permission === 'granted') return Promise.resolve();
+		// Whoever comes while the browser is being asked waits for its answer, too.
+		return (this.#asking ??= this.#askBrowser().finally(() => (this.#asking = null)));
+	}
+
+	async #askBrowser(): Promise<void> {
 		if (!('requestMIDIAccess' in navigator)) {
 			this.permission = 'not there';
 			this.problem = new Problem(

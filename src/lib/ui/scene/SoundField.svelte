@@ -8,7 +8,8 @@
 		soundOnKey,
 		type Change,
 		type Part,
-		type SlotSeen
+		type SlotSeen,
+		type SoundChoice
 	} from '$lib/core/scene';
 	import { call } from '../../hardware/api';
 	import KeptField from '../KeptField.svelte';
@@ -37,13 +38,21 @@
 			] as const
 		).filter(([half]) => [null, 'both', half].includes(of?.banks ?? null) || part.sound?.[half] != null)
 	);
-	let slots = $state.raw<SlotSeen[] | null>(null);
-	const choices = $derived(slots ? soundChoices(slots, of?.names) : []);
+	/** Slots as they were last seen, and of which instrument. */
+	let known = $state.raw<{ of: string; slots: SlotSeen[] } | null>(null);
+	const choices = $derived(known?.of === instrument ? soundChoices(known.slots, of?.names) : []);
 
-	async function ask() {
-		slots ??= await call<SlotSeen[]>('GET', `/set/sounds?instrument=${encodeURIComponent(instrument)}`).catch(
-			() => []
-		);
+	/** Sounds that can be chosen for the instrument as it is by now; none where the server does not say. */
+	async function ask(): Promise<SoundChoice[]> {
+		const at = instrument;
+		let slots = known?.of === at ? known.slots : null;
+		if (!slots) {
+			slots = await call<SlotSeen[]>('GET', `/set/sounds?instrument=${encodeURIComponent(at)}`).catch(
+				() => null
+			);
+			known = slots && { of: at, slots };
+		}
+		return slots ? soundChoices(slots, open.instrument(at)?.names) : [];
 	}
 	const where = $derived(`${of?.name ?? instrument}, channel ${channel}`);
 	const change = (says: string, what: Change<Part>) =>
@@ -51,8 +60,10 @@
 	const numberOf = (text: string) => (text.trim() === '' ? null : Number(text));
 
 	async function named(text: string) {
-		await ask();
-		const sound = soundMeant(text, choices, part.sound);
+		// An edit that is under way may make it the field of another instrument.
+		await open.settled();
+		const choices = await ask();
+		const sound = soundMeant(text, choices, partAt(open.set, instrument, channel).sound);
 		await change(sound ? sound.name : 'whatever it plays', { sound });
 	}
 	/** Keys pick among the programs, by ear; another press ends it. */
