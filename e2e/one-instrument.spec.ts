@@ -24,6 +24,13 @@ const scenes = (page: Page) => page.getByRole('region', { name: 'Scenes' });
 const heard = (page: Page) => page.getByRole('region', { name: 'Who plays' }).getByRole('status');
 const stage = (page: Page) => page.getByRole('region', { name: 'On stage' });
 
+/** Opens a page in the world of real ports. */
+async function openOnPorts(page: Page, path: string) {
+	await page.goto(path);
+	await page.evaluate(() => localStorage.setItem('silent-drawer.world', 'hardware'));
+	await page.reload();
+}
+
 /** A field that is kept when it is left. */
 async function keep(field: ReturnType<Page['getByLabel']>, value: string) {
 	await field.fill(value);
@@ -139,6 +146,15 @@ test('two keyboards and a module are one instrument: split, layered by velocity,
 	await standIn(page, 'say', LOWER, [[0x91, 64, 90]]);
 	await expect(heard(page)).toContainText('Orrery, channel 1: E4, velocity 90');
 	await expect(page.getByText('2 notes sound by what was heard.')).toBeVisible();
+	// The desk is changed while they are held: they are followed on, to their end.
+	await page.getByRole('button', { name: /^Strings/ }).click();
+	const strings = page.getByRole('region', { name: 'Zone Strings' });
+	await strings.getByLabel('On', { exact: true }).uncheck();
+	await expect(page.getByRole('button', { name: 'Undo: Strings: off' })).toBeVisible();
+	await expect(page.getByText('2 notes sound by what was heard.')).toBeVisible();
+	await strings.getByLabel('On', { exact: true }).check();
+	await expect(page.getByRole('button', { name: 'Undo: Strings: on' })).toBeVisible();
+	await expect(page.getByText('2 notes sound by what was heard.')).toBeVisible();
 	await standIn(page, 'say', LOWER, [
 		[0x81, 40, 0],
 		[0x81, 64, 0],
@@ -171,9 +187,7 @@ test('scenes over real ports: stored over another, undone, recalled, called by n
 }) => {
 	test.setTimeout(120_000);
 	await injectMidi(context, { ports: PORTS, speed: 20 });
-	await page.goto('/control/zones');
-	await page.evaluate(() => localStorage.setItem('silent-drawer.world', 'hardware'));
-	await page.reload();
+	await openOnPorts(page, '/control/zones');
 	const list = scenes(page);
 	const store = async (number: number, name: string, button: string) => {
 		await list.getByLabel('Number').fill(String(number));
@@ -212,9 +226,7 @@ test('the set is run by foot switch on a phone, through a reload, and printed', 
 	test.setTimeout(90_000);
 	await injectMidi(context, { ports: PORTS, speed: 20 });
 	await page.setViewportSize({ width: 390, height: 800 });
-	await page.goto('/control/set/run');
-	await page.evaluate(() => localStorage.setItem('silent-drawer.world', 'hardware'));
-	await page.reload();
+	await openOnPorts(page, '/control/set/run');
 	const on = stage(page);
 	await on.getByRole('button', { name: 'Learn a foot switch' }).click();
 	const foot = () =>

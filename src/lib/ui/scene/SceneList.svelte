@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import {
 		allOff,
 		changeInWords,
@@ -12,7 +11,6 @@
 		storeScene,
 		type Desk,
 		type Scene,
-		type SceneCalls,
 		type ShowSet
 	} from '$lib/core/scene';
 	import { desk } from '../../hardware/desk.svelte';
@@ -20,6 +18,7 @@
 	import StateMark from '../StateMark.svelte';
 	import type { OpenSet } from './open-set.svelte';
 	import { hearCalls } from './hear-calls';
+	import SceneCalls from './SceneCalls.svelte';
 	import SentRows from './SentRows.svelte';
 	import { SceneSender } from './scene-sender.svelte';
 
@@ -79,11 +78,8 @@
 	}
 	$effect(() => {
 		const { calls } = set;
-		return calls ? untrack(() => hearCalls(calls, callScene)) : undefined;
+		return calls ? hearCalls(calls, callScene) : undefined;
 	});
-	const allOffNow = () => send('All off', allOff(set, 0));
-	const setCalls = (says: string, calls: SceneCalls | null) =>
-		open.edit(says, () => [{ path: ['calls'], value: calls }]);
 	const send = (title: string, to: Desk) => sender.send(title, to, open.changeTo(to, desk.world));
 	function sendDesk() {
 		if (changeWarnings(set, deskChange).some(({ loud }) => loud) && asking !== 'desk')
@@ -134,7 +130,7 @@
 			type="button"
 			class="btn ml-auto btn-sm"
 			disabled={sender.doing.busy || set.setup.instruments.length === 0}
-			onclick={() => void allOffNow()}>All off</button
+			onclick={() => void send('All off', allOff(set, 0))}>All off</button
 		>
 	</form>
 	{#if missed}<p role="alert" class="text-sm text-rust">{missed}</p>{/if}
@@ -261,42 +257,7 @@
 			{sender.doing.problem.message}
 			{sender.doing.problem.remedy}
 		</p>{/if}
-	<div class="mt-3 flex flex-wrap items-center gap-2 text-sm">
-		<label class="flex items-center gap-2"
-			>Called by program changes on
-			<select
-				class="select w-28 select-sm"
-				value={set.calls?.channel.toString() ?? ''}
-				onchange={({ currentTarget: { value } }) =>
-					void setCalls(
-						value === ''
-							? 'No program change calls scenes'
-							: `Program changes on channel ${value} call scenes`,
-						value === '' ? null : { first: set.calls?.first ?? 1, channel: Number(value) }
-					)}
-			>
-				<option value="">no channel</option>
-				{#each { length: 16 } as _, n (n)}<option value={String(n + 1)}>channel {n + 1}</option>{/each}
-			</select></label
-		>
-		{#if set.calls}
-			{@const calls = set.calls}
-			<label class="flex items-center gap-2"
-				>Its first program is scene
-				<select
-					class="select w-18 select-sm"
-					value={String(calls.first)}
-					onchange={({ currentTarget: { value } }) =>
-						void setCalls(`The first program calls scene ${value}`, {
-							...calls,
-							first: Number(value) as 0 | 1
-						})}
-				>
-					<option value="0">0</option><option value="1">1</option>
-				</select></label
-			>
-		{/if}
-	</div>
+	<SceneCalls {open} />
 	<p class="small-print mt-2">
 		Only what differs from what was sent before goes out; what a hand did at a panel since, nobody hears.
 		<button class="link" onclick={() => void sender.forget()}>Send everything next time</button>

@@ -1,17 +1,9 @@
 import { sceneCalled, type SceneCalls } from '../../core/scene';
-import { desk } from '../../hardware/desk.svelte';
-import { midiDesk } from '../../hardware/midi-desk.svelte';
-import { traffic } from '../../hardware/traffic.svelte';
+import { hearReceived } from '../../hardware/hear-received';
 
 /** Hears program changes that call scenes, on the ports of this tab. @returns what ends it */
-export function hearCalls(calls: SceneCalls, called: (scene: number) => void): () => void {
-	const deaf = desk.world === 'hardware' ? midiDesk.hearAll() : () => undefined;
-	const unwatch = traffic.watch(({ way, bytes }) => {
-		const scene = way === 'received' ? sceneCalled(bytes, calls) : null;
+export const hearCalls = (calls: SceneCalls, called: (scene: number) => void): (() => void) =>
+	hearReceived((bytes) => {
+		const scene = sceneCalled(bytes, calls);
 		if (scene !== null) called(scene);
 	});
-	return () => {
-		unwatch();
-		deaf();
-	};
-}

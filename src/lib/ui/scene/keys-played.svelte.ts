@@ -1,4 +1,6 @@
+import { untrack } from 'svelte';
 import {
+	instrumentsOf,
 	keyName,
 	Performance,
 	playerOn,
@@ -11,10 +13,8 @@ import {
 } from '../../core/scene';
 import { recallMessages } from '../../core/profile';
 import type { AuditionNote } from '../../core/transfer';
-import { desk } from '../../hardware/desk.svelte';
+import { hearReceived } from '../../hardware/hear-received';
 import { playOn } from '../../hardware/listen';
-import { midiDesk } from '../../hardware/midi-desk.svelte';
-import { traffic } from '../../hardware/traffic.svelte';
 import { Doing } from '../doing.svelte';
 import { problemOf } from '../words';
 import type { OpenSet } from './open-set.svelte';
@@ -76,15 +76,15 @@ export class KeysPlayed {
 
 	/** Hears players on the ports of this tab, until it is ended. @returns what ends it */
 	listen(): () => void {
-		const performance = new Performance(this.setup);
+		const performance = new Performance(untrack(() => this.setup));
 		const voices = new Voices((id) => this.#open.instrument(id)?.voices ?? null);
 		this.nobodys = 0;
 		const hear = ({ told }: Heard) => {
 			for (const each of told) voices.hear(each);
 			this.sounding = voices.sounding.length;
 		};
-		const unwatch = traffic.watch(({ way, bytes }) => {
-			if (way !== 'received' || bytes[0] < 0x80 || bytes[0] >= 0xf0) return;
+		const deaf = hearReceived((bytes) => {
+			if (bytes[0] < 0x80 || bytes[0] >= 0xf0) return;
 			// The desk may have changed since: held notes are followed to their end.
 			hear(performance.change(this.setup));
 			const begins = bytes[0] >> 4 === 9 && bytes[2] > 0;
@@ -98,9 +98,7 @@ export class KeysPlayed {
 			this.said = [];
 			this.struck = { player: player.id, key: bytes[1], velocity: bytes[2], live: true };
 		});
-		const deaf = desk.world === 'hardware' ? midiDesk.hearAll() : () => undefined;
 		return () => {
-			unwatch();
 			deaf();
 			this.sounding = 0;
 		};
@@ -121,13 +119,10 @@ export class KeysPlayed {
 	async sound(): Promise<void> {
 		// Keys of an instrument itself are struck there.
 		const notes = this.notes.filter(({ channel }) => channel > 0);
-		const instruments = notes
-			.map(({ instrument }) => instrument)
-			.filter((id, i, all) => all.indexOf(id) === i);
 		this.said = [];
 		await this.doing.run(async () => {
 			this.said = await Promise.all(
-				instruments.map(async (instrument) => ({
+				instrumentsOf(notes).map(async (instrument) => ({
 					instrument,
 					says: await this.#soundOn(
 						instrument,

@@ -1,6 +1,6 @@
 import { changeWarnings, sceneNumbered, type SetStep } from '../../core/scene';
 import { desk } from '../../hardware/desk.svelte';
-import { traffic } from '../../hardware/traffic.svelte';
+import { hearReceived } from '../../hardware/hear-received';
 import { remembered } from '../remembered.svelte';
 import type { OpenSet } from './open-set.svelte';
 import { SceneSender } from './scene-sender.svelte';
@@ -64,8 +64,8 @@ export class SetRun {
 
 	/** Hears a foot switch on the ports of this tab: it goes on when it goes down. @returns what ends it */
 	listen(): () => void {
-		return traffic.watch(({ way, bytes }) => {
-			if (way !== 'received' || bytes.length !== 3 || bytes[0] >> 4 !== 0xb || bytes[2] < 64) return;
+		return hearReceived((bytes) => {
+			if (bytes.length !== 3 || bytes[0] >> 4 !== 0xb || bytes[2] < 64) return;
 			const heard = { controller: bytes[1], channel: (bytes[0] & 15) + 1 };
 			if (this.learning) {
 				this.#foot.value = heard;

@@ -1,9 +1,7 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import { hearCalls } from '$lib/ui/scene/hear-calls';
 	import { changeInWords, changeWarnings, sceneNumbered, unsentInWords } from '$lib/core/scene';
 	import { desk } from '$lib/hardware/desk.svelte';
-	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
 	import SentRows from '$lib/ui/scene/SentRows.svelte';
 	import { SetRun } from '$lib/ui/scene/set-run.svelte';
@@ -18,14 +16,10 @@
 	const comes = $derived(next ? open.changeTo(next, desk.world) : null);
 	const hands = $derived(run.steps[run.at + 1]?.hands ?? []);
 
-	$effect(() => run.listen());
+	$effect(() => (run.foot || run.learning ? run.listen() : undefined));
 	$effect(() => {
 		const { calls } = open.set;
-		return calls ? untrack(() => hearCalls(calls, (scene) => run.call(scene))) : undefined;
-	});
-	$effect(() => {
-		if (desk.world !== 'hardware' || (!run.foot && !run.learning)) return;
-		return midiDesk.hearAll();
+		return calls ? hearCalls(calls, (scene) => run.call(scene)) : undefined;
 	});
 	$effect(() => {
 		// The screen stays awake where the browser lets it; one that does not changes nothing else.
