@@ -43,11 +43,7 @@ export const sceneCommands: Record<string, Command> = {
 			const setup = documentOf(words[0], (text) => readDocument(setupSchema, text, 'setup'));
 			const { heard, untilMs, damage } = recordingOf(bytesOf(words[1]));
 			for (const line of damage) console.error(`Not read: ${line}.`);
-			const { notes, dropped, nobodys, unplayed } = playThrough(
-				setup,
-				heard.map(({ atMs, bytes }) => ({ atMs, message: bytes })),
-				untilMs
-			);
+			const { notes, dropped, nobodys, unplayed } = playThrough(setup, heard, untilMs);
 			notes.forEach(print);
 			dropped.forEach(print);
 			if (nobodys > 0) console.error(`${nobodys} messages are on channels that no player sends on.`);

@@ -1,4 +1,4 @@
-import { stripsOf, type Strip } from '../core/control';
+import { pageTitle, stripsOf, type Strip } from '../core/control';
 import { scenesPlayed, type ShowSet } from '../core/scene';
 import type { Studio } from './db/connection';
 import { mapRows } from './store/maps';
@@ -11,7 +11,7 @@ export async function setStrips(studio: Studio, set: ShowSet): Promise<Strip[]> 
 		scene.pages.flatMap((wanted) => {
 			const key = JSON.stringify(wanted);
 			const map = maps.find(({ document }) => document.name === wanted.controller)?.document;
-			const page = map?.pages.find(({ name, number }) => (name || `Page ${number}`) === wanted.page);
+			const page = map?.pages.find((each) => pageTitle(each) === wanted.page);
 			if (!map || !page || done.has(key)) return [];
 			done.add(key);
 			return stripsOf(map, [page.number]);

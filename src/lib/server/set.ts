@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { pageTitle } from '../core/control';
 import { fileStem, lastSeen, recordChange, stateOf, type LiveWorld } from '../core/drawer';
 import type { Device } from '../core/gear';
 import { recallOf, slotLabel, type Profile } from '../core/profile';
@@ -138,7 +139,7 @@ async function looked(studio: Studio, set: ShowSet, ways: SceneWays) {
 	const sounds = await followed(studio, set);
 	const controllers = (await mapRows(studio)).map(({ document: { name, pages } }) => ({
 		name,
-		pages: pages.map((page) => page.name || `Page ${page.number}`)
+		pages: pages.map(pageTitle)
 	}));
 	const notes: StudioNotes = {
 		power: await powerDocument(studio),

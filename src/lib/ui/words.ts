@@ -39,3 +39,7 @@ export const minuteOf = (at: string): string => lightFormat(new Date(at), 'yyyy-
 /** Where something took place, behind its title; nothing where that is the studio's own world. */
 export const worldWord = (world: World, own: World): string =>
 	world === own || world === 'file' || world === 'unrecorded' ? '' : ` · ${WORLD_WORDS[world]}`;
+
+/** Today, as it stands on paper. */
+export const todayOnPaper = (): string =>
+	new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });

@@ -112,6 +112,9 @@ export const pageSchema = z.object({
 		.optional()
 });
 export type MapPage = z.infer<typeof pageSchema>;
+/** What a page is called: its name, or else its number. */
+export const pageTitle = ({ name, number }: Pick<MapPage, 'name' | 'number'>): string =>
+	name || `Page ${number}`;
 
 /** The lines of a map, what is the same on every page first. */
 export const assignmentsOf = ({

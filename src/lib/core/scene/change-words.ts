@@ -1,5 +1,5 @@
 import type { SceneChange } from './scene-change';
-import type { ShowSet } from './set';
+import { instrumentName, type ShowSet } from './set';
 
 /** ms in words: under a tenth of a second in milliseconds, else in seconds. */
 const timeWords = (ms: number) =>
@@ -15,7 +15,7 @@ export function changeInWords({ messages, readyMs, unmeasured }: SceneChange): s
 
 /** What of a change is not sent, and why. */
 export function unsentInWords(set: ShowSet, { unreached, keptBack }: SceneChange): string[] {
-	const name = (id: string) => set.setup.instruments.find((each) => each.id === id)?.name ?? id;
+	const name = (id: string) => instrumentName(set, id);
 	return [
 		...unreached.map(
 			({ instrument, why, messages }) =>
@@ -30,7 +30,7 @@ export function unsentInWords(set: ShowSet, { unreached, keptBack }: SceneChange
 
 /** What somebody should know before a change is sent; the loudest first. */
 export function changeWarnings(set: ShowSet, change: SceneChange): { loud: boolean; says: string }[] {
-	const name = (id: string) => set.setup.instruments.find((each) => each.id === id)?.name ?? id;
+	const name = (id: string) => instrumentName(set, id);
 	return [
 		...change.jumps.map(({ instrument, channel, db }) => ({
 			loud: db > 0,

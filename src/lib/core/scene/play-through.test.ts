@@ -16,7 +16,7 @@ const setup = setupSchema.parse({
 		{ id: 'drone', name: 'Drone', player: 'lower', struck: [90, 127], to: [{ instrument: 'd', channel: 1 }] }
 	]
 });
-const at = (atMs: number, ...message: number[]) => ({ atMs, message: Uint8Array.from(message) });
+const at = (atMs: number, ...message: number[]) => ({ atMs, bytes: Uint8Array.from(message) });
 
 describe('a stream played through a setup', () => {
 	it('says which instrument sounds what, from when until when, and what made no note', () => {

@@ -1,12 +1,7 @@
+import type { HeardMessage } from '../control';
 import { Performance, type Dropped, type Heard } from './performance';
 import type { Player, Setup } from './setup';
 import { Voices, type Voice } from './voices';
-
-/** A channel message of a stream or a file. */
-export interface Played {
-	atMs: number;
-	message: Uint8Array;
-}
 
 /** A note that an instrument sounded. */
 export interface Sounded {
@@ -39,7 +34,7 @@ export const playerOn = (setup: Setup, channel: number): Player | undefined =>
  * @param played in the order of time
  * @param endMs when everything is let go that is held still
  */
-export function playThrough(setup: Setup, played: readonly Played[], endMs: number): PlayedThrough {
+export function playThrough(setup: Setup, played: readonly HeardMessage[], endMs: number): PlayedThrough {
 	const performance = new Performance(setup);
 	const voices = new Voices((id) => setup.instruments.find((each) => each.id === id)?.voices ?? null);
 	const open = new Map<Voice, Sounded>();
@@ -64,7 +59,7 @@ export function playThrough(setup: Setup, played: readonly Played[], endMs: numb
 		}
 		through.dropped.push(...dropped.map((each) => ({ atMs, ...each })));
 	};
-	for (const { atMs, message } of played) {
+	for (const { atMs, bytes: message } of played) {
 		if (message[0] < 0x80 || message[0] >= 0xf0) continue;
 		const player = playerOn(setup, (message[0] & 0x0f) + 1);
 		if (!player) {

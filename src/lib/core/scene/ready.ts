@@ -3,8 +3,18 @@ import { changeInWords } from './change-words';
 import { replaceSound, soundIn } from './follow';
 import { nothingHeld } from './held';
 import { checkZones, type SceneWiring } from './rules';
+import { hand } from './rules/rule';
 import { placesOf, sceneChange } from './scene-change';
-import { partAt, sceneNumbered, scenesPlayed, setupOf, type Scene, type ShowSet, type Sound } from './set';
+import {
+	instrumentName,
+	partAt,
+	sceneNumbered,
+	scenesPlayed,
+	setupOf,
+	type Scene,
+	type ShowSet,
+	type Sound
+} from './set';
 import { studioItems, type StudioNotes } from './studio-needs';
 import type { FollowedSound } from './told-set';
 
@@ -42,8 +52,6 @@ export interface Readiness {
 	/** When the oldest of the readings was made that say where sounds are, ISO 8601; null where there is none. */
 	since: string | null;
 }
-
-const hand = (says: string) => ({ says, edits: [] });
 
 function songItems(set: ShowSet): ReadyItem[] {
 	return set.songs.flatMap((song, at): ReadyItem[] => {
@@ -95,7 +103,7 @@ function soundItems(set: ShowSet, sounds: readonly Wanted[]): ReadyItem[] {
 	return sounds.flatMap((named): ReadyItem[] => {
 		const { sound, followed, instrument, played: scenes } = named;
 		const one = set.setup.instruments.find(({ id }) => id === instrument);
-		const of = one?.name ?? instrument;
+		const of = instrumentName(set, instrument);
 		const item = (kind: ReadyItem['kind'], says: string, cure: ReadyItem['cure']): ReadyItem[] => [
 			{ kind, scenes, says: `${sound.name} (${of}) ${says}`, cure }
 		];
@@ -211,7 +219,7 @@ export function readiness(
 				cure: hand('Make the pause longer, or let it share sounds with the one before.')
 			});
 		for (const { instrument, why } of change.unreached) {
-			const of = set.setup.instruments.find(({ id }) => id === instrument)?.name ?? instrument;
+			const of = instrumentName(set, instrument);
 			const says = why === 'away' ? `${of} is noted as away or off.` : `No line leads to ${of}.`;
 			const one = items.find((item) => item.says === says);
 			if (!one)
@@ -238,7 +246,7 @@ export function readiness(
 		items.push({
 			kind: 'unknown',
 			scenes: [],
-			says: `How long ${set.setup.instruments.find((each) => each.id === id)?.name ?? id} takes to load a program, nobody has noted.`,
+			says: `How long ${instrumentName(set, id)} takes to load a program, nobody has noted.`,
 			cure: hand('Measure it, and note it with the instrument.')
 		});
 	const at = wanted.flatMap(({ followed }) =>

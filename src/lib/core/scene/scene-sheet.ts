@@ -1,6 +1,6 @@
 import { keysName } from './key-names';
 import { placesOf } from './scene-change';
-import { partAt, type Scene, type ShowSet } from './set';
+import { instrumentName, partAt, type Scene, type ShowSet } from './set';
 
 /** What a range of keys plays in a scene, for paper. */
 export interface SheetRow {
@@ -24,11 +24,10 @@ const shifted = (octaves: number, semitones: number): string =>
 
 /** What each range of keys plays in a scene, from the lowest key of each player on. */
 export function sheetRows(set: ShowSet, scene: Scene): SheetRow[] {
-	const { players, instruments } = set.setup;
+	const { players } = set.setup;
 	const plays = (instrument: string, channel: number) => {
 		const { sound, volume } = partAt(scene, instrument, channel);
-		const of = instruments.find(({ id }) => id === instrument)?.name ?? instrument;
-		return `${of} ${channel}: ${sound?.name ?? 'whatever it plays'}${volume === null ? '' : `, ${volume} %`}`;
+		return `${instrumentName(set, instrument)} ${channel}: ${sound?.name ?? 'whatever it plays'}${volume === null ? '' : `, ${volume} %`}`;
 	};
 	return players.flatMap((player) => {
 		const own = player.own;

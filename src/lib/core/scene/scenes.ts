@@ -1,6 +1,16 @@
 import type { Edit } from '../edit';
 import { sceneKey } from './place';
-import { deskOf, deskSchema, partAt, setupOf, type Desk, type Part, type Scene, type ShowSet } from './set';
+import {
+	deskOf,
+	deskSchema,
+	instrumentName,
+	partAt,
+	setupOf,
+	type Desk,
+	type Part,
+	type Scene,
+	type ShowSet
+} from './set';
 
 /** The edits that store what is on the desk under a number; what it held is in the history of the set. */
 export function storeScene(set: ShowSet, number: number, name: string): Edit[] {
@@ -63,7 +73,6 @@ const percent = ({ volume }: Part) => (volume === null ? 'as it is' : `${volume}
 /** What differs from one desk to another, in words; nothing where they are the same. */
 export function desksCompared(set: ShowSet, from: Desk, to: Desk): string[] {
 	const says: string[] = [];
-	const instrument = (id: string) => set.setup.instruments.find((each) => each.id === id)?.name ?? id;
 	const player = (id: string) => set.setup.players.find((each) => each.id === id)?.name ?? id;
 	for (const zone of to.zones) {
 		const was = from.zones.find(({ id }) => id === zone.id);
@@ -81,7 +90,7 @@ export function desksCompared(set: ShowSet, from: Desk, to: Desk): string[] {
 	);
 	for (const { instrument: of, channel } of places.values()) {
 		const [was, is] = [partAt(from, of, channel), partAt(to, of, channel)];
-		const where = `${instrument(of)}, channel ${channel}`;
+		const where = `${instrumentName(set, of)}, channel ${channel}`;
 		if (!same(was.sound, is.sound))
 			says.push(
 				`${where}: ${soundWords(is)} instead of ${soundWords(was)}${was.sound?.name === is.sound?.name ? ' (other numbers)' : ''}.`

@@ -1,22 +1,17 @@
 import { z } from 'zod';
 import { fromHex, isWholeMessage } from '../midi';
 import { sceneCallsSchema } from './scene-calls';
-import { setupSchema, zoneSchema, type Setup } from './setup';
+import { listedSoundSchema, setupSchema, zoneSchema, type Setup } from './setup';
 
 const id = z.string().min(1).max(60);
 const name = z.string().trim().min(1, 'Give it a name.').max(60);
-const value = z.number().int().min(0).max(127);
 const channel = z.number().int().min(1).max(16);
 
 /** Where the numbers of a sound come from. A name of General MIDI is a guess for a module not known to follow it. */
 export const SOUND_SOURCES = ['drawer', 'list', 'typed', 'general midi'] as const;
 
 /** A sound by its name, with what selects it; values as on the wire. */
-export const soundSchema = z.object({
-	name,
-	msb: value.nullable().default(null),
-	lsb: value.nullable().default(null),
-	program: value,
+export const soundSchema = listedSoundSchema.extend({
 	from: z.enum(SOUND_SOURCES).default('typed'),
 	/** For one out of a drawer: the slot that the numbers select, and the content (SHA-256) that is meant. */
 	kept: z
@@ -138,6 +133,10 @@ export const setupOf = ({ setup }: ShowSet, { zones, local }: Pick<Desk, 'zones'
 
 export const sceneNumbered = ({ scenes }: ShowSet, number: number | null): Scene | null =>
 	scenes.find((scene) => scene.number === number) ?? null;
+
+/** What an instrument is called; its id where it is gone. */
+export const instrumentName = ({ setup }: Pick<ShowSet, 'setup'>, id: string): string =>
+	setup.instruments.find((each) => each.id === id)?.name ?? id;
 
 /** The scenes of the songs that there are, in the order in which they come. */
 export const scenesPlayed = (set: ShowSet): { song: Song; scene: Scene; first: boolean }[] =>

@@ -2,7 +2,8 @@ import { z } from 'zod';
 
 const id = z.string().min(1).max(60);
 const name = z.string().trim().min(1, 'Give it a name.').max(60);
-const key = z.number().int().min(0).max(127);
+const value = z.number().int().min(0).max(127);
+const key = value;
 const velocity = z.number().int().min(1).max(127);
 const channel = z.number().int().min(1).max(16);
 const range = (of: z.ZodNumber) =>
@@ -30,12 +31,12 @@ export const playerSchema = z.object({
 export type Player = z.infer<typeof playerSchema>;
 
 export const MOST_NAMES = 4096;
-/** A sound that a list of names has, with what selects it; values as on the wire. */
+/** A sound by its name, with what selects it; values as on the wire. */
 export const listedSoundSchema = z.object({
 	name,
-	msb: key.nullable().default(null),
-	lsb: key.nullable().default(null),
-	program: key
+	msb: value.nullable().default(null),
+	lsb: value.nullable().default(null),
+	program: value
 });
 export type ListedSound = z.infer<typeof listedSoundSchema>;
 

@@ -1,6 +1,7 @@
 import { judge, pairingOf, type Floor } from '../pedal';
 import { checkPower, type Power } from '../power';
 import type { ReadyItem } from './ready';
+import { hand } from './rules/rule';
 import { placesOf } from './scene-change';
 import { setupOf, type Scene, type ShowSet } from './set';
 
@@ -12,16 +13,17 @@ export interface StudioNotes {
 	controllers: readonly { name: string; pages: readonly string[] }[];
 }
 
-const hand = (says: string) => ({ says, edits: [] });
 const EXPRESSION = 11;
 
 /** Things with the scenes that want them, each once. */
 class Wanted<T> {
 	readonly all = new Map<string, { what: T; scenes: number[] }>();
-	add(key: string, what: T, scene: number): void {
+	/** @returns what is wanted by that key */
+	add(key: string, what: T, scene: number): T {
 		const known = this.all.get(key);
 		if (!known) this.all.set(key, { what, scenes: [scene] });
 		else if (!known.scenes.includes(scene)) known.scenes.push(scene);
+		return known?.what ?? what;
 	}
 }
 
@@ -84,13 +86,11 @@ function pedalItems(set: ShowSet, scenes: readonly Scene[], floor: Floor): Ready
 			];
 			if (player)
 				for (const controller of controllers) {
-					const key = `${controller} ${player.id}`;
-					wanted.add(
-						key,
+					const { zones: named } = wanted.add(
+						`${controller} ${player.id}`,
 						{ player: player.name, device: player.device, controller, zones: [] },
 						scene.number
 					);
-					const { zones: named } = wanted.all.get(key)!.what;
 					if (!named.includes(zone.name)) named.push(zone.name);
 				}
 		}

@@ -10,6 +10,8 @@
 	let page = $state({ controller: '', page: '' });
 	let message = $state({ instrument: '', channel: '', says: '', bytes: '' });
 	let fault = $state('');
+	/** Whom a message is for: the first instrument, until one is chosen. */
+	const to = $derived(message.instrument || (open.set.setup.instruments[0]?.id ?? ''));
 
 	const without = ({ pages }: Desk, controller: string) =>
 		pages.filter((each) => each.controller !== controller);
@@ -30,9 +32,9 @@
 	}
 	async function addMessage(event: SubmitEvent) {
 		event.preventDefault();
-		const { instrument, channel, says, bytes } = message;
+		const { channel, says, bytes } = message;
 		const read = ownMessageSchema.safeParse({
-			instrument: instrument || open.set.setup.instruments[0]?.id,
+			instrument: to,
 			channel: channel === '' ? null : Number(channel),
 			says,
 			bytes
@@ -54,7 +56,6 @@
 			.filter(Boolean)
 			.join('; ')
 	);
-	const nameOf = (of: string) => open.instrument(of)?.name ?? of;
 </script>
 
 <details class="mt-4">
@@ -81,12 +82,8 @@
 				type="checkbox"
 				class="checkbox checkbox-sm"
 				checked={desk.silence}
-				onchange={(event) =>
-					void put(
-						event.currentTarget.checked ? 'Whatever sounds ends' : 'What sounds is left alone',
-						'silence',
-						() => !desk.silence
-					)}
+				onchange={({ currentTarget: { checked } }) =>
+					void put(checked ? 'Whatever sounds ends' : 'What sounds is left alone', 'silence', () => checked)}
 			/> Whatever sounds ends when it comes</label
 		>
 	</div>
@@ -136,7 +133,7 @@
 		{#each desk.messages as each, i (i)}
 			<li class="flex flex-wrap items-center gap-2">
 				<span
-					>{each.says}: <span class="font-mono text-sm">{each.bytes}</span> to {nameOf(
+					>{each.says}: <span class="font-mono text-sm">{each.bytes}</span> to {open.nameOf(
 						each.instrument
 					)}{each.channel === null ? '' : `, channel ${each.channel}`}</span
 				>
@@ -165,10 +162,12 @@
 		</div>
 		<div class="field">
 			<label for={`${id}-of`}>to</label>
-			<select id={`${id}-of`} class="select w-36 select-sm" bind:value={message.instrument}>
-				{#each open.set.setup.instruments as { id: of, name }, i (of)}<option value={i === 0 ? '' : of}
-						>{name}</option
-					>{/each}
+			<select
+				id={`${id}-of`}
+				class="select w-36 select-sm"
+				bind:value={() => to, (chosen) => (message.instrument = chosen)}
+			>
+				{#each open.set.setup.instruments as { id: of, name } (of)}<option value={of}>{name}</option>{/each}
 			</select>
 		</div>
 		<div class="field">

@@ -29,17 +29,11 @@
 	const through = $derived.by(() => {
 		if (!file) return null;
 		const { heard, untilMs } = file.recording;
-		const played = playThrough(
-			setupOf(open.set, open.desk),
-			heard.map(({ atMs, bytes }) => ({ atMs, message: bytes })),
-			untilMs
-		);
+		const played = playThrough(setupOf(open.set, open.desk), heard, untilMs);
 		return { ...placesPlayed(played), nobodys: played.nobodys, unplayed: played.unplayed };
 	});
 	const expects = $derived(file && fileExpects(file.recording.heard, file.recording.untilMs));
 	const programs = $derived(expects ? programsToDesk(open.set, expects) : []);
-	const nameOf = (id: string | null) => (id === null ? 'nobody' : (open.instrument(id)?.name ?? id));
-	const zoneName = (id: string) => open.set.setup.zones.find((zone) => zone.id === id)?.name ?? id;
 	const programWords = (one: ChannelExpects) =>
 		one.programs
 			.map(
@@ -63,19 +57,18 @@
 		<ul>
 			{#each through.places as place (`${place.instrument} ${place.channel}`)}
 				<li class="figures">
-					{nameOf(place.instrument)}{place.channel === 0 ? ', its own keys' : `, channel ${place.channel}`}: {count(
-						place.notes,
-						'note'
-					)}, {keysName(place.keys)}, velocity {place.velocities[0]}–{place.velocities[1]}, {place.most} at once{place.cut >
-					0
+					{open.nameOf(place.instrument)}{place.channel === 0
+						? ', its own keys'
+						: `, channel ${place.channel}`}: {count(place.notes, 'note')}, {keysName(place.keys)}, velocity {place
+						.velocities[0]}–{place.velocities[1]}, {place.most} at once{place.cut > 0
 						? `, ${place.cut} cut off: it has no more voices`
 						: ''}
 				</li>
 			{:else}<li>By what is on the desk nobody plays any of it.</li>{/each}
 			{#each through.dropped as { zone, instrument, why, keys }, i (i)}
 				<li class="small-print">
-					{zoneName(zone)}{instrument ? ` on ${nameOf(instrument)}` : ''}: {count(keys, 'key')} without a note,
-					for {WHY_SILENT[why]}.
+					{open.zoneName(zone)}{instrument ? ` on ${open.nameOf(instrument)}` : ''}: {count(keys, 'key')} without
+					a note, for {WHY_SILENT[why]}.
 				</li>
 			{/each}
 			{#if through.unplayed > 0}

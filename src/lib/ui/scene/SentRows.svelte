@@ -13,9 +13,7 @@
 		<li class="flex items-start gap-2">
 			<span class="mt-1"><StateMark state={SENT_MARKS[state].mark} /></span>
 			<span
-				><span class="plate"
-					>{`${open.instrument(instrument)?.name ?? instrument}: ${SENT_MARKS[state].word}.`}</span
-				>
+				><span class="plate">{`${open.nameOf(instrument)}: ${SENT_MARKS[state].word}.`}</span>
 				{says}</span
 			>
 		</li>

@@ -62,8 +62,8 @@
 	async function named(text: string) {
 		// An edit that is under way may make it the field of another instrument.
 		await open.settled();
-		const choices = await ask();
-		const sound = soundMeant(text, choices, partAt(open.set, instrument, channel).sound);
+		const all = await ask();
+		const sound = soundMeant(text, all, partAt(open.set, instrument, channel).sound);
 		await change(sound ? sound.name : 'whatever it plays', { sound });
 	}
 	/** Keys pick among the programs, by ear; another press ends it. */

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { keyName, keysName, type Dropped } from '$lib/core/scene';
+	import { keyName, keysName } from '$lib/core/scene';
 	import { desk } from '../../hardware/desk.svelte';
 	import { midiDesk } from '../../hardware/midi-desk.svelte';
 	import FilePlayed from './FilePlayed.svelte';
@@ -12,8 +12,6 @@
 
 	const struck = $derived(played.struck);
 	const notes = $derived(played.notes);
-	const nameOf = (id: string | null) => (id === null ? null : (open.instrument(id)?.name ?? id));
-	const zoneName = (id: string) => open.set.setup.zones.find((zone) => zone.id === id)?.name ?? id;
 	const player = $derived(open.set.setup.players.find(({ id }) => id === struck?.player));
 	/** How late the notes come at a place, by the zones of the player that lead there. */
 	function late(instrument: string, channel: number): string {
@@ -29,7 +27,6 @@
 			.find((ms) => ms !== null);
 		return known === undefined ? '' : `, ${known.toFixed(1)} ms late at least`;
 	}
-	const why = ({ why: reason }: Dropped) => WHY_SILENT[reason];
 	$effect(() => (played.listening ? played.listen() : undefined));
 </script>
 
@@ -88,16 +85,15 @@
 			<ul>
 				{#each notes as { instrument, channel, message }, i (i)}
 					<li class="figures">
-						{nameOf(instrument)}{channel === 0 ? ', by its own keys' : `, channel ${channel}`}: {keyName(
+						{open.nameOf(instrument)}{channel === 0 ? ', by its own keys' : `, channel ${channel}`}: {keyName(
 							message[1]
 						)}, velocity {message[2]}{late(instrument, channel)}
 					</li>
 				{/each}
 				{#each played.heard.dropped as dropped, i (i)}
 					<li class="small-print">
-						{zoneName(dropped.zone)}{dropped.instrument ? ` on ${nameOf(dropped.instrument)}` : ''} does not: {why(
-							dropped
-						)}{dropped.why === 'out of its range'
+						{open.zoneName(dropped.zone)}{dropped.instrument ? ` on ${open.nameOf(dropped.instrument)}` : ''} does
+						not: {WHY_SILENT[dropped.why]}{dropped.why === 'out of its range'
 							? ` (${keysName(open.instrument(dropped.instrument!)?.keys ?? [0, 127])})`
 							: ''}.
 					</li>
@@ -105,7 +101,7 @@
 			</ul>
 		{/if}
 		{#each played.said as { instrument, says } (instrument)}
-			<p>{nameOf(instrument)} {says}</p>
+			<p>{open.nameOf(instrument)} {says}</p>
 		{/each}
 		{#if played.doing.problem}<p class="text-rust">{played.doing.problem.message}</p>{/if}
 	</div>

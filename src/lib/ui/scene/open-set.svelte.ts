@@ -1,6 +1,7 @@
 import { getContext, setContext } from 'svelte';
 import {
 	deskOf,
+	instrumentName,
 	sceneChange,
 	type Desk,
 	type FollowedSound,
@@ -52,6 +53,13 @@ export class OpenSet extends Stepped<ShowSet, SetState> {
 
 	instrument(id: string) {
 		return this.set.setup.instruments.find((each) => each.id === id);
+	}
+	/** What an instrument is called; its id where it is gone. */
+	nameOf(id: string): string {
+		return instrumentName(this.set, id);
+	}
+	zoneName(id: string): string {
+		return this.set.setup.zones.find((zone) => zone.id === id)?.name ?? id;
 	}
 
 	/** What instruments hold in a world: as it was noted, or, where the server could not note it yet, as it was sent. */

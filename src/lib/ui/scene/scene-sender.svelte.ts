@@ -3,6 +3,7 @@ import { toHex } from '../../core/midi';
 import { recallOf, type Profile } from '../../core/profile';
 import {
 	heldSent,
+	instrumentsOf,
 	playingQuestion,
 	readBack,
 	stepsFor,
@@ -98,9 +99,7 @@ export class SceneSender {
 		if (this.doing.busy) return false;
 		const world = desk.world;
 		return this.doing.run(async () => {
-			const instruments = change.messages
-				.map(({ instrument }) => instrument)
-				.filter((id, i, all) => all.indexOf(id) === i);
+			const instruments = instrumentsOf(change.messages);
 			// While it is under way nothing of them is known, should the page go away.
 			const underWay = forgetting(world, instruments);
 			this.#owed.push(underWay);
@@ -184,25 +183,25 @@ export class SceneSender {
 		to: Desk,
 		{ readyMs }: SceneChange
 	): Promise<{ left: SceneMessage[]; rows: SentTo[] }> {
-		const ids = messages.map(({ instrument }) => instrument).filter((id, i, all) => all.indexOf(id) === i);
+		const ids = instrumentsOf(messages);
 		const line = (id: string) => this.#open.lines.lines[id];
 		try {
-			const alone = ids.length === 1 ? await this.#question(ids[0]) : null;
-			const sent = await sendSceneOver(line(ids[0]), stepsFor(messages, readyMs), alone?.asks ?? null);
+			// One alone on its wire is asked at once; of several, each after all was sent.
+			const alone = ids.length === 1;
+			const question = alone ? await this.#question(ids[0]) : null;
+			const sent = await sendSceneOver(line(ids[0]), stepsFor(messages, readyMs), question?.asks ?? null);
 			const left = messages.slice(0, sent.left);
 			const rows: SentTo[] = [];
 			for (const id of ids) {
 				const all = messages.filter(({ instrument }) => instrument === id).length;
 				const own = left.filter(({ instrument }) => instrument === id).length;
-				rows.push(
-					own < all
-						? lost(id, `only ${own} of ${all} messages left: look at its cable. What it holds is not known.`)
-						: alone
-							? readBack(this.#open.set, to, id, alone.answer(sent.heard))
-							: ids.length === 1
-								? readBack(this.#open.set, to, id, null)
-								: await this.#ask(id, to)
-				);
+				if (own < all)
+					rows.push(
+						lost(id, `only ${own} of ${all} messages left: look at its cable. What it holds is not known.`)
+					);
+				else if (alone)
+					rows.push(readBack(this.#open.set, to, id, question ? question.answer(sent.heard) : null));
+				else rows.push(await this.#ask(id, to));
 			}
 			return { left, rows };
 		} catch (error) {

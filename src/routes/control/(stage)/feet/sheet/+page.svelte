@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { CABLE_KINDS, deputyChoices, jackOf, modeOf, modeWords } from '$lib/core/pedal';
 	import { openFloor } from '$lib/ui/feet/open-floor.svelte';
+	import { todayOnPaper } from '$lib/ui/words';
 
 	const open = openFloor();
 	const floor = $derived(open.floor);
@@ -46,9 +47,8 @@
 </div>
 <h2>The floor</h2>
 <p class="small-print">
-	As noted {new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}; the
-	verdicts are the circuit’s. Pull a plug only with the box off where its maker says so; supplies and mains as
-	their labels say.
+	As noted {todayOnPaper()}; the verdicts are the circuit’s. Pull a plug only with the box off where its maker
+	says so; supplies and mains as their labels say.
 </p>
 <div class="overflow-x-auto">
 	<table class="ledger-table mt-2">

@@ -2,6 +2,7 @@
 	import { sceneNumbered, sheetRows } from '$lib/core/scene';
 	import StripSheets from '$lib/ui/control/StripSheets.svelte';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
+	import { todayOnPaper } from '$lib/ui/words';
 
 	let { data } = $props();
 	const open = openSet();
@@ -19,7 +20,7 @@
 <div class="set-sheet">
 	<h2>{set.name || 'The set'}</h2>
 	<p class="small-print">
-		As it stands {new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}.
+		As it stands {todayOnPaper()}.
 		{open.told.readiness.ready
 			? 'By what is noted it is ready.'
 			: open.told.readiness.steps.length === 0
