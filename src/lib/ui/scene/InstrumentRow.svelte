@@ -31,8 +31,8 @@
 			const { sounds, left } = soundsListed(readNameDocument(await file.text()));
 			const all = sounds.slice(0, MOST_NAMES);
 			const out = left + sounds.length - all.length;
-			took = `${count(all.length, 'name')} of ${file.name}${out > 0 ? `; ${out} more without a program, or beyond ${MOST_NAMES}` : ''}.`;
-			await save(`names of ${file.name}`, { names: all });
+			const says = `${count(all.length, 'name')} of ${file.name}${out > 0 ? `; ${out} more without a program, or beyond ${MOST_NAMES}` : ''}.`;
+			took = (await save(`names of ${file.name}`, { names: all })) ? says : '';
 		});
 	let took = $state('');
 	const remove = () =>

@@ -145,10 +145,11 @@ export class KeysPlayed {
 		try {
 			const played = await playOn(line, { first, notes, ms: SOUND_MS });
 			if (played.world === 'hardware') return `was sent it by ${played.port}. What sounded, you heard.`;
-			const { sounding } = played.shown;
+			// A note that hung there before is not one of these.
+			const sounding = played.shown.sounding.filter((key) => notes.some((note) => note.key === key));
 			return sounding.length > 0
 				? `sounded ${sounding.map(keyName).join(', ')}, by its simulated panel.`
-				: 'was sent it, and its simulated panel showed no note.';
+				: 'was sent it, and its simulated panel showed no such note.';
 		} catch (error) {
 			const { message, remedy } = problemOf(error);
 			return `did not get it: ${message} ${remedy}`;
