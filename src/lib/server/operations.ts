@@ -32,6 +32,7 @@ import { addPairingsSchema } from './pairings';
 import { planPowerSchema, takePowerSchema } from './power';
 import { takeSetSchema } from './set';
 import { forgetPlayedSchema, sentSchema } from './set-held';
+import { loadOrderSchema } from './set-loads';
 import { newMapSchema, tableMapSchema } from './maps';
 import { keepPlanSchema } from './plans';
 import { beginRunSchema, keptRunFileSchema, runOrderSchema } from './procedure-runs';
@@ -294,6 +295,11 @@ export const OPERATIONS: readonly Operation[] = [
 		'/set/sent',
 		'Notes what was sent to instruments, and what they said that they play; what is known of them since',
 		sentSchema
+	),
+	post(
+		'/set/loads',
+		'Lays out what an instrument has to be loaded with before the show or a song, as a bank of the bank builder',
+		loadOrderSchema
 	),
 	get('/set/scenes/[number]', 'A scene as the messages that bring it, in a file', {
 		query: {

@@ -3,8 +3,10 @@ import { setSchema, soundIn, type ShowSet } from '../core/scene';
 import { anUmbra, keep, renamed } from './heart.fixture';
 import { editSet, getSet, moveSet, setDocument, soundsToChoose, takeSet } from './set';
 import { forgetPlayed, forgetPlayedSchema, noteSent, sentSchema } from './set-held';
+import { layOutLoad } from './set-loads';
 import { freshStudio } from './studio.fixture';
 import { beginTransfer } from './transfers';
+import { slotsOfSource } from './wanted';
 
 const here = freshStudio();
 const made = (device: string | null, more: object = {}): ShowSet =>
@@ -144,5 +146,58 @@ describe('sounds of a set', () => {
 		await hold(slots.map((slot) => (slot.index === 4 ? { ...slot, bytes: slots[9].bytes } : slot)));
 		expect(await followed()).toMatchObject({ is: 'lost', whole: true });
 		await expect(soundsToChoose(studio, 'nobody')).rejects.toMatchObject({ code: 'instrument.not-found' });
+	});
+});
+
+describe('loads of a set', () => {
+	it('are laid out as banks, the same one again for the same load, and are none once the sounds are there', async () => {
+		const { studio } = here;
+		const { device, profile, slots } = await anUmbra(studio);
+		const hold = (held: typeof slots, month: number) =>
+			keep(studio, device, profile, held, { takenAt: `2020-0${month}-01T00:00:00.000Z` });
+		const empty = made(device.id);
+		await take(empty);
+		await hold(slots, 1);
+		const choices = await soundsToChoose(studio, 'm');
+		const scene = (number: number, index: number) => ({
+			number,
+			name: `Scene ${number}`,
+			zones: empty.setup.zones,
+			parts: [{ instrument: 'm', channel: 1, sound: soundIn(choices[index])! }]
+		});
+		await takeSet(studio, {
+			revision: 1,
+			document: made(device.id, {
+				scenes: [scene(1, 4), scene(2, 9)],
+				songs: [
+					{ id: 'one', name: 'One', scenes: [1] },
+					{ id: 'two', name: 'Two', scenes: [2] }
+				]
+			})
+		});
+		const items = async () =>
+			(await getSet(studio)).readiness.items.flatMap(({ says, cure }) => (cure.load ? [says] : []));
+		const asked = { instrument: 'm', area: 'programs', before: null };
+		expect(await items()).toEqual([]);
+		await expect(layOutLoad(studio, await setDocument(studio), asked)).rejects.toMatchObject({
+			code: 'load.not-found'
+		});
+		const written = slots.map((slot) => (slot.index === 4 ? { ...slot, bytes: slots[20].bytes } : slot));
+		await hold(written, 2);
+		expect(await items()).toEqual([
+			expect.stringMatching(
+				/^Module lacks a sound of its drawer: load .+ into .+ \(over .+\), about \d+ s\.$/
+			)
+		]);
+		const { bank, device: of } = await layOutLoad(studio, await setDocument(studio), asked);
+		expect(of).toBe(device.id);
+		expect((await layOutLoad(studio, await setDocument(studio), asked)).bank).toBe(bank);
+		const source = { from: 'bank' as const, bankId: bank };
+		// What is sent is the sound that the scene means, byte by byte, and nothing else.
+		expect(await slotsOfSource(studio, device, profile, source)).toMatchObject([
+			{ area: 'programs', index: 4, bytes: slots[4].bytes }
+		]);
+		await hold(slots, 3);
+		expect(await items()).toEqual([]);
 	});
 });

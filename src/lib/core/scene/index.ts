@@ -25,6 +25,7 @@ export * from './set';
 export * from './set-edits';
 export * from './setup';
 export * from './setup-from-rig';
+export * from './show-loads';
 export * from './songs-words';
 export * from './studio-needs';
 export * from './told-set';

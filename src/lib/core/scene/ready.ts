@@ -4,17 +4,18 @@ import { replaceSound, soundIn } from './follow';
 import { nothingHeld } from './held';
 import { checkZones, type SceneWiring } from './rules';
 import { hand } from './rules/rule';
-import { placesOf, sceneChange } from './scene-change';
+import { partsPlayed, sceneChange } from './scene-change';
 import {
 	instrumentName,
-	partAt,
 	sceneNumbered,
 	scenesPlayed,
 	setupOf,
 	type Scene,
 	type ShowSet,
+	type Song,
 	type Sound
 } from './set';
+import { noLoads, type Loading, type ShowLoads } from './show-loads';
 import { studioItems, type StudioNotes } from './studio-needs';
 import type { FollowedSound } from './told-set';
 
@@ -25,8 +26,15 @@ export interface ReadyItem {
 	/** Scenes that it is about, by number. */
 	scenes: number[];
 	says: string;
-	/** What does away with it, in one step; without edits, what a hand does. */
-	cure: { says: string; edits: Edit[] };
+	/** What does away with it, in one step: edits, or sounds to load; without either, what a hand does. */
+	cure: { says: string; edits: Edit[]; load?: LoadAsked };
+}
+
+/** One of the loads of a set; `before`: the id of a song, null for the show. */
+export interface LoadAsked {
+	instrument: string;
+	area: string;
+	before: string | null;
 }
 
 /** From one scene of the set to the next. */
@@ -88,18 +96,17 @@ function songItems(set: ShowSet): ReadyItem[] {
 
 /** The sounds that keys of a scene lead to, each once. */
 const soundsPlayed = (set: ShowSet, scene: Scene): Set<string> =>
-	new Set(
-		placesOf(set, scene).map(({ instrument, channel }) =>
-			soundKey(instrument, partAt(scene, instrument, channel).sound)
-		)
-	);
+	new Set(partsPlayed(set, scene).map(({ instrument, sound }) => soundKey(instrument, sound)));
 const soundKey = (instrument: string, sound: Sound | null) => JSON.stringify([instrument, sound]);
 
 /** A sound with the scenes that play it. */
 type Wanted = FollowedSound & { played: number[] };
 
-/** Sounds of the scenes that are played, as far as their drawers are known. */
-function soundItems(set: ShowSet, sounds: readonly Wanted[]): ReadyItem[] {
+/** Sounds of the scenes that are played, as far as their drawers are known; those that are loaded are told with their loads. */
+function soundItems(set: ShowSet, sounds: readonly Wanted[], { loadings }: ShowLoads): ReadyItem[] {
+	const loaded = new Set(
+		loadings.flatMap(({ instrument, loads }) => loads.map(({ sound }) => soundKey(instrument, sound)))
+	);
 	return sounds.flatMap((named): ReadyItem[] => {
 		const { sound, followed, instrument, played: scenes } = named;
 		const one = set.setup.instruments.find(({ id }) => id === instrument);
@@ -143,6 +150,7 @@ function soundItems(set: ShowSet, sounds: readonly Wanted[]): ReadyItem[] {
 			case 'edited':
 				return item('missing', `was ${followed.is} since.`, take(followed.slot, 'Take it as it is now'));
 			case 'lost':
+				if (loaded.has(soundKey(instrument, sound))) return [];
 				return item(
 					'missing',
 					`is not there: ${followed.slot.label} holds something else.`,
@@ -150,6 +158,80 @@ function soundItems(set: ShowSet, sounds: readonly Wanted[]): ReadyItem[] {
 				);
 		}
 	});
+}
+
+/** A load in words: what goes where. */
+const loadWords = ({ loads }: Loading) =>
+	loads
+		.map(
+			({ sound, slot, over }) => `${sound.name} into ${slot.label}${over === null ? '' : ` (over ${over})`}`
+		)
+		.join(', ');
+const inSeconds = (ms: number) => `${Math.ceil(ms / 1000)} s`;
+
+/** What has to be written into instruments, and what cannot be arranged so. */
+function loadItems(set: ShowSet, { loadings, open, crowded, torn, edits }: ShowLoads): ReadyItem[] {
+	const songScenes = (id: string | undefined) => set.songs.find((song) => song.id === id)?.scenes ?? [];
+	const of = (id: string) => instrumentName(set, id);
+	return [
+		...loadings.flatMap((loading): ReadyItem[] => {
+			const { instrument, area, before, loads, ms } = loading;
+			const scenes = songScenes(before?.id);
+			const takes = ms === null ? '' : `, about ${inSeconds(ms)}`;
+			const load: LoadAsked = { instrument, area, before: before?.id ?? null };
+			const pause = set.songs.find(({ id }) => id === before?.id)?.pauseSeconds ?? null;
+			const late = ms !== null && pause !== null && ms > pause * 1000;
+			return [
+				{
+					kind: before === null ? 'missing' : 'hand',
+					scenes,
+					says:
+						before === null
+							? `${of(instrument)} lacks ${loads.length === 1 ? 'a sound' : `${loads.length} sounds`} of its drawer: load ${loadWords(loading)}${takes}.`
+							: `Before ${before.name}: load ${loadWords(loading)} of ${of(instrument)}${takes}.`,
+					cure: { says: `Put the load of ${of(instrument)} in the tray`, edits: [], load }
+				},
+				...(late
+					? [
+							{
+								kind: 'missing' as const,
+								scenes,
+								says: `The load of ${of(instrument)} before ${before!.name} takes about ${inSeconds(ms)}, and the pause has ${pause} s.`,
+								cure: hand('Make the pause longer, or let more slots be written for the show.')
+							}
+						]
+					: [])
+			];
+		}),
+		...crowded.map(({ instrument, song, slots }): ReadyItem => ({
+			kind: 'missing',
+			scenes: [],
+			says: `${song} wants more sounds of ${of(instrument)} at once than the ${slots} slots that may be written.`,
+			cure: hand('Let more slots be written for the show, under Zones, Players and instruments.')
+		})),
+		...torn.map(({ scene, instrument, sound }): ReadyItem => ({
+			kind: 'missing',
+			scenes: [scene],
+			says: `${sound} lies in other slots of ${of(instrument)} for one song of scene ${scene} than for another.`,
+			cure: hand('Store the scene once more, for the later song.')
+		})),
+		...open.map((instrument): ReadyItem => ({
+			kind: 'look',
+			scenes: [],
+			says: `Whether fewer loads of ${of(instrument)} would do was not shown.`,
+			cure: hand('Nothing needs to be done.')
+		})),
+		...(edits.length > 0
+			? [
+					{
+						kind: 'missing' as const,
+						scenes: edits.map(({ path }) => set.scenes[Number(path[1])].number),
+						says: 'Scenes want sounds that will be loaded into other slots.',
+						cure: { says: 'Take the numbers of those slots', edits }
+					}
+				]
+			: [])
+	];
 }
 
 /** What is wrong in the scenes that are played; the same thing in several scenes is told once. */
@@ -181,13 +263,15 @@ function sceneItems(set: ShowSet, scenes: readonly Scene[], wiring: SceneWiring 
  * @param sounds where each sound of the set is now
  * @param line the wire to an instrument; null where none leads there
  * @param notes supplies, pedals and pages of the studio; without them nobody looks at those
+ * @param loads what has to be written into instruments
  */
 export function readiness(
 	set: ShowSet,
 	sounds: readonly FollowedSound[],
 	wiring: SceneWiring | null,
 	line: (instrument: string) => string | null = (id) => id,
-	notes: StudioNotes | null = null
+	notes: StudioNotes | null = null,
+	loads: ShowLoads = noLoads
 ): Readiness {
 	const order = scenesPlayed(set);
 	const scenes = set.scenes.filter((each) => order.some(({ scene }) => scene === each));
@@ -199,9 +283,17 @@ export function readiness(
 	});
 	const items = [
 		...songItems(set),
-		...soundItems(set, wanted),
+		...soundItems(set, wanted, loads),
+		...loadItems(set, loads),
 		...sceneItems(set, scenes, wiring),
 		...(notes ? studioItems(set, scenes, notes) : [])
+	];
+	/** What hands do before a song, loads first. */
+	const handsBefore = ({ id, hands }: Song) => [
+		...loads.loadings
+			.filter(({ before }) => before?.id === id)
+			.map((loading) => `Load ${loadWords(loading)} of ${instrumentName(set, loading.instrument)}.`),
+		...hands
 	];
 	const unmeasured = new Set<string>();
 	let held = nothingHeld;
@@ -239,7 +331,7 @@ export function readiness(
 			messages: change.messages.length,
 			readyMs: change.readyMs,
 			pauseMs,
-			hands: first ? [...song.hands, ...change.hands] : change.hands
+			hands: [...(first ? handsBefore(song) : []), ...change.hands]
 		};
 	});
 	for (const id of unmeasured)

@@ -1,7 +1,7 @@
 import { fromHex, wireMs } from '../midi';
 import { heldAfter, heldAt, isSelected, nothingHeld, type Held } from './held';
 import { sceneKey } from './place';
-import { partAt, type Desk, type ShowSet } from './set';
+import { partAt, type Desk, type Part, type ShowSet } from './set';
 import type { Instrument } from './setup';
 
 /** Why a message is sent. */
@@ -93,6 +93,12 @@ export function placesOf(
 	);
 	return [...places.values()];
 }
+
+/** What a scene wants of the channels that it plays. */
+export const partsPlayed = (
+	set: Pick<ShowSet, 'setup'>,
+	scene: Pick<Desk, 'zones' | 'local' | 'parts'>
+): Part[] => placesOf(set, scene).map(({ instrument, channel }) => partAt(scene, instrument, channel));
 
 /**
  * The fewest messages that bring what instruments are known to hold to what a desk wants, in an order that turns down before

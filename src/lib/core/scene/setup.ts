@@ -70,6 +70,11 @@ export const instrumentSchema = z.object({
 	names: z.array(listedSoundSchema).max(MOST_NAMES).default([]),
 	/** Nobody can store anything in it: its sounds are where they were made. */
 	fixed: z.boolean().default(false),
+	/** Slots that a set may write, in one area; null for those that its scenes name. */
+	showSlots: z
+		.object({ area: z.string().min(1).max(60), slots: range(z.number().int().min(0).max(16_383)) })
+		.nullable()
+		.default(null),
 	/** It is away, broken or switched off. */
 	away: z.boolean().default(false),
 	/** It drops out while it is spoken to: nothing is sent to it unasked. */

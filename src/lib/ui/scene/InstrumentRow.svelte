@@ -6,6 +6,7 @@
 	import { count } from '../words';
 	import KeptField from '../KeptField.svelte';
 	import KeyRangeFields from './KeyRangeFields.svelte';
+	import ShowSlots from './ShowSlots.svelte';
 	import type { OpenSet } from './open-set.svelte';
 
 	/** What is noted of something that sounds. */
@@ -156,6 +157,7 @@
 			{reading.problem.message}
 			{reading.problem.remedy}
 		</p>{/if}
+	{#if device && !instrument.fixed}<ShowSlots {open} {instrument} />{/if}
 	<p class="small-print">
 		{device ? `${device} of Gear` : 'No device of Gear'}{line
 			? `, reached from ${line}`

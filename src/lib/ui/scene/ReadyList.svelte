@@ -34,8 +34,8 @@
 			{stops === 1 ? 'is' : 'are'} missing or not known.{/if}
 	</p>
 	{#if ready.steps.length > 0}<p class="small-print">
-			Looked at: sounds, ways, load times, pauses; supplies, pedals and pages as far as Power, Feet and the
-			maps note them.
+			Looked at: sounds and their loads, ways, load times, pauses; supplies, pedals and pages as far as Power,
+			Feet and the maps note them.
 		</p>{/if}
 	<ul class="mt-2 flex flex-col gap-2">
 		{#each ready.items as { kind, scenes, says, cure }, i (i)}
@@ -47,6 +47,10 @@
 							class="btn mt-1 h-auto py-1 btn-xs"
 							disabled={open.doing.busy}
 							onclick={() => void open.edit(cure.says, () => cure.edits)}>{cure.says}</button
+						>{:else if cure.load}{@const { load } = cure}<button
+							class="btn mt-1 h-auto py-1 btn-xs"
+							disabled={open.doing.busy}
+							onclick={() => void open.load(load)}>{cure.says}</button
 						>{:else if kind !== 'hand'}<p class="small-print">{cure.says}</p>{/if}
 				</div>
 			</li>

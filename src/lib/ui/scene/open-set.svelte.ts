@@ -6,6 +6,7 @@ import {
 	type Desk,
 	type FollowedSound,
 	type Held,
+	type LoadAsked,
 	type SceneChange,
 	type SetLines,
 	type ShowSet,
@@ -13,7 +14,9 @@ import {
 	type ZoneFinding
 } from '../../core/scene';
 import type { LiveWorld } from '../../core/drawer';
+import { call } from '../../hardware/api';
 import { Stepped, type SteppedState } from '../stepped.svelte';
+import { putInTray } from '../tray/put';
 
 export type SetState = SteppedState<ShowSet> & ToldSet;
 
@@ -73,6 +76,14 @@ export class OpenSet extends Stepped<ShowSet, SetState> {
 	/** What instruments hold by what just left for them; null once the server has it. */
 	suppose(world: LiveWorld, held: Held | null): void {
 		this.#sent = { ...this.#sent, [world]: held };
+	}
+
+	/** Lays a load of the set out in the bank builder, and puts it in the tray. */
+	load(asked: LoadAsked): Promise<boolean> {
+		return this.doing.run(async () => {
+			const { bank, device } = await call<{ bank: string; device: string }>('POST', '/set/loads', asked);
+			await putInTray(`bank=${bank}&device=${device}`);
+		});
 	}
 
 	/** What it takes to bring a desk to the instruments, from what is known of them in a world. */

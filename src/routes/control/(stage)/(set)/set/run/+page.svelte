@@ -15,6 +15,14 @@
 	const next = $derived(sceneOf(run.at + 1));
 	const comes = $derived(next ? open.changeTo(next, desk.world) : null);
 	const hands = $derived(run.steps[run.at + 1]?.hands ?? []);
+	/** What has to be loaded before the song that comes. */
+	const loads = $derived(
+		songOf(run.at + 1)?.id === songOf(run.at)?.id
+			? []
+			: open.told.readiness.items.flatMap(({ cure }) =>
+					cure.load && cure.load.before === songOf(run.at + 1)?.id ? [{ ...cure.load, says: cure.says }] : []
+				)
+	);
 
 	$effect(() => (run.foot || run.learning ? run.listen() : undefined));
 	$effect(() => {
@@ -76,6 +84,11 @@
 			<p class="small-print figures">{changeInWords(comes)}</p>
 			<ul>
 				{#each hands as says (says)}<li class="run-hand">By hand: {says}</li>{/each}
+				{#each loads as load (load.instrument + load.area)}<li>
+						<button class="btn btn-sm" disabled={open.doing.busy} onclick={() => void open.load(load)}
+							>{load.says}</button
+						>
+					</li>{/each}
 				{#each [...changeWarnings(open.set, comes).flatMap( ({ loud, says }) => (loud ? says : []) ), ...unsentInWords(open.set, comes)] as says (says)}
 					<li class="flex items-start gap-2">
 						<span class="mt-1"><StateMark state="attention" /></span>{says}

@@ -1,0 +1,206 @@
+import type { Edit } from '../edit';
+import { soundIn, type SlotSeen } from './follow';
+import { planLoads } from './load-plan';
+import { partsPlayed } from './scene-change';
+import { sceneNumbered, type ShowSet, type Sound } from './set';
+import type { FollowedSound } from './told-set';
+
+/** Sounds that are written into an instrument before a song. */
+export interface Loading {
+	instrument: string;
+	area: string;
+	/** The song that it comes before; null: the show. */
+	before: { id: string; name: string } | null;
+	/** `over`: what the slot holds by then, as far as the set names it. */
+	loads: { sound: Sound; slot: SlotSeen; over: string | null }[];
+	/** With the safety copy before it and reading back after it, ms; null where nobody knows. */
+	ms: number | null;
+}
+
+/** What has to be written into instruments for a set, and when. */
+export interface ShowLoads {
+	/** In the order of the set. */
+	loadings: Loading[];
+	/** Instruments of which was not shown that fewer loads would not do. */
+	open: string[];
+	/** Songs that want more of an instrument at once than there are slots. */
+	crowded: { instrument: string; song: string; slots: number }[];
+	/** Scenes whose sound lies elsewhere for one of their songs than for another. */
+	torn: { scene: number; instrument: string; sound: string }[];
+	/** The numbers of the slots that sounds are written into, in the scenes. */
+	edits: Edit[];
+}
+
+export const noLoads: ShowLoads = { loadings: [], open: [], crowded: [], torn: [], edits: [] };
+
+/** What has to be known of the instruments to plan loads. */
+export interface LoadNotes {
+	/** Slots of an instrument that program changes select. */
+	slots: (instrument: string) => readonly SlotSeen[];
+	/** Whether the content of a sound (SHA-256) is kept. */
+	kept: (record: string) => boolean;
+	/** How long writing takes, safety copy and reading back included, ms. */
+	ms: (
+		instrument: string,
+		area: string,
+		loads: readonly { index: number; record: string }[]
+	) => number | null;
+}
+
+type Kept = NonNullable<Sound['kept']>;
+const keyOf = ({ record, index }: Kept) => JSON.stringify([record, index]);
+
+/**
+ * What the bank builder has to load so that every song finds its sounds in one area of an instrument. Slots that may be written
+ * are those that are noted for the show; without a note, those that the scenes name. A sound that was renamed, edited or is
+ * unknown counts as being in its slot: the scenes' own cures are for that.
+ */
+function areaLoads(
+	set: ShowSet,
+	instrument: string,
+	area: string,
+	sounds: readonly FollowedSound[],
+	notes: LoadNotes
+): ShowLoads {
+	const noted = set.setup.instruments.find(({ id }) => id === instrument)?.showSlots ?? null;
+	const named = new Set(sounds.map(({ sound }) => sound.kept!.index));
+	const slots = new Map(
+		notes
+			.slots(instrument)
+			.filter(
+				({ area: of, index, select }) =>
+					of === area &&
+					select !== null &&
+					(noted?.area === area ? index >= noted.slots[0] && index <= noted.slots[1] : named.has(index))
+			)
+			.map((slot) => [String(slot.index), slot])
+	);
+	if (slots.size === 0) return noLoads;
+	const wanted = new Map<string, FollowedSound>();
+	for (const each of sounds) wanted.set(keyOf(each.sound.kept!), each);
+	const memory = new Map<string, string | null>([...slots.keys()].map((slot) => [slot, null]));
+	const settled = new Set<string>();
+	const isIn = (key: string, index: number) => {
+		if (!slots.has(String(index))) settled.add(key);
+		else if (memory.get(String(index)) === null) memory.set(String(index), key);
+	};
+	for (const [key, { followed, sound }] of wanted) {
+		if (followed.is === 'there' || followed.is === 'renumbered') isIn(key, sound.kept!.index);
+		else if (followed.is === 'moved') isIn(key, followed.to[0].index);
+	}
+	for (const [key, { followed, sound }] of wanted)
+		if (followed.is === 'renamed' || followed.is === 'edited' || followed.is === 'unknown')
+			isIn(key, sound.kept!.index);
+	const present = new Set(memory.values());
+	for (const [key, { sound }] of wanted)
+		if (!present.has(key) && !notes.kept(sound.kept!.record)) settled.add(key);
+	if ([...wanted.keys()].every((key) => settled.has(key) || present.has(key))) return noLoads;
+
+	const of = (scene: number) => {
+		const one = sceneNumbered(set, scene);
+		return (one ? partsPlayed(set, one) : []).flatMap(({ instrument: on, sound }) => {
+			const key = on === instrument && sound?.kept?.area === area ? keyOf(sound.kept) : '';
+			return wanted.has(key) && !settled.has(key) ? [key] : [];
+		});
+	};
+	const plan = planLoads({
+		songs: set.songs.map(({ scenes }) => new Set(scenes.flatMap(of))),
+		slots: memory,
+		home: new Map([...wanted].map(([key, { sound }]) => [key, String(sound.kept!.index)]))
+	});
+	if ('crowded' in plan)
+		return {
+			...noLoads,
+			crowded: plan.crowded.map((at) => ({ instrument, song: set.songs[at].name, slots: slots.size }))
+		};
+
+	const nameOf = (key: string | null) => (key === null ? null : wanted.get(key)!.sound.name);
+	const loadings = plan.moments.map(({ song, loads }): Loading => ({
+		instrument,
+		area,
+		before: song === 0 ? null : { id: set.songs[song].id, name: set.songs[song].name },
+		loads: loads.map(({ sound, slot, over }) => ({
+			sound: wanted.get(sound)!.sound,
+			slot: slots.get(slot)!,
+			over: nameOf(over) ?? slots.get(slot)!.name
+		})),
+		ms: notes.ms(
+			instrument,
+			area,
+			loads.map(({ sound, slot }) => ({ index: Number(slot), record: wanted.get(sound)!.sound.kept!.record }))
+		)
+	}));
+	/** Where each scene finds each sound; two places where its songs do not agree. */
+	const places = new Map<number, Map<string, Set<string>>>();
+	set.songs.forEach(({ scenes }, at) => {
+		for (const scene of scenes)
+			for (const key of of(scene)) {
+				const own = places.get(scene) ?? new Map<string, Set<string>>();
+				places.set(scene, own);
+				own.set(key, (own.get(key) ?? new Set()).add(plan.places[at].get(key)!));
+			}
+	});
+	const torn = [...places].flatMap(([scene, own]) =>
+		[...own].flatMap(([key, at]) => (at.size > 1 ? [{ scene, instrument, sound: nameOf(key)! }] : []))
+	);
+	const edits = set.scenes.flatMap(({ number, parts }, i): Edit[] => {
+		const moved = parts.map((part) => {
+			const key = part.instrument === instrument && part.sound?.kept ? keyOf(part.sound.kept) : '';
+			const [place, ...more] = places.get(number)?.get(key) ?? [];
+			if (place === undefined || more.length > 0 || Number(place) === part.sound!.kept!.index) return part;
+			const is = soundIn({ ...slots.get(place)!, record: part.sound!.kept!.record });
+			return is ? { ...part, sound: { ...is, name: part.sound!.name } } : part;
+		});
+		return moved.some((part, at) => part !== parts[at])
+			? [{ path: ['scenes', i, 'parts'], value: moved }]
+			: [];
+	});
+	return { loadings, open: plan.fewest ? [] : [instrument], crowded: [], torn, edits };
+}
+
+/** Edits of the same scenes one on the other: each puts its own parts in. */
+function joinedEdits(set: ShowSet, all: readonly ShowLoads[]): Edit[] {
+	return set.scenes.flatMap(({ parts }, i): Edit[] => {
+		const own = all.flatMap(({ edits }) =>
+			edits.flatMap(({ path, value }) => (path[1] === i ? [value as typeof parts] : []))
+		);
+		if (own.length === 0) return [];
+		const value = parts.map((part, at) => own.map((each) => each[at]).find((each) => each !== part) ?? part);
+		return [{ path: ['scenes', i, 'parts'], value }];
+	});
+}
+
+/**
+ * What has to be written into the instruments of a set, and before which songs.
+ * @param sounds where each sound of the set is now
+ */
+export function showLoads(set: ShowSet, sounds: readonly FollowedSound[], notes: LoadNotes): ShowLoads {
+	const played = new Set(
+		set.songs.flatMap(({ scenes }) =>
+			scenes.flatMap((number) => {
+				const scene = sceneNumbered(set, number);
+				return (scene ? partsPlayed(set, scene) : []).map(({ instrument, sound }) =>
+					JSON.stringify([instrument, sound])
+				);
+			})
+		)
+	);
+	const groups = new Map<string, FollowedSound[]>();
+	for (const each of sounds) {
+		const { instrument, sound } = each;
+		if (!sound.kept || !played.has(JSON.stringify([instrument, sound]))) continue;
+		const key = JSON.stringify([instrument, sound.kept.area]);
+		groups.set(key, [...(groups.get(key) ?? []), each]);
+	}
+	const all = [...groups.values()].map((group) =>
+		areaLoads(set, group[0].instrument, group[0].sound.kept!.area, group, notes)
+	);
+	const at = ({ before }: Loading) => (before ? set.songs.findIndex(({ id }) => id === before.id) : -1);
+	return {
+		loadings: all.flatMap(({ loadings }) => loadings).sort((a, b) => at(a) - at(b)),
+		open: [...new Set(all.flatMap(({ open }) => open))],
+		crowded: all.flatMap(({ crowded }) => crowded),
+		torn: all.flatMap(({ torn }) => torn),
+		edits: joinedEdits(set, all)
+	};
+}
