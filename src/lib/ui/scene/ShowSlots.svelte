@@ -2,6 +2,7 @@
 	import { inInstrument, type Instrument, type SlotSeen } from '$lib/core/scene';
 	import { call } from '../../hardware/api';
 	import { Doing } from '../doing.svelte';
+	import { count } from '../words';
 	import type { OpenSet } from './open-set.svelte';
 
 	/** Which slots of an instrument may be written for a set. */
@@ -36,7 +37,7 @@
 <details class="mt-1" ontoggle={(event) => event.currentTarget.open && void ask()}>
 	<summary class="small-print cursor-pointer"
 		>{noted
-			? `A set may write ${noted.slots[1] - noted.slots[0] + 1} slots`
+			? `A set may write ${count(noted.slots[1] - noted.slots[0] + 1, 'slot')}`
 			: 'A set may write the slots that its scenes name'}<span class="sr-only"
 			>{` of ${instrument.name}`}</span
 		></summary
