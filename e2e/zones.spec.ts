@@ -55,6 +55,13 @@ test('the desk is stored over another scene, which undo brings back; a sound tha
 	await list.getByLabel('Name').fill('Last call');
 	await list.getByRole('button', { name: 'Store over Home' }).press('Enter');
 	await expect(list.getByText('On the desk: 9 Last call')).toBeVisible();
+	await list.getByRole('button', { name: 'More on scene 9' }).press('Enter');
+	await list.getByText('What scene 9 held before').click();
+	const before = list.getByRole('listitem').filter({ hasText: 'against now: It was called Home.' }).last();
+	await expect(before).toContainText('Low drone');
+	await before.getByRole('button', { name: /^Bring it back/ }).press('Enter');
+	await expect(list.getByRole('button', { name: '9 Home' })).toBeVisible();
+	await page.getByRole('button', { name: 'Undo: Scene 9: Home as it was' }).click();
 	await page.getByRole('button', { name: 'Undo: Scene 9: Last call over Home' }).click();
 	await expect(list.getByRole('button', { name: '9 Home' })).toBeVisible();
 

@@ -308,6 +308,7 @@ export const OPERATIONS: readonly Operation[] = [
 		},
 		gives: 'file'
 	}),
+	get('/set/scenes/[number]/earlier', 'What a scene held before, the latest first'),
 	get('/set/sounds', 'Sounds that can be chosen for an instrument of the set', {
 		query: { instrument: 'Its id in the set.' }
 	}),

@@ -5,6 +5,7 @@ import { Problem } from '../core/problem';
 import {
 	changeBetween,
 	checkZones,
+	earlierScenes,
 	readiness,
 	sceneFile,
 	sceneNumbered,
@@ -12,6 +13,7 @@ import {
 	setSchema,
 	setupFromRig,
 	usualChannelOf,
+	type EarlierScene,
 	type Instrument,
 	type Readiness,
 	type SceneFile,
@@ -32,6 +34,7 @@ import { heldInWorlds } from './set-held';
 import { loadsOfSet } from './set-loads';
 import { followedSounds, slotsSeen, withNames } from './set-sounds';
 import { mapRows } from './store/maps';
+import { pastSteps } from './store/steps';
 
 const SET: PaperKind<ShowSet> = { kind: 'set', a: 'a set', schema: setSchema, empty: setSchema.parse({}) };
 
@@ -84,6 +87,11 @@ export async function sceneAsFile(
 	const from = order.from === null ? null : numbered(order.from);
 	const change = changeBetween(set, from, to, { line: lineOf(set, sceneWays(rig)) });
 	return { name: `${fileStem(`${to.number} ${to.name}`)}.${order.as}`, bytes: sceneFile(change, order.as) };
+}
+
+/** What a scene of the studio's set held before, the latest first, as far as the history of the set goes. */
+export async function sceneHistory(studio: Studio, number: number): Promise<EarlierScene[]> {
+	return earlierScenes(await setDocument(studio), await pastSteps(studio, SET.kind), number);
 }
 
 async function tell(studio: Studio, open: Paper<ShowSet>): Promise<OpenSet> {

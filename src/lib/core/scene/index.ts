@@ -1,5 +1,6 @@
 export * from './change-words';
 export * from './choose-sound';
+export * from './earlier-scenes';
 export * from './file-expects';
 export * from './follow';
 export * from './general-midi';

@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
 import type { Edit } from '../../core/edit';
 import type { Studio } from '../db/connection';
-import { one, parsed, run } from './sql';
+import { all, one, parsed, run } from './sql';
 
 /** How many steps of one owner can be taken back. */
 const KEPT = 200;
@@ -66,6 +66,19 @@ export async function nextStep(
 			}
 		: null;
 }
+
+/** The steps that can be undone, the latest first. */
+export const pastSteps = async (
+	studio: Studio,
+	owner: string
+): Promise<(Omit<Step, 'edits'> & { at: string })[]> =>
+	(
+		await all<Record<'says' | 'undo' | 'at', string> & { id: number }>(
+			studio,
+			'SELECT id, at, says, undo FROM steps WHERE owner = ? AND undone = 0 ORDER BY id DESC',
+			[owner]
+		)
+	).map(({ undo, ...row }) => ({ ...row, undo: parsed(undo) as Edit[] }));
 
 /** The names of the steps that would be undone and redone next. */
 export async function nextSteps(

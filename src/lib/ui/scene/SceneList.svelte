@@ -16,6 +16,7 @@
 	import { desk } from '../../hardware/desk.svelte';
 	import { roving } from '../roving';
 	import StateMark from '../StateMark.svelte';
+	import EarlierScenes from './EarlierScenes.svelte';
 	import type { OpenSet } from './open-set.svelte';
 	import { hearCalls } from './hear-calls';
 	import SceneCalls from './SceneCalls.svelte';
@@ -175,6 +176,7 @@
 							>,
 							<a class="link-quiet" download href={`/api/v1/set/scenes/${scene.number}?as=syx`}>as bytes</a>
 						</p>
+						<EarlierScenes {open} {scene} />
 						<div class="mt-1 flex flex-wrap gap-2">
 							<button
 								class="btn btn-xs"
