@@ -6,6 +6,8 @@ export default {
 	preprocess: vitePreprocess(),
 	kit: {
 		adapter: adapter(),
+		// Registered by the page that needs it: the one that a set is run from.
+		serviceWorker: { register: false },
 		// What is not part of the app is checked with it.
 		typescript: {
 			config: (config) => {

@@ -3,7 +3,7 @@ import { pagesOf } from './printed';
 import { device, expect, goButton, ownStudio, result, test } from './studio';
 import { injectMidi, profile, standIn } from './stand-in/inject';
 
-ownStudio(5402);
+const studio = ownStudio(5402);
 test.describe.configure({ mode: 'serial' });
 
 /** A keyboard with a sound of its own, a module, and two keyboards without sounds that come in by one port. */
@@ -29,6 +29,18 @@ async function openOnPorts(page: Page, path: string) {
 	await page.goto(path);
 	await page.evaluate(() => localStorage.setItem('silent-drawer.world', 'hardware'));
 	await page.reload();
+}
+
+/** Presses the foot switch, once somebody hears it. */
+async function press(page: Page) {
+	await expect(
+		page.getByText(/^(Press the foot switch …|Controller 80 on channel 1 goes on\.)$/)
+	).toBeVisible();
+	await expect(page.getByText('Sending …')).toBeHidden();
+	await standIn(page, 'say', LOWER, [
+		[0xb0, 80, 127],
+		[0xb0, 80, 0]
+	]);
 }
 
 /** A field that is kept when it is left. */
@@ -229,11 +241,7 @@ test('the set is run by foot switch on a phone, through a reload, and printed', 
 	await openOnPorts(page, '/control/set/run');
 	const on = stage(page);
 	await on.getByRole('button', { name: 'Learn a foot switch' }).click();
-	const foot = () =>
-		standIn(page, 'say', LOWER, [
-			[0xb0, 80, 127],
-			[0xb0, 80, 0]
-		]);
+	const foot = () => press(page);
 	await expect(on.getByRole('button', { name: 'Press the foot switch …' })).toBeVisible();
 	await foot();
 	await expect(on.getByText('Controller 80 on channel 1 goes on.')).toBeVisible();
@@ -248,6 +256,8 @@ test('the set is run by foot switch on a phone, through a reload, and printed', 
 	await expect(on.getByText('2 of 8')).toBeVisible();
 	await foot();
 	await expect(on.getByRole('heading', { name: 'Part 3' })).toBeVisible();
+	// A press while a scene is being sent counts for nothing.
+	await expect(on.getByText('Sending …')).toBeHidden();
 	await page.keyboard.press('ArrowLeft');
 	await expect(on.getByRole('heading', { name: 'Part 2' })).toBeVisible();
 
@@ -255,4 +265,45 @@ test('the set is run by foot switch on a phone, through a reload, and printed', 
 	await expect(page.getByRole('region', { name: 'Part 8' })).toContainText('Lower C1–B3');
 	const printed = pagesOf(await page.pdf({ preferCSSPageSize: true }));
 	expect(printed.length).toBeGreaterThan(1);
+});
+
+test('the stage opens again while no server is there, sends all of the next scene, and has it noted later', async ({
+	page,
+	context
+}) => {
+	await injectMidi(context, { ports: PORTS, speed: 20 });
+	await openOnPorts(page, '/control/set/run');
+	const on = stage(page);
+	await on.getByRole('button', { name: 'Learn a foot switch' }).click();
+	await expect(on.getByRole('button', { name: 'Press the foot switch …' })).toBeVisible();
+	await press(page);
+	await expect(on.getByText('Controller 80 on channel 1 goes on.')).toBeVisible();
+	await press(page);
+	await expect(on.getByText('1 of 8')).toBeVisible();
+	await expect(on.getByRole('status')).toContainText('Nothing was to be sent.');
+	await expect(on.getByText('This page is kept: it opens again without a network.')).toBeVisible();
+
+	await studio.end();
+	await page.reload();
+	await expect(on.getByRole('alert')).toContainText('There is no network: this is the page as it was kept');
+	await expect(on.getByText('1 of 8')).toBeVisible();
+	await press(page);
+	await expect(on.getByRole('heading', { name: 'Part 2' })).toBeVisible();
+	// Its only difference from the one before is the tempo; what is not known is sent all the same.
+	await expect(on.getByRole('status')).toContainText('Orrery: Shown.');
+	await expect(on.getByRole('status')).toContainText('Parallax: Sent.');
+	await expect(on.getByRole('status')).toContainText('Sent. It is not noted yet:');
+	await page.reload();
+	await expect(on.getByText('2 of 8')).toBeVisible();
+
+	await studio.start();
+	await press(page);
+	await expect(on.getByRole('heading', { name: 'Part 3' })).toBeVisible();
+	await expect(on.getByText('Sending …')).toBeHidden();
+	await expect(on.getByRole('status')).not.toContainText('not noted yet');
+	await expect(on.getByRole('alert')).toBeHidden();
+	// What it holds by now is known: only the tempo, which a hand sets, is left.
+	await press(page);
+	await expect(on.getByRole('heading', { name: 'Part 4' })).toBeVisible();
+	await expect(on.getByRole('status')).toContainText('Nothing was to be sent.');
 });

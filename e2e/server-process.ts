@@ -42,7 +42,7 @@ export function serve(
 					output: () => output,
 					kill: (signal = 'SIGKILL') =>
 						new Promise((done) => {
-							if (child.exitCode !== null) return done();
+							if (child.exitCode !== null || child.signalCode !== null) return done();
 							child.once('exit', () => done());
 							child.kill(signal);
 						})

@@ -102,4 +102,11 @@ test('the set is run by keyboard, through a reload and while nothing can be note
 	await expect(on.getByText('It is not noted yet')).toHaveCount(0);
 	await page.reload();
 	await expect(on.getByText('4 of 9')).toBeVisible();
+
+	await on.getByRole('button', { name: 'Learn a foot switch' }).click();
+	const foot = on.getByRole('button', { name: 'Press the simulated foot switch' });
+	await foot.click();
+	await expect(on.getByText('Controller 80 on channel 1 goes on.')).toBeVisible();
+	await foot.click();
+	await expect(on.getByText('5 of 9')).toBeVisible();
 });

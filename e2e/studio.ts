@@ -78,18 +78,21 @@ export const test = base.extend<{ speed: Speed; demoStudio: string }, { studios:
 
 export { expect };
 
-/** Gives all tests of a file an empty studio of their own, on a port of its own. */
-export function ownStudio(port: number): void {
+/** Gives all tests of a file an empty studio of their own, on a port of its own; its server can be ended and started again. */
+export function ownStudio(port: number): { end: () => Promise<void>; start: () => Promise<void> } {
 	const data = mkdtempSync(join(tmpdir(), 'drawer-own-'));
 	let server: Served;
-	test.use({ baseURL: `http://127.0.0.1:${port}` });
-	test.beforeAll(async () => {
+	const start = async () => {
 		server = await serve(port, data);
-	});
+	};
+	const end = () => server.kill();
+	test.use({ baseURL: `http://127.0.0.1:${port}` });
+	test.beforeAll(start);
 	test.afterAll(async () => {
-		await server.kill();
+		await end();
 		rmSync(data, { recursive: true, force: true });
 	});
+	return { start, end };
 }
 
 /** How fast the bench is from the next load of the page on. */

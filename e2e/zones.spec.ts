@@ -57,13 +57,13 @@ test('the desk is stored over another scene, which undo brings back; a sound tha
 	await expect(list.getByText('On the desk: 9 Last call')).toBeVisible();
 	await list.getByRole('button', { name: 'More on scene 9' }).press('Enter');
 	await list.getByText('What scene 9 held before').click();
-	const before = list.getByRole('listitem').filter({ hasText: 'against now: It was called Home.' }).last();
-	await expect(before).toContainText('Low drone');
+	const before = list.getByRole('listitem').filter({ hasText: 'It was called Home.' }).last();
+	await expect(before).toContainText('Dark Dust instead of Near Moon');
 	await before.getByRole('button', { name: /^Bring it back/ }).press('Enter');
-	await expect(list.getByRole('button', { name: '9 Home' })).toBeVisible();
+	await expect(list.getByRole('button', { name: '9 Home', exact: true })).toBeVisible();
 	await page.getByRole('button', { name: 'Undo: Scene 9: Home as it was' }).click();
 	await page.getByRole('button', { name: 'Undo: Scene 9: Last call over Home' }).click();
-	await expect(list.getByRole('button', { name: '9 Home' })).toBeVisible();
+	await expect(list.getByRole('button', { name: '9 Home', exact: true })).toBeVisible();
 
 	const moved = page.getByRole('listitem').filter({ hasText: 'Blue Plume' });
 	await expect(moved).toContainText('(Parallax west, scene 7) is in 12 now; 13 holds');
@@ -108,6 +108,44 @@ test('who plays a key, what is wrong with a zone, and its cure, by keyboard', as
 	await zone(page, 'Choir of the giants').press('Enter');
 	await form(page, 'Choir of the giants').getByLabel('On', { exact: true }).press('Space');
 	await expect(wrong).toContainText('channel 1 of Span 61 does not arrive at Orrery.');
+});
+
+test('keys of the rulers are those of simulated keyboards while the bench is listened to, with their pedals', async ({
+	page
+}) => {
+	await page.goto('/control/zones');
+	await page.getByRole('button', { name: 'Listen to the keys' }).press('Enter');
+	await zone(page, 'Lead').press('Enter');
+	const on = form(page, 'Lead').getByLabel('On', { exact: true });
+	if (!(await on.isChecked())) await on.press('Space');
+	await expect(zone(page, 'Lead')).toHaveAccessibleName('Lead');
+	const keys = page.getByRole('slider', { name: 'Keys of Span 61' });
+	await keys.press('End');
+	await expect(page.getByText('No note is held.')).toBeVisible();
+	await page.keyboard.down('Enter');
+	await expect(heard(page)).toContainText('played on Span 61 with 90');
+	await expect(heard(page)).toContainText('Parallax west, channel 2: C7, velocity 90');
+	await expect(page.getByText(/notes? sounds? by what was heard/)).toBeVisible();
+	await page.keyboard.up('Enter');
+	await expect(page.getByText('No note is held.')).toBeVisible();
+
+	// The hold pedal keeps it, by pointer too, until it comes up.
+	const hold = page.getByRole('button', { name: 'Hold pedal of Span 61' });
+	await hold.press('Enter');
+	await keys.click();
+	await expect(page.getByText(/notes? sounds? by what was heard/)).toBeVisible();
+	await hold.press('Enter');
+	await expect(page.getByText('No note is held.')).toBeVisible();
+
+	// Its own pedal drops the lead.
+	await page.getByRole('button', { name: 'Pedal 67 of Span 61' }).press('Enter');
+	await keys.press('End');
+	await page.keyboard.down('Enter');
+	await expect(heard(page)).not.toContainText('Lead');
+	await page.keyboard.up('Enter');
+	await page.getByRole('button', { name: 'Pedal 67 of Span 61' }).press('Enter');
+	await keys.press('Enter');
+	await expect(page.getByText('No note is held.')).toBeVisible();
 });
 
 test('a struck key sounds on the bench; a MIDI file is played through, says what it expects, and its program is put on the desk', async ({

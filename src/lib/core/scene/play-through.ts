@@ -29,6 +29,19 @@ export interface PlayedThrough {
 export const playerOn = (setup: Setup, channel: number): Player | undefined =>
 	setup.players.find(({ sends }) => sends === channel) ?? setup.players.find(({ sends }) => sends === null);
 
+/** A channel on which a player is heard, 1–16; null where other players have them all. */
+export const channelOf = (setup: Setup, player: string): number | null =>
+	Array.from({ length: 16 }, (_, i) => i + 1).find((channel) => playerOn(setup, channel)?.id === player) ??
+	null;
+
+/** Pedals of a player that its zones heed while they are on: the one that holds, and those that drop a layer. */
+export function pedalsOf({ zones }: Setup, player: string): number[] {
+	const leave = zones.flatMap((zone) =>
+		zone.player === player && zone.on && zone.leaves ? [zone.leaves.controller] : []
+	);
+	return [...new Set([64, ...leave])];
+}
+
 /**
  * Plays a stream through a setup: which instrument sounds which note, from when until when.
  * @param played in the order of time

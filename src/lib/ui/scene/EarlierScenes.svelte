@@ -3,6 +3,7 @@
 	import { call } from '../../hardware/api';
 	import { Doing } from '../doing.svelte';
 	import When from '../When.svelte';
+	import { minuteOf } from '../words';
 	import type { OpenSet } from './open-set.svelte';
 
 	/** What a scene held before, each to be brought back. */
@@ -34,10 +35,10 @@
 	<ol class="flex flex-col gap-1">
 		{#each earlier ?? [] as was, i (i)}
 			<li>
-				Until <When at={was.until} />, against now: {differences(was.scene).join(' ') ||
+				Until <When at={was.until} />. Against what it holds now: {differences(was.scene).join(' ') ||
 					'the same by another order.'}
 				<button class="btn btn-xs" disabled={open.doing.busy} onclick={() => void bringBack(was)}
-					>Bring it back<span class="sr-only">{`, as it was until ${was.until}`}</span></button
+					>Bring it back<span class="sr-only">{`, as it was until ${minuteOf(was.until)}`}</span></button
 				>
 			</li>
 		{/each}

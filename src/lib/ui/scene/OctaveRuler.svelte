@@ -10,11 +10,13 @@
 		choose: (zone: string) => void;
 		/** A key of the ruler was struck. */
 		strike: (key: number) => void;
+		/** It is let go. */
+		release: () => void;
 		/** The key that was struck last; null where it was another player's. */
 		struck: number | null;
 	}
 	/** A player's keys as a ruler with octave marks, its zones as bars over them; struck by pointer or keyboard. */
-	let { player, zones, chosen, choose, strike, struck }: Props = $props();
+	let { player, zones, chosen, choose, strike, release, struck }: Props = $props();
 	let at = $state(60);
 	let ruler = $state<HTMLElement>();
 
@@ -45,11 +47,14 @@
 		if (move !== undefined) at = within(now + move);
 		else if (event.key === 'Home') at = low;
 		else if (event.key === 'End') at = high;
-		else if (event.key === 'Enter' || event.key === ' ') strike(now);
-		else return;
+		else if (event.key === 'Enter' || event.key === ' ') {
+			if (!event.repeat) strike(now);
+		} else return;
 		event.preventDefault();
 	}
 </script>
+
+<svelte:window onpointerup={release} onpointercancel={release} />
 
 <div class="relative" style:height={`${lanes * 2.5 + 2.25}rem`}>
 	{#each bars as { zone, lane } (zone.id)}
@@ -83,6 +88,8 @@
 		aria-valuetext={keyName(now)}
 		onpointerdown={press}
 		onkeydown={keydown}
+		onkeyup={release}
+		onblur={release}
 	>
 		{#each octaves as key (key)}
 			<span class="octave-mark" style:left={`${x(key)}%`}><span>{keyName(key)}</span></span>

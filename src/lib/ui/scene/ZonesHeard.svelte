@@ -55,8 +55,10 @@
 	</div>
 	{#if played.listening}
 		<p class="small-print">
-			Keys that are played on the ports of this tab are followed; a port that a transfer uses is not. {played.sounding ===
-			0
+			{desk.world === 'bench'
+				? 'On the bench, keys of the rulers are those of simulated keyboards, with their pedals.'
+				: 'Keys that are played on the ports of this tab are followed; a port that a transfer uses is not.'}
+			{played.sounding === 0
 				? 'No note is held.'
 				: `${played.sounding} ${played.sounding === 1 ? 'note sounds' : 'notes sound'} by what was heard.`}
 			{midiDesk.problem && desk.world === 'hardware'

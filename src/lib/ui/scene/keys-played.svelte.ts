@@ -1,5 +1,7 @@
 import { untrack } from 'svelte';
+import { SvelteMap } from 'svelte/reactivity';
 import {
+	channelOf,
 	instrumentsOf,
 	keyName,
 	Performance,
@@ -13,6 +15,8 @@ import {
 } from '../../core/scene';
 import { recallMessages } from '../../core/profile';
 import type { AuditionNote } from '../../core/transfer';
+import { BenchPlayer } from '../../hardware/bench-player';
+import { desk } from '../../hardware/desk.svelte';
 import { hearReceived } from '../../hardware/hear-received';
 import { playOn } from '../../hardware/listen';
 import { Doing } from '../doing.svelte';
@@ -46,6 +50,8 @@ export class KeysPlayed {
 	picker = $state.raw<{ who: string; pick: (key: number) => void } | null>(null);
 	readonly doing = new Doing();
 	readonly #open: OpenSet;
+	/** Simulated players that were played since the listening began. */
+	readonly #bench = new SvelteMap<string, BenchPlayer>();
 	#live: Heard = $state.raw({ told: [], dropped: [] });
 
 	constructor(open: OpenSet) {
@@ -68,10 +74,32 @@ export class KeysPlayed {
 		return this.heard.told.filter(({ message }) => message[0] >> 4 === 9);
 	}
 
+	/** A key of the page goes down. While the bench is listened to, it is one of a simulated keyboard. */
 	strike(player: string, key: number): void {
+		if (this.listening && desk.world === 'bench') return this.#benchPlayer(player)?.press(key, this.velocity);
 		if (this.picker) return this.picker.pick(key);
 		this.said = [];
 		this.struck = { player, key, velocity: this.velocity, live: false };
+	}
+
+	/** The key of the page comes up. */
+	release(player: string): void {
+		this.#bench.get(player)?.release();
+	}
+
+	pedal(player: string, controller: number, down: boolean): void {
+		this.#benchPlayer(player)?.pedal(controller, down);
+	}
+
+	#benchPlayer(player: string): BenchPlayer | null {
+		const channel = channelOf(this.setup, player);
+		const one = this.setup.players.find(({ id }) => id === player);
+		if (channel === null || !one) return null;
+		const known = this.#bench.get(player);
+		if (known) return known;
+		const made = new BenchPlayer(one.name, channel);
+		this.#bench.set(player, made);
+		return made;
 	}
 
 	/** Hears players on the ports of this tab, until it is ended. @returns what ends it */
@@ -100,6 +128,7 @@ export class KeysPlayed {
 		});
 		return () => {
 			deaf();
+			this.#bench.clear();
 			this.sounding = 0;
 		};
 	}

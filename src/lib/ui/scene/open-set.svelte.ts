@@ -2,6 +2,7 @@ import { getContext, setContext } from 'svelte';
 import {
 	deskOf,
 	instrumentName,
+	nothingHeld,
 	sceneChange,
 	type Desk,
 	type FollowedSound,
@@ -17,6 +18,7 @@ import type { LiveWorld } from '../../core/drawer';
 import { call } from '../../hardware/api';
 import { Stepped, type SteppedState } from '../stepped.svelte';
 import { putInTray } from '../tray/put';
+import { keptSince } from './kept-stage.svelte';
 
 export type SetState = SteppedState<ShowSet> & ToldSet;
 
@@ -24,10 +26,17 @@ export type SetState = SteppedState<ShowSet> & ToldSet;
 export class OpenSet extends Stepped<ShowSet, SetState> {
 	#lines: SetLines = $state.raw()!;
 	#sent: Record<LiveWorld, Held | null> = $state.raw({ bench: null, hardware: null });
+	/** The page is an older one that was kept: what instruments hold since, it does not know. */
+	#kept = $state(keptSince() !== null);
 
 	constructor(opened: SetState, lines: SetLines) {
 		super(() => '/set', opened);
 		this.#lines = lines;
+	}
+
+	/** It was told by the server, and not by a page that was kept. */
+	get fresh(): boolean {
+		return !this.#kept;
 	}
 
 	/** How instruments are reached, and what can be asked, as the server told it last. */
@@ -67,10 +76,11 @@ export class OpenSet extends Stepped<ShowSet, SetState> {
 
 	/** What instruments hold in a world: as it was noted, or, where the server could not note it yet, as it was sent. */
 	heldIn(world: LiveWorld): Held {
-		return this.#sent[world] ?? this.now.held[world].held;
+		return this.#sent[world] ?? (this.#kept ? nothingHeld : this.now.held[world].held);
 	}
 	/** What the server knows of instruments since it was told of something that left for them. */
 	know(held: SetState['held']): void {
+		this.#kept = false;
 		this.now = { ...this.now, held };
 	}
 	/** What instruments hold by what just left for them; null once the server has it. */

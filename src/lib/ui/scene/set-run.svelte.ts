@@ -1,4 +1,5 @@
 import { changeWarnings, sceneNumbered, type SetStep } from '../../core/scene';
+import { BenchPlayer } from '../../hardware/bench-player';
 import { desk } from '../../hardware/desk.svelte';
 import { hearReceived } from '../../hardware/hear-received';
 import { remembered } from '../remembered.svelte';
@@ -60,6 +61,14 @@ export class SetRun {
 		const later = this.steps.findIndex((step, at) => at > this.at && step.scene === scene);
 		const to = later >= 0 ? later : this.steps.findIndex((step) => step.scene === scene);
 		if (to >= 0) void this.go(to);
+	}
+
+	/** Presses a foot switch of the bench: the one that is known, or one to be learnt. */
+	pressSimulated(): void {
+		const { controller, channel } = this.foot ?? { controller: 80, channel: 1 };
+		const foot = new BenchPlayer('Foot switch', channel);
+		foot.pedal(controller, true);
+		foot.pedal(controller, false);
 	}
 
 	/** Hears a foot switch on the ports of this tab: it goes on when it goes down. @returns what ends it */

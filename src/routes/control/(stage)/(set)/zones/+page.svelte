@@ -1,6 +1,8 @@
 <script lang="ts">
-	import { inPlayer, zoneSchema, type Player, type Zone } from '$lib/core/scene';
+	import { pedalsOf, inPlayer, zoneSchema, type Player, type Zone } from '$lib/core/scene';
 	import { uniqueId } from '$lib/core/unique-id';
+	import { desk } from '$lib/hardware/desk.svelte';
+	import BenchPedal from '$lib/ui/scene/BenchPedal.svelte';
 	import OctaveRuler from '$lib/ui/scene/OctaveRuler.svelte';
 	import DeskExtras from '$lib/ui/scene/DeskExtras.svelte';
 	import { KeysPlayed } from '$lib/ui/scene/keys-played.svelte';
@@ -113,8 +115,14 @@
 						{chosen}
 						choose={(id) => (chosen = chosen === id ? null : id)}
 						strike={(key) => played.strike(player.id, key)}
+						release={() => played.release(player.id)}
 						struck={played.struck?.player === player.id ? played.struck.key : null}
 					/>
+					{#if played.listening && desk.world === 'bench'}<div class="mt-1 flex flex-wrap gap-2">
+							{#each pedalsOf(setup, player.id) as controller (controller)}
+								<BenchPedal {played} {player} {controller} />
+							{/each}
+						</div>{/if}
 					{#if zone?.player === player.id}
 						{#key zone.id}<ZoneForm {open} {played} {zone} gone={() => (chosen = null)} />{/key}
 						<p class="small-print mt-1">

@@ -1,14 +1,27 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { hearCalls } from '$lib/ui/scene/hear-calls';
 	import { changeInWords, changeWarnings, sceneNumbered, unsentInWords } from '$lib/core/scene';
 	import { desk } from '$lib/hardware/desk.svelte';
+	import { KeptStage, keptSince } from '$lib/ui/scene/kept-stage.svelte';
+	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
 	import SentRows from '$lib/ui/scene/SentRows.svelte';
 	import { SetRun } from '$lib/ui/scene/set-run.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
+	import When from '$lib/ui/When.svelte';
 
 	const open = openSet();
 	const run = new SetRun(open);
+	/** What a foot switch says comes in. */
+	const hears = $derived(desk.world === 'bench' || midiDesk.permission === 'granted');
+	const kept = new KeptStage();
+	const since = keptSince();
+	const KEPT = {
+		asking: 'This page is being kept for a reload without a network …',
+		kept: 'This page is kept: it opens again without a network.',
+		cannot: 'This browser does not keep this page at this address: do not reload it without a network.'
+	};
 	const songOf = (at: number) => open.set.songs.find(({ id }) => id === run.steps[at]?.song) ?? null;
 	const sceneOf = (at: number) => sceneNumbered(open.set, run.steps[at]?.scene ?? null);
 	const now = $derived(sceneOf(run.at));
@@ -35,6 +48,13 @@
 		return () => void lock?.then((held) => held?.release());
 	});
 
+	$effect(() => {
+		// Kept anew whenever the set was changed; an older page that was kept stays what it is.
+		void open.told.revision;
+		const profiles = Object.values(open.lines.asked).map(({ profile }) => profile);
+		if (untrack(() => open.fresh)) void kept.keep([...new Set(profiles)]);
+	});
+
 	function keydown(event: KeyboardEvent) {
 		if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
 		if (event.target instanceof HTMLInputElement || event.target instanceof HTMLButtonElement) {
@@ -56,6 +76,10 @@
 			? 'on the bench'
 			: 'over real ports'}
 	</p>
+	{#if !open.fresh && since}<p role="alert" class="text-rust">
+			There is no network: this is the page as it was kept <When at={since} />. What instruments hold since is
+			not known: the next scene is sent whole.
+		</p>{/if}
 	<h2 class="run-now">{now ? `${songOf(run.at)?.name}` : open.set.name || 'The set'}</h2>
 	{#if now}<p class="run-scene">
 			{now.name === songOf(run.at)?.name ? `Scene ${now.number}` : `${now.number} ${now.name}`}
@@ -117,21 +141,30 @@
 	<div class="mt-4 flex flex-wrap items-center gap-3">
 		<button class="btn btn-sm" onclick={() => (run.learning = !run.learning)}
 			>{run.learning
-				? 'Press the foot switch …'
+				? hears
+					? 'Press the foot switch …'
+					: 'Opening the ports …'
 				: run.foot
 					? 'Another foot switch'
 					: 'Learn a foot switch'}</button
 		>
 		<span class="small-print"
-			>{run.foot
-				? `Controller ${run.foot.controller} on channel ${run.foot.channel} goes on.`
-				: 'Space, → or page down go on; ← and page up go back.'}</span
+			>{run.foot && !hears
+				? `The foot switch is not heard: ${midiDesk.problem?.message ?? 'the ports are being opened …'}`
+				: run.foot
+					? `Controller ${run.foot.controller} on channel ${run.foot.channel} goes on.`
+					: 'Space, → or page down go on; ← and page up go back.'}</span
 		>
+		{#if desk.world === 'bench' && (run.learning || run.foot)}<button
+				class="btn btn-sm"
+				onclick={() => run.pressSimulated()}>Press the simulated foot switch</button
+			>{/if}
 		{#if run.at >= 0}<button class="btn btn-ghost btn-sm" onclick={() => void run.go(0)}
 				>From the first again</button
 			>{/if}
 		<a class="btn btn-ghost btn-sm" href="/control/set">Back to the songs</a>
 	</div>
+	{#if open.fresh}<p class="small-print mt-2">{KEPT[kept.state]}</p>{/if}
 </section>
 
 <style>
