@@ -110,6 +110,7 @@ await together(
 			'Types of the core, without browser and Node',
 			[bin('typescript/bin/tsc'), '-p', 'src/lib/core/tsconfig.json']
 		],
+		['Types of the service worker', [bin('typescript/bin/tsc'), '-p', 'tsconfig.worker.json']],
 		[
 			'Types of everything',
 			[

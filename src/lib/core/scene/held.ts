@@ -33,40 +33,59 @@ export const unknownPart: HeldPart = { msb: null, lsb: null, selected: null, vol
 export const heldAt = (held: Held, instrument: string, channel: number): HeldPart =>
 	held.parts[sceneKey(instrument, channel)] ?? unknownPart;
 
-const withPart = (held: Held, key: string, part: HeldPart): Held => ({
-	...held,
-	parts: { ...held.parts, [key]: part }
-});
+/** Knowledge that may be changed in place. */
+export interface HeldDraft extends Held {
+	parts: Record<string, HeldPart>;
+}
+/** A copy that `noteHeld` may change. */
+export const draftOf = (held: Held): HeldDraft => ({ ...held, parts: { ...held.parts } });
+
+function forget({ parts }: HeldDraft, instrument: string): void {
+	for (const key of Object.keys(parts))
+		if ((JSON.parse(key) as [string, number])[0] === instrument) delete parts[key];
+}
 
 /** Nothing of an instrument is known any more. */
-export const forgotten = (held: Held, instrument: string): Held => ({
-	...held,
-	parts: Object.fromEntries(
-		Object.entries(held.parts).filter(([key]) => (JSON.parse(key) as [string, number])[0] !== instrument)
-	)
-});
+export function forgotten(held: Held, instrument: string): Held {
+	const draft = draftOf(held);
+	forget(draft, instrument);
+	return draft;
+}
 
 /**
- * What is known once a message arrived (MIDI 1.0: bank select waits for the program change). After a dump, a mode message or
- * a reset nothing of the instrument is.
+ * Notes what is known once a message arrived (MIDI 1.0: bank select waits for the program change). After a dump, a mode message
+ * or a reset nothing of the instrument is.
  * @param channel 1–16, of a channel message
  */
-export function heldAfter(held: Held, instrument: string, channel: number, message: ArrayLike<number>): Held {
+export function noteHeld(
+	draft: HeldDraft,
+	instrument: string,
+	channel: number,
+	message: ArrayLike<number>
+): void {
 	const [kind, first, second] = [message[0] & 0xf0, message[1], message[2]];
-	if (message[0] >= 0xf0)
-		return message[0] === 0xf0 || message[0] === 0xff ? forgotten(held, instrument) : held;
-	const key = sceneKey(instrument, channel);
-	const part = heldAt(held, instrument, channel);
-	if (kind === 0xc0) {
-		const { msb, lsb } = part;
-		return withPart(held, key, { ...part, selected: { msb, lsb, program: first } });
+	if (message[0] >= 0xf0) {
+		if (message[0] === 0xf0 || message[0] === 0xff) forget(draft, instrument);
+		return;
 	}
-	if (kind !== 0xb0) return held;
-	if (first === 0) return withPart(held, key, { ...part, msb: second });
-	if (first === 32) return withPart(held, key, { ...part, lsb: second });
-	if (first === 7) return withPart(held, key, { ...part, volume: second });
+	const part = heldAt(draft, instrument, channel);
+	const is = (more: Partial<HeldPart>) => {
+		draft.parts[sceneKey(instrument, channel)] = { ...part, ...more };
+	};
+	if (kind === 0xc0) is({ selected: { msb: part.msb, lsb: part.lsb, program: first } });
+	else if (kind !== 0xb0) return;
+	else if (first === 0) is({ msb: second });
+	else if (first === 32) is({ lsb: second });
+	else if (first === 7) is({ volume: second });
 	// Reset all controllers and the mode messages: what they do to volume and parts is the instrument's own affair.
-	return first === 121 || first >= 124 ? forgotten(held, instrument) : held;
+	else if (first === 121 || first >= 124) forget(draft, instrument);
+}
+
+/** What is known once a message arrived, as `noteHeld` notes it. */
+export function heldAfter(held: Held, instrument: string, channel: number, message: ArrayLike<number>): Held {
+	const draft = draftOf(held);
+	noteHeld(draft, instrument, channel, message);
+	return draft;
 }
 
 /** Whether a selection is what is wanted: a half of the bank that the sound does not name may be anything. */
@@ -90,13 +109,16 @@ export interface SentNote {
 }
 
 /** What is known once something was sent. What an instrument says itself is believed before what it was sent. */
-export function heldSent(held: Held, { messages, local, pages, tempo, forget, says }: SentNote): Held {
-	let now = held;
+export function heldSent(
+	held: Held,
+	{ messages, local, pages, tempo, forget: forgets, says }: SentNote
+): Held {
+	const now = draftOf(held);
 	for (const { instrument, channel, bytes } of messages)
-		now = heldAfter(now, instrument, channel ?? 1, fromHex(bytes));
-	now = forget.reduce(forgotten, now);
+		noteHeld(now, instrument, channel ?? 1, fromHex(bytes));
+	for (const instrument of forgets) forget(now, instrument);
 	for (const { instrument, channel, selected } of says)
-		now = withPart(now, sceneKey(instrument, channel), { ...heldAt(now, instrument, channel), selected });
+		now.parts[sceneKey(instrument, channel)] = { ...heldAt(now, instrument, channel), selected };
 	return {
 		parts: now.parts,
 		local: { ...now.local, ...local },

@@ -1,5 +1,5 @@
 import { fromHex, wireMs } from '../midi';
-import { heldAfter, heldAt, isSelected, nothingHeld, type Held } from './held';
+import { draftOf, heldAt, isSelected, noteHeld, nothingHeld, type Held } from './held';
 import { sceneKey } from './place';
 import { partAt, type Desk, type Part, type ShowSet } from './set';
 import type { Instrument } from './setup';
@@ -117,7 +117,7 @@ export function sceneChange(set: ShowSet, from: Held, to: Desk, options: ChangeO
 		silenced: [],
 		unmeasured: []
 	};
-	let held = from;
+	const held = draftOf(from);
 	const reach = (id: string): Instrument | null => {
 		const one = instruments.get(id);
 		return one && !one.away && line(id) !== null && (!one.dropsOut || asked.includes(id)) ? one : null;
@@ -147,7 +147,7 @@ export function sceneChange(set: ShowSet, from: Held, to: Desk, options: ChangeO
 		}
 		const block = { instrument, messages, loadMs, after };
 		blocks.push(block);
-		for (const { channel, bytes } of messages) held = heldAfter(held, id, channel ?? 1, bytes);
+		for (const { channel, bytes } of messages) noteHeld(held, id, channel ?? 1, bytes);
 		return block;
 	};
 
@@ -163,7 +163,7 @@ export function sceneChange(set: ShowSet, from: Held, to: Desk, options: ChangeO
 		const channel = sends ?? 1;
 		const says = `${name}: local ${local ? 'on' : 'off'}`;
 		if (add(own, [{ channel, purpose: 'local', bytes: control(channel, 122, local ? 127 : 0), says }]))
-			held = { ...held, local: { ...held.local, [id]: local } };
+			held.local = { ...held.local, [id]: local };
 	}
 	const silence = (instrument: string, channel: number): Block['messages'] => {
 		if (reach(instrument)) change.silenced.push({ instrument, channel });
@@ -238,14 +238,9 @@ export function sceneChange(set: ShowSet, from: Held, to: Desk, options: ChangeO
 	for (const { controller, page } of to.pages)
 		if (held.pages[controller] !== page) change.hands.push(`${controller}: turn to ${page}.`);
 	if (to.tempo !== null && to.tempo !== held.tempo) change.hands.push(`Tempo ${to.tempo}.`);
-	held = {
-		...held,
-		pages: {
-			...held.pages,
-			...Object.fromEntries(to.pages.map(({ controller, page }) => [controller, page]))
-		},
-		tempo: to.tempo ?? held.tempo
-	};
+	const pages = Object.fromEntries(to.pages.map(({ controller, page }) => [controller, page]));
+	held.pages = { ...held.pages, ...pages };
+	held.tempo = to.tempo ?? held.tempo;
 	return { ...change, ...timed(blocks, (id) => line(id)!), held };
 }
 

@@ -1,6 +1,6 @@
 import type { Edit } from '../../edit';
-import { placesOf } from '../scene-change';
-import { deskOf, partAt, type Part, type ShowSet } from '../set';
+import { partsPlayed } from '../scene-change';
+import { deskOf, type Part, type ShowSet } from '../set';
 import type { Instrument, Player, Zone } from '../setup';
 
 export interface ZoneFinding {
@@ -27,6 +27,8 @@ export interface SceneGround {
 	/** Zones that are switched on, with their players. */
 	on: { zone: Zone; player: Player }[];
 	instrument: (id: string) => Instrument | undefined;
+	/** What it wants of the channels that it plays, each once, and the zones that are on and lead there. */
+	parts: (Part & { of: Instrument; zones: string[] })[];
 	wiring: SceneWiring | null;
 }
 
@@ -38,13 +40,21 @@ export interface Rule {
 export function groundOf(set: ShowSet, wiring: SceneWiring | null): SceneGround {
 	const players = new Map(set.setup.players.map((player) => [player.id, player]));
 	const instruments = new Map(set.setup.instruments.map((each) => [each.id, each]));
+	const on = set.setup.zones.flatMap((zone) => {
+		const player = players.get(zone.player);
+		return zone.on && player ? [{ zone, player }] : [];
+	});
 	return {
 		set,
 		wiring,
 		instrument: (id) => instruments.get(id),
-		on: set.setup.zones.flatMap((zone) => {
-			const player = players.get(zone.player);
-			return zone.on && player ? [{ zone, player }] : [];
+		on,
+		parts: partsPlayed(set, deskOf(set)).flatMap((part) => {
+			const of = instruments.get(part.instrument);
+			const leads = on.filter(({ zone }) =>
+				zone.to.some((to) => to.instrument === part.instrument && to.channel === part.channel)
+			);
+			return of ? [{ ...part, of, zones: leads.map(({ zone }) => zone.id) }] : [];
 		})
 	};
 }
@@ -85,17 +95,16 @@ export const eachPlace = (
 /** A rule about the parts that the desk plays, each once. */
 export const eachPart = (
 	id: string,
-	find: (part: Part & { of: Instrument }, ground: SceneGround) => Omit<ZoneFinding, 'rule' | 'zones'> | null
+	find: (
+		part: SceneGround['parts'][number],
+		ground: SceneGround
+	) => Omit<ZoneFinding, 'rule' | 'zones'> | null
 ): Rule => ({
 	id,
 	find: (ground) =>
-		placesOf(ground.set, deskOf(ground.set)).flatMap(({ instrument, channel }) => {
-			const of = ground.instrument(instrument);
-			const found = of && find({ ...partAt(ground.set, instrument, channel), of }, ground);
-			const plays = ground.on.filter(({ zone }) =>
-				zone.to.some((to) => to.instrument === instrument && to.channel === channel)
-			);
-			return found ? [{ ...found, zones: plays.map(({ zone }) => zone.id) }] : [];
+		ground.parts.flatMap((part) => {
+			const found = find(part, ground);
+			return found ? [{ ...found, zones: part.zones }] : [];
 		})
 });
 
