@@ -15,7 +15,7 @@ import {
 	type Song,
 	type Sound
 } from './set';
-import { noLoads, type Loading, type ShowLoads } from './show-loads';
+import { askedOf, loadInWords, noLoads, type LoadAsked, type ShowLoads, type StepLoad } from './show-loads';
 import { studioItems, type StudioNotes } from './studio-needs';
 import type { FollowedSound } from './told-set';
 
@@ -30,13 +30,6 @@ export interface ReadyItem {
 	cure: { says: string; edits: Edit[]; load?: LoadAsked };
 }
 
-/** One of the loads of a set; `before`: the id of a song, null for the show. */
-export interface LoadAsked {
-	instrument: string;
-	area: string;
-	before: string | null;
-}
-
 /** From one scene of the set to the next. */
 export interface SetStep {
 	song: string;
@@ -47,6 +40,8 @@ export interface SetStep {
 	readyMs: number;
 	/** The pause that there is before it, ms; null where nobody said, or within a song. */
 	pauseMs: number | null;
+	/** What is written into instruments before it. */
+	loads: StepLoad[];
 	/** What hands do then. */
 	hands: string[];
 }
@@ -160,13 +155,6 @@ function soundItems(set: ShowSet, sounds: readonly Wanted[], { loadings }: ShowL
 	});
 }
 
-/** A load in words: what goes where. */
-const loadWords = ({ loads }: Loading) =>
-	loads
-		.map(
-			({ sound, slot, over }) => `${sound.name} into ${slot.label}${over === null ? '' : ` (over ${over})`}`
-		)
-		.join(', ');
 const inSeconds = (ms: number) => `${Math.ceil(ms / 1000)} s`;
 
 /** What has to be written into instruments, and what cannot be arranged so. */
@@ -175,10 +163,9 @@ function loadItems(set: ShowSet, { loadings, open, crowded, torn, edits }: ShowL
 	const of = (id: string) => instrumentName(set, id);
 	return [
 		...loadings.flatMap((loading): ReadyItem[] => {
-			const { instrument, area, before, loads, ms } = loading;
+			const { instrument, before, loads, ms } = loading;
 			const scenes = songScenes(before?.id);
 			const takes = ms === null ? '' : `, about ${inSeconds(ms)}`;
-			const load: LoadAsked = { instrument, area, before: before?.id ?? null };
 			const pause = set.songs.find(({ id }) => id === before?.id)?.pauseSeconds ?? null;
 			const late = ms !== null && pause !== null && ms > pause * 1000;
 			return [
@@ -187,9 +174,9 @@ function loadItems(set: ShowSet, { loadings, open, crowded, torn, edits }: ShowL
 					scenes,
 					says:
 						before === null
-							? `${of(instrument)} lacks ${loads.length === 1 ? 'a sound' : `${loads.length} sounds`} of its drawer: load ${loadWords(loading)}${takes}.`
-							: `Before ${before.name}: load ${loadWords(loading)} of ${of(instrument)}${takes}.`,
-					cure: { says: `Put the load of ${of(instrument)} in the tray`, edits: [], load }
+							? `${of(instrument)} lacks ${loads.length === 1 ? 'a sound' : `${loads.length} sounds`} of its drawer: load ${loadInWords(loading)}${takes}.`
+							: `Before ${before.name}: load ${loadInWords(loading)} of ${of(instrument)}${takes}.`,
+					cure: { says: `Put the load of ${of(instrument)} in the tray`, edits: [], load: askedOf(loading) }
 				},
 				...(late
 					? [
@@ -225,7 +212,9 @@ function loadItems(set: ShowSet, { loadings, open, crowded, torn, edits }: ShowL
 			? [
 					{
 						kind: 'missing' as const,
-						scenes: edits.map(({ path }) => set.scenes[Number(path[1])].number),
+						scenes: edits.flatMap(({ path: [of, at] }) =>
+							of === 'scenes' ? [set.scenes[Number(at)].number] : []
+						),
 						says: 'Scenes want sounds that will be loaded into other slots.',
 						cure: { says: 'Take the numbers of those slots', edits }
 					}
@@ -288,13 +277,21 @@ export function readiness(
 		...sceneItems(set, scenes, wiring),
 		...(notes ? studioItems(set, scenes, notes) : [])
 	];
-	/** What hands do before a song, loads first. */
-	const handsBefore = ({ id, hands }: Song) => [
-		...loads.loadings
-			.filter(({ before }) => before?.id === id)
-			.map((loading) => `Load ${loadWords(loading)} of ${instrumentName(set, loading.instrument)}.`),
-		...hands
-	];
+	const loadsBefore = ({ id }: Song): StepLoad[] =>
+		loads.loadings.flatMap((loading) =>
+			loading.before?.id === id
+				? [
+						{
+							asked: askedOf(loading),
+							says: `Load ${loadInWords(loading)} of ${instrumentName(set, loading.instrument)}.`,
+							slots: loading.loads.map(({ sound, slot }) => ({
+								index: slot.index,
+								record: sound.kept!.record
+							}))
+						}
+					]
+				: []
+		);
 	const unmeasured = new Set<string>();
 	let held = nothingHeld;
 	const steps = order.map(({ song, scene, first }, i): SetStep => {
@@ -331,7 +328,8 @@ export function readiness(
 			messages: change.messages.length,
 			readyMs: change.readyMs,
 			pauseMs,
-			hands: [...(first ? handsBefore(song) : []), ...change.hands]
+			loads: first ? loadsBefore(song) : [],
+			hands: first ? [...song.hands, ...change.hands] : change.hands
 		};
 	});
 	for (const id of unmeasured)

@@ -3,7 +3,7 @@ import { applyEdits } from '../edit';
 import type { Followed, SlotSeen } from './follow';
 import { readiness } from './ready';
 import { setSchema, soundSchema, type ShowSet, type Sound } from './set';
-import { showLoads, type LoadNotes } from './show-loads';
+import { isLoaded, showLoads, type LoadNotes } from './show-loads';
 import type { FollowedSound } from './told-set';
 
 const hash = (letter: string) => letter.repeat(64);
@@ -106,6 +106,7 @@ describe('loads of a set', () => {
 	it('come before the show where another slot may be written, and the scenes take its numbers', () => {
 		const memory = ['a', 'x'];
 		const set = made([['a0'], ['b0']], { showSlots: { area: 'programs', slots: [0, 1] } });
+		set.parts = set.scenes[1].parts;
 		expect(words(set, memory)).toEqual(['show: Sound b P1 over Sound x']);
 		const after = applyEdits(set, loads(set, memory).edits);
 		expect(after.scenes[1].parts[0].sound).toMatchObject({
@@ -114,6 +115,8 @@ describe('loads of a set', () => {
 			kept: { index: 1, record: hash('b') }
 		});
 		expect(after.scenes[0]).toEqual(set.scenes[0]);
+		// What is on the desk is the same sound.
+		expect(after.parts).toEqual(after.scenes[1].parts);
 		// Once it is loaded there, nothing is left to do.
 		expect(loads(after, ['a', 'b'])).toMatchObject({ loadings: [], edits: [] });
 	});
@@ -170,7 +173,17 @@ describe('readiness with loads', () => {
 		const { items, steps, ready: is } = ready(made([['a0'], ['b0']]), ['a']);
 		expect([is, items.map(({ kind }) => kind)]).toEqual([true, ['hand']]);
 		expect(items[0].cure.load?.before).toBe('song-1');
-		expect(steps.map(({ hands }) => hands)).toEqual([[], ['Load Sound b into P0 (over Sound a) of Module.']]);
+		expect(steps.map(({ loads: some }) => some.map(({ says }) => says))).toEqual([
+			[],
+			['Load Sound b into P0 (over Sound a) of Module.']
+		]);
+	});
+	it('says of a load whether it lies there already', () => {
+		const set = made([['a0'], ['b0']]);
+		const [load] = ready(set, ['a']).steps[1].loads;
+		expect(isLoaded(followed(set, ['a', 'x']), load)).toBe(false);
+		expect(isLoaded(followed(set, ['b', 'x']), load)).toBe(true);
+		expect(isLoaded(followed(set, ['x', 'b']), load)).toBe(false);
 	});
 	it('is not ready where a load is longer than the pause', () => {
 		const set = made([['a0'], ['b0']]);

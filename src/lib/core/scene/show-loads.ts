@@ -1,8 +1,8 @@
-import type { Edit } from '../edit';
+import { valueAt, type Edit } from '../edit';
 import { soundIn, type SlotSeen } from './follow';
 import { planLoads } from './load-plan';
 import { partsPlayed } from './scene-change';
-import { sceneNumbered, type ShowSet, type Sound } from './set';
+import { sceneNumbered, type Part, type ShowSet, type Sound } from './set';
 import type { FollowedSound } from './told-set';
 
 /** Sounds that are written into an instrument before a song. */
@@ -29,6 +29,20 @@ export interface ShowLoads {
 	torn: { scene: number; instrument: string; sound: string }[];
 	/** The numbers of the slots that sounds are written into, in the scenes. */
 	edits: Edit[];
+}
+
+/** One of the loads of a set; `before`: the id of a song, null for the show. */
+export interface LoadAsked {
+	instrument: string;
+	area: string;
+	before: string | null;
+}
+/** A load before a song, as the stage has it. */
+export interface StepLoad {
+	asked: LoadAsked;
+	says: string;
+	/** Slots with the contents (SHA-256) that they will hold. */
+	slots: { index: number; record: string }[];
 }
 
 export const noLoads: ShowLoads = { loadings: [], open: [], crowded: [], torn: [], edits: [] };
@@ -143,30 +157,46 @@ function areaLoads(
 	const torn = [...places].flatMap(([scene, own]) =>
 		[...own].flatMap(([key, at]) => (at.size > 1 ? [{ scene, instrument, sound: nameOf(key)! }] : []))
 	);
-	const edits = set.scenes.flatMap(({ number, parts }, i): Edit[] => {
-		const moved = parts.map((part) => {
-			const key = part.instrument === instrument && part.sound?.kept ? keyOf(part.sound.kept) : '';
-			const [place, ...more] = places.get(number)?.get(key) ?? [];
-			if (place === undefined || more.length > 0 || Number(place) === part.sound!.kept!.index) return part;
-			const is = soundIn({ ...slots.get(place)!, record: part.sound!.kept!.record });
+	/** Parts with the numbers of the slots where their sounds will be, as far as there is one such slot for each. */
+	const renumbered = (
+		path: Edit['path'],
+		parts: readonly Part[],
+		at: (key: string) => Iterable<string>
+	): Edit[] => {
+		const value = parts.map((part) => {
+			const kept = part.instrument === instrument ? part.sound?.kept : null;
+			const [place, ...more] = kept ? at(keyOf(kept)) : [];
+			if (!kept || place === undefined || more.length > 0 || Number(place) === kept.index) return part;
+			const is = soundIn({ ...slots.get(place)!, record: kept.record });
 			return is ? { ...part, sound: { ...is, name: part.sound!.name } } : part;
 		});
-		return moved.some((part, at) => part !== parts[at])
-			? [{ path: ['scenes', i, 'parts'], value: moved }]
-			: [];
-	});
+		return value.some((part, i) => part !== parts[i]) ? [{ path, value }] : [];
+	};
+	const everywhere = (key: string) =>
+		new Set([...places.values()].flatMap((own) => [...(own.get(key) ?? [])]));
+	const edits = [
+		...renumbered(['parts'], set.parts, everywhere),
+		...set.scenes.flatMap(({ number, parts }, i) =>
+			renumbered(['scenes', i, 'parts'], parts, (key) => places.get(number)?.get(key) ?? [])
+		)
+	];
 	return { loadings, open: plan.fewest ? [] : [instrument], crowded: [], torn, edits };
 }
 
-/** Edits of the same scenes one on the other: each puts its own parts in. */
+/** Edits of the same parts one on the other: each puts its own in. */
 function joinedEdits(set: ShowSet, all: readonly ShowLoads[]): Edit[] {
-	return set.scenes.flatMap(({ parts }, i): Edit[] => {
-		const own = all.flatMap(({ edits }) =>
-			edits.flatMap(({ path, value }) => (path[1] === i ? [value as typeof parts] : []))
+	const lists = new Map<string, Edit[]>();
+	for (const edit of all.flatMap(({ edits }) => edits)) {
+		const key = JSON.stringify(edit.path);
+		lists.set(key, [...(lists.get(key) ?? []), edit]);
+	}
+	return [...lists.values()].map(([{ path, value }, ...more]) => {
+		const was = valueAt(set, path) as readonly Part[];
+		const merged = more.reduce(
+			(parts, each) => parts.map((part, i) => (part === was[i] ? (each.value as Part[])[i] : part)),
+			value as Part[]
 		);
-		if (own.length === 0) return [];
-		const value = parts.map((part, at) => own.map((each) => each[at]).find((each) => each !== part) ?? part);
-		return [{ path: ['scenes', i, 'parts'], value }];
+		return { path, value: merged };
 	});
 }
 
@@ -204,3 +234,27 @@ export function showLoads(set: ShowSet, sounds: readonly FollowedSound[], notes:
 		edits: joinedEdits(set, all)
 	};
 }
+
+/** A load in words: what goes where. */
+export const loadInWords = ({ loads }: Loading): string =>
+	loads
+		.map(
+			({ sound, slot, over }) => `${sound.name} into ${slot.label}${over === null ? '' : ` (over ${over})`}`
+		)
+		.join(', ');
+
+export const askedOf = ({ instrument, area, before }: Loading): LoadAsked => ({
+	instrument,
+	area,
+	before: before?.id ?? null
+});
+
+/** Whether all that a load brings lies in its slots already, by what is known. */
+export const isLoaded = (sounds: readonly FollowedSound[], { asked, slots }: StepLoad): boolean =>
+	slots.every(({ index, record }) =>
+		sounds.some(({ instrument, sound, followed }) => {
+			if (instrument !== asked.instrument || sound.kept?.record !== record) return false;
+			const at = followed.is === 'there' ? [followed.slot] : followed.is === 'moved' ? followed.to : [];
+			return at.some((slot) => slot.area === asked.area && slot.index === index);
+		})
+	);

@@ -91,9 +91,10 @@
 {#if fault}<p role="alert" class="text-rust">{fault}</p>{/if}
 <ol class="mt-1 ml-9 text-sm">
 	{#each steps as step, i (i)}
+		{@const hands = [...step.loads.map(({ says }) => says), ...step.hands]}
 		<li class="figures">
 			{step.scene}
-			{sceneName(step.scene)}: {step.says}{step.hands.length > 0 ? `; by hand: ${step.hands.join(' ')}` : ''}
+			{sceneName(step.scene)}: {step.says}{hands.length > 0 ? `; by hand: ${hands.join(' ')}` : ''}
 		</li>
 	{/each}
 </ol>

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { hearCalls } from '$lib/ui/scene/hear-calls';
-	import { changeInWords, changeWarnings, sceneNumbered, unsentInWords } from '$lib/core/scene';
+	import { changeInWords, changeWarnings, isLoaded, sceneNumbered, unsentInWords } from '$lib/core/scene';
 	import { desk } from '$lib/hardware/desk.svelte';
 	import { KeptStage, keptSince } from '$lib/ui/scene/kept-stage.svelte';
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
@@ -28,14 +28,8 @@
 	const next = $derived(sceneOf(run.at + 1));
 	const comes = $derived(next ? open.changeTo(next, desk.world) : null);
 	const hands = $derived(run.steps[run.at + 1]?.hands ?? []);
-	/** What has to be loaded before the song that comes. */
-	const loads = $derived(
-		songOf(run.at + 1)?.id === songOf(run.at)?.id
-			? []
-			: open.told.readiness.items.flatMap(({ cure }) =>
-					cure.load && cure.load.before === songOf(run.at + 1)?.id ? [{ ...cure.load, says: cure.says }] : []
-				)
-	);
+	/** What has to be loaded before the song that comes, and is not there yet. */
+	const loads = $derived((run.steps[run.at + 1]?.loads ?? []).filter((load) => !isLoaded(open.sounds, load)));
 
 	$effect(() => (run.foot || run.learning ? run.listen() : undefined));
 	$effect(() => {
@@ -107,12 +101,13 @@
 			</p>
 			<p class="small-print figures">{changeInWords(comes)}</p>
 			<ul>
-				{#each hands as says (says)}<li class="run-hand">By hand: {says}</li>{/each}
-				{#each loads as load (load.instrument + load.area)}<li>
-						<button class="btn btn-sm" disabled={open.doing.busy} onclick={() => void open.load(load)}
-							>{load.says}</button
+				{#each loads as { asked, says } (says)}<li class="run-hand">
+						By hand: {says}
+						<button class="btn btn-sm" disabled={open.doing.busy} onclick={() => void open.load(asked)}
+							>Put it in the tray</button
 						>
 					</li>{/each}
+				{#each hands as says (says)}<li class="run-hand">By hand: {says}</li>{/each}
 				{#each [...changeWarnings(open.set, comes).flatMap( ({ loud, says }) => (loud ? says : []) ), ...unsentInWords(open.set, comes)] as says (says)}
 					<li class="flex items-start gap-2">
 						<span class="mt-1"><StateMark state="attention" /></span>{says}

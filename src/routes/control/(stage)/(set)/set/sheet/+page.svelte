@@ -48,7 +48,9 @@
 						<span class="plate">{scene.number} {scene.name}</span>
 						<span class="small-print figures">{step.says}</span>
 					</p>
-					{#each step.hands as says (says)}<p class="pl-4">By hand: {says}</p>{/each}
+					{#each [...step.loads.map(({ says }) => says), ...step.hands] as says (says)}<p class="pl-4">
+							By hand: {says}
+						</p>{/each}
 					{#each scene.pages as { controller, page } (controller)}<p class="pl-4">
 							{controller} on {page}
 						</p>{/each}
