@@ -64,7 +64,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 	event.locals.today = () => (rows ??= today(studio));
 	const response = await resolve(event);
 	response.headers.set('X-Content-Type-Options', 'nosniff');
-	response.headers.set('Referrer-Policy', 'no-referrer');
+	// Without any referrer a browser says of the app's own forms that they come from nowhere, and they would be refused.
+	response.headers.set('Referrer-Policy', 'same-origin');
 	response.headers.set('Cross-Origin-Opener-Policy', 'same-origin');
 	response.headers.set('Cross-Origin-Resource-Policy', 'same-origin');
 	response.headers.set('Permissions-Policy', 'midi=(self), camera=(), microphone=(), geolocation=()');

@@ -24,9 +24,10 @@ worker.addEventListener('activate', (event) =>
 
 /** Puts the page away; one that the server does not show any more, without the passphrase, is forgotten. */
 async function put(response: Response): Promise<boolean> {
-	if (response.redirected) await caches.delete(CACHE);
+	const elsewhere = response.redirected || response.type === 'opaqueredirect';
+	if (elsewhere) await caches.delete(CACHE);
 	else if (response.ok) await (await caches.open(CACHE)).put(STAGE, response);
-	return response.ok && !response.redirected;
+	return response.ok && !elsewhere;
 }
 
 /** Scripts that pages fetch once they need them, sending among them; workers are for planning and for the bench. */
