@@ -14,6 +14,7 @@ export * from './places-played';
 export * from './play-through';
 export * from './read-back';
 export * from './ready';
+export * from './ready-item';
 export * from './rules';
 export * from './scene-calls';
 export * from './scene-change';

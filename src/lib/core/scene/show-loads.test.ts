@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyEdits } from '../edit';
 import type { Followed, SlotSeen } from './follow';
@@ -152,6 +153,48 @@ describe('loads of a set', () => {
 		const { torn, edits } = loads(set, ['a', 'd']);
 		expect(torn).toEqual([{ scene: 1, instrument: 'm', sound: 'Sound a' }]);
 		expect(edits).toEqual([]);
+	});
+});
+
+describe('a show that is loaded as it is told', () => {
+	const letter = fc.constantFrom('a', 'b', 'c', 'd');
+	const part = fc.tuple(letter, fc.integer({ min: 0, max: 3 })).map(([sound, index]) => `${sound}${index}`);
+	const songs = fc.array(fc.uniqueArray(part, { maxLength: 2, selector: ([sound]) => sound }), {
+		minLength: 1,
+		maxLength: 5
+	});
+	const memories = fc.array(fc.constantFrom('a', 'b', 'c', 'd', 'x', 'y'), { minLength: 4, maxLength: 4 });
+	const noted = fc.option(fc.constantFrom([0, 1], [1, 3], [0, 3]), { nil: null });
+
+	it('has each song find each of its sounds by the numbers of its scene', () => {
+		let loaded = 0;
+		fc.assert(
+			fc.property(songs, memories, noted, (sounds, memory, slots) => {
+				const set = made(sounds, { showSlots: slots && { area: 'programs', slots } });
+				const { loadings, torn, crowded, edits } = loads(set, memory);
+				fc.pre(crowded.length === 0 && torn.length === 0);
+				const show = applyEdits(set, edits);
+				const now = memory.map(hash);
+				set.songs.forEach(({ id }, at) => {
+					for (const { before, loads: some } of loadings)
+						if (before === null ? at === 0 : before.id === id)
+							for (const { sound: put, slot: to } of some) {
+								loaded++;
+								now[to.index] = put.kept!.record;
+							}
+					for (const { sound: wants } of show.scenes[at].parts) {
+						const { index, record } = wants!.kept!;
+						expect(wants!.program).toBe(index);
+						// What had moved and keeps its number has a cure of its own.
+						const moved = hash(memory[index]) !== record && memory.some((held) => hash(held) === record);
+						const stays = set.scenes[at].parts.some(({ sound: was }) => was!.program === index);
+						if (!moved || !stays) expect(now[index]).toBe(record);
+					}
+				});
+			}),
+			{ numRuns: 400 }
+		);
+		expect(loaded).toBeGreaterThan(100);
 	});
 });
 

@@ -1,6 +1,6 @@
 import { valueAt, type Edit } from '../edit';
 import { soundIn, type SlotSeen } from './follow';
-import { planLoads } from './load-plan';
+import { planLoads, type LoadPlan } from './load-plan';
 import { partsPlayed } from './scene-change';
 import { sceneNumbered, type Part, type ShowSet, type Sound } from './set';
 import type { FollowedSound } from './told-set';
@@ -64,40 +64,44 @@ export interface LoadNotes {
 type Kept = NonNullable<Sound['kept']>;
 const keyOf = ({ record, index }: Kept) => JSON.stringify([record, index]);
 
+/** An area of an instrument: what songs want of it, by key, and what its slots for the show hold. */
+interface AreaHeld {
+	instrument: string;
+	area: string;
+	slots: ReadonlyMap<string, SlotSeen>;
+	memory: ReadonlyMap<string, string | null>;
+	wanted: ReadonlyMap<string, FollowedSound>;
+	/** Sounds that are in slots which a set may not write, or that are kept nowhere. */
+	settled: ReadonlySet<string>;
+}
+
 /**
- * What the bank builder has to load so that every song finds its sounds in one area of an instrument. Slots that may be written
- * are those that are noted for the show; without a note, those that the scenes name. A sound that was renamed, edited or is
- * unknown counts as being in its slot: the scenes' own cures are for that.
+ * Slots that may be written are those that are noted for the show; without a note, those that the scenes name. A sound that was
+ * renamed, edited or is unknown counts as being in its slot: the scenes' own cures are for that.
  */
-function areaLoads(
-	set: ShowSet,
-	instrument: string,
-	area: string,
-	sounds: readonly FollowedSound[],
-	notes: LoadNotes
-): ShowLoads {
+function areaHeld(set: ShowSet, sounds: readonly FollowedSound[], notes: LoadNotes): AreaHeld {
+	const [{ instrument, sound: one }] = sounds;
+	const { area } = one.kept!;
 	const noted = set.setup.instruments.find(({ id }) => id === instrument)?.showSlots ?? null;
 	const named = new Set(sounds.map(({ sound }) => sound.kept!.index));
+	const forShow = ({ area: of, index, select }: SlotSeen) =>
+		of === area &&
+		select !== null &&
+		(noted?.area === area ? index >= noted.slots[0] && index <= noted.slots[1] : named.has(index));
 	const slots = new Map(
 		notes
 			.slots(instrument)
-			.filter(
-				({ area: of, index, select }) =>
-					of === area &&
-					select !== null &&
-					(noted?.area === area ? index >= noted.slots[0] && index <= noted.slots[1] : named.has(index))
-			)
+			.filter(forShow)
 			.map((slot) => [String(slot.index), slot])
 	);
-	if (slots.size === 0) return noLoads;
-	const wanted = new Map<string, FollowedSound>();
-	for (const each of sounds) wanted.set(keyOf(each.sound.kept!), each);
+	const wanted = new Map(sounds.map((each) => [keyOf(each.sound.kept!), each]));
 	const memory = new Map<string, string | null>([...slots.keys()].map((slot) => [slot, null]));
 	const settled = new Set<string>();
 	const isIn = (key: string, index: number) => {
 		if (!slots.has(String(index))) settled.add(key);
 		else if (memory.get(String(index)) === null) memory.set(String(index), key);
 	};
+	// What was seen comes before what is only believed.
 	for (const [key, { followed, sound }] of wanted) {
 		if (followed.is === 'there' || followed.is === 'renumbered') isIn(key, sound.kept!.index);
 		else if (followed.is === 'moved') isIn(key, followed.to[0].index);
@@ -108,17 +112,17 @@ function areaLoads(
 	const present = new Set(memory.values());
 	for (const [key, { sound }] of wanted)
 		if (!present.has(key) && !notes.kept(sound.kept!.record)) settled.add(key);
-	if ([...wanted.keys()].every((key) => settled.has(key) || present.has(key))) return noLoads;
+	return { instrument, area, slots, memory, wanted, settled };
+}
 
-	const of = (scene: number) => {
-		const one = sceneNumbered(set, scene);
-		return (one ? partsPlayed(set, one) : []).flatMap(({ instrument: on, sound }) => {
-			const key = on === instrument && sound?.kept?.area === area ? keyOf(sound.kept) : '';
-			return wanted.has(key) && !settled.has(key) ? [key] : [];
-		});
-	};
+/** What the bank builder has to load so that every song finds its sounds in one area of an instrument. */
+function areaLoads(set: ShowSet, held: AreaHeld, notes: LoadNotes): ShowLoads {
+	const { instrument, area, slots, memory, wanted, settled } = held;
+	const present = new Set(memory.values());
+	if (slots.size === 0 || [...wanted.keys()].every((key) => settled.has(key) || present.has(key)))
+		return noLoads;
 	const plan = planLoads({
-		songs: set.songs.map(({ scenes }) => new Set(scenes.flatMap(of))),
+		songs: set.songs.map(({ scenes }) => new Set(scenes.flatMap((scene) => keysOf(set, held, scene)))),
 		slots: memory,
 		home: new Map([...wanted].map(([key, { sound }]) => [key, String(sound.kept!.index)]))
 	});
@@ -127,7 +131,6 @@ function areaLoads(
 			...noLoads,
 			crowded: plan.crowded.map((at) => ({ instrument, song: set.songs[at].name, slots: slots.size }))
 		};
-
 	const nameOf = (key: string | null) => (key === null ? null : wanted.get(key)!.sound.name);
 	const loadings = plan.moments.map(({ song, loads }): Loading => ({
 		instrument,
@@ -144,27 +147,40 @@ function areaLoads(
 			loads.map(({ sound, slot }) => ({ index: Number(slot), record: wanted.get(sound)!.sound.kept!.record }))
 		)
 	}));
+	return { ...noLoads, ...numbersOf(set, held, plan), loadings, open: plan.fewest ? [] : [instrument] };
+}
+
+/** Sounds of an area that a scene plays and that are planned for, by key. */
+function keysOf(set: ShowSet, { instrument, area, wanted, settled }: AreaHeld, number: number): string[] {
+	const scene = sceneNumbered(set, number);
+	return (scene ? partsPlayed(set, scene) : []).flatMap(({ instrument: on, sound }) => {
+		if (on !== instrument || sound?.kept?.area !== area) return [];
+		const key = keyOf(sound.kept);
+		return wanted.has(key) && !settled.has(key) ? [key] : [];
+	});
+}
+
+/** The numbers that scenes and the desk take for where a plan puts their sounds; scenes that would need two. */
+function numbersOf(set: ShowSet, held: AreaHeld, plan: LoadPlan): Pick<ShowLoads, 'torn' | 'edits'> {
+	const { instrument, area, slots, wanted } = held;
 	/** Where each scene finds each sound; two places where its songs do not agree. */
 	const places = new Map<number, Map<string, Set<string>>>();
 	set.songs.forEach(({ scenes }, at) => {
 		for (const scene of scenes)
-			for (const key of of(scene)) {
+			for (const key of keysOf(set, held, scene)) {
 				const own = places.get(scene) ?? new Map<string, Set<string>>();
 				places.set(scene, own);
 				own.set(key, (own.get(key) ?? new Set()).add(plan.places[at].get(key)!));
 			}
 	});
-	const torn = [...places].flatMap(([scene, own]) =>
-		[...own].flatMap(([key, at]) => (at.size > 1 ? [{ scene, instrument, sound: nameOf(key)! }] : []))
-	);
-	/** Parts with the numbers of the slots where their sounds will be, as far as there is one such slot for each. */
+	/** Parts with other numbers, as far as there is one slot for each of their sounds. */
 	const renumbered = (
 		path: Edit['path'],
 		parts: readonly Part[],
 		at: (key: string) => Iterable<string>
 	): Edit[] => {
 		const value = parts.map((part) => {
-			const kept = part.instrument === instrument ? part.sound?.kept : null;
+			const kept = part.instrument === instrument && part.sound?.kept?.area === area ? part.sound.kept : null;
 			const [place, ...more] = kept ? at(keyOf(kept)) : [];
 			if (!kept || place === undefined || more.length > 0 || Number(place) === kept.index) return part;
 			const is = soundIn({ ...slots.get(place)!, record: kept.record });
@@ -174,13 +190,19 @@ function areaLoads(
 	};
 	const everywhere = (key: string) =>
 		new Set([...places.values()].flatMap((own) => [...(own.get(key) ?? [])]));
-	const edits = [
-		...renumbered(['parts'], set.parts, everywhere),
-		...set.scenes.flatMap(({ number, parts }, i) =>
-			renumbered(['scenes', i, 'parts'], parts, (key) => places.get(number)?.get(key) ?? [])
-		)
-	];
-	return { loadings, open: plan.fewest ? [] : [instrument], crowded: [], torn, edits };
+	return {
+		torn: [...places].flatMap(([scene, own]) =>
+			[...own].flatMap(([key, at]) =>
+				at.size > 1 ? [{ scene, instrument, sound: wanted.get(key)!.sound.name }] : []
+			)
+		),
+		edits: [
+			...renumbered(['parts'], set.parts, everywhere),
+			...set.scenes.flatMap(({ number, parts }, i) =>
+				renumbered(['scenes', i, 'parts'], parts, (key) => places.get(number)?.get(key) ?? [])
+			)
+		]
+	};
 }
 
 /** Edits of the same parts one on the other: each puts its own in. */
@@ -222,9 +244,7 @@ export function showLoads(set: ShowSet, sounds: readonly FollowedSound[], notes:
 		const key = JSON.stringify([instrument, sound.kept.area]);
 		groups.set(key, [...(groups.get(key) ?? []), each]);
 	}
-	const all = [...groups.values()].map((group) =>
-		areaLoads(set, group[0].instrument, group[0].sound.kept!.area, group, notes)
-	);
+	const all = [...groups.values()].map((group) => areaLoads(set, areaHeld(set, group, notes), notes));
 	const at = ({ before }: Loading) => (before ? set.songs.findIndex(({ id }) => id === before.id) : -1);
 	return {
 		loadings: all.flatMap(({ loadings }) => loadings).sort((a, b) => at(a) - at(b)),

@@ -1,6 +1,6 @@
 import { judge, pairingOf, type Floor } from '../pedal';
 import { checkPower, type Power } from '../power';
-import type { ReadyItem } from './ready';
+import type { ReadyItem } from './ready-item';
 import { hand } from './rules/rule';
 import { placesOf } from './scene-change';
 import { setupOf, type Scene, type ShowSet } from './set';
