@@ -82,6 +82,14 @@ test('a sound that is lost is loaded before the show, two that share a slot betw
 	await start(page);
 	await expect(result(page)).toContainText('Verified', { timeout: 30_000 });
 	await expect(load).toHaveCount(0);
+
+	// It lies elsewhere on the instrument now: a scene with the old number says so, and is mended in one step.
+	await page.getByRole('button', { name: 'Undo: Take the numbers of those slots' }).click();
+	const moved = ready(page)
+		.getByRole('listitem')
+		.filter({ hasText: `${first.name} (Parallax west) is in 01 now.` });
+	await moved.getByRole('button', { name: 'Take it from 01' }).press('Enter');
+	await expect(moved).toHaveCount(0);
 	await page.goto('/control/zones');
 	await expect(
 		page.getByRole('listitem').filter({ hasText: new RegExp(`(${name}|${first.name}) \\(Parallax west`) })
