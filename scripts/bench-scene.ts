@@ -12,6 +12,7 @@ import { mixedStudio } from '../src/lib/core/plan/mixed-studio.fixture';
 import { readRig } from '../src/lib/core/rig';
 import { sceneWays } from '../src/lib/core/scene';
 import type { Row } from './bench-rows';
+import { collect } from './collect';
 
 const INSTRUMENTS = 40;
 const SCENES = 60;
@@ -84,6 +85,7 @@ function stage() {
 /** Scene changes and readiness of a stage as large as the field's. */
 export function scene(row: Row): void {
 	const { set, sounds, rig } = stage();
+	collect();
 	const times: number[] = [];
 	let held = nothingHeld;
 	let messages = 0;

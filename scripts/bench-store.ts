@@ -21,6 +21,7 @@ import { today } from '../src/lib/server/today';
 import { appendMessages, appendTrace, beginTransfer, finishTransfer } from '../src/lib/server/transfers';
 import { n, type Row } from './bench-rows';
 import { measured } from './bench-waiting';
+import { collect } from './collect';
 
 const seconds = async (work: () => Promise<unknown>): Promise<number> => {
 	const start = performance.now();
@@ -133,7 +134,7 @@ async function readThrough(stream: Readable): Promise<{ seconds: number; bytes: 
 		const { heapUsed, external, arrayBuffers } = process.memoryUsage();
 		return heapUsed + external + arrayBuffers;
 	};
-	globalThis.gc?.();
+	collect();
 	const before = used();
 	let [bytes, peak] = [0, 0];
 	const took = await seconds(async () => {
