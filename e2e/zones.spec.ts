@@ -55,6 +55,8 @@ test('the desk is stored over another scene, which undo brings back; a sound tha
 	await list.getByLabel('Name').fill('Last call');
 	await list.getByRole('button', { name: 'Store over Home' }).press('Enter');
 	await expect(list.getByText('On the desk: 9 Last call')).toBeVisible();
+	await list.getByRole('button', { name: 'More on scene 3' }).press('Enter');
+	await expect(list.getByText(/^On the wire: Ferry 8 Out \d \d+ ms/)).toBeVisible();
 	await list.getByRole('button', { name: 'More on scene 9' }).press('Enter');
 	await list.getByText('What scene 9 held before').click();
 	const before = list.getByRole('listitem').filter({ hasText: 'It was called Home.' }).last();

@@ -1,9 +1,9 @@
 import { expect, it } from 'vitest';
-import { changeWarnings, unsentInWords } from './change-words';
+import { changeWarnings, unsentInWords, wiresInWords } from './change-words';
 import { nothingHeld } from './held';
 import { sceneChange } from './scene-change';
 import { allOff } from './scenes';
-import { deskOf, setSchema } from './set';
+import { deskOf, setSchema, soundSchema } from './set';
 
 const set = setSchema.parse({
 	setup: {
@@ -49,4 +49,21 @@ it('names every instrument that gets nothing, and why, also of what is silenced'
 		...unsentInWords(set, off),
 		'Here, channel 1: held notes are ended.'
 	]);
+});
+
+it('says how long each wire is busy, and until when the last instrument is ready, as far as that is known', () => {
+	const said = (loadMs: number | null, parts = set.parts) => {
+		const instruments = set.setup.instruments.map((each) => ({ ...each, away: false, loadMs }));
+		const desk = { ...set, setup: { ...set.setup, instruments }, parts };
+		return wiresInWords(sceneChange(desk, nothingHeld, deskOf(desk), { line }));
+	};
+	// A volume is three bytes of 0.32 ms.
+	expect(said(20)).toBe('On the wire: here 1 ms, away 1 ms. The last instrument is ready after 1 ms.');
+	const sound = soundSchema.parse({ name: 'Glass', program: 3 });
+	const parts = [{ instrument: 'here', channel: 1, sound, volume: null }];
+	expect(said(20, parts)).toBe('On the wire: here 1 ms. The last instrument is ready after 21 ms.');
+	expect(said(null, parts)).toBe(
+		'On the wire: here 1 ms. The last instrument is ready after 1 ms, and what nobody measured after it.'
+	);
+	expect(said(20, [])).toBe('');
 });

@@ -13,6 +13,14 @@ export function changeInWords({ messages, readyMs, unmeasured }: SceneChange): s
 	return `${counted(messages.length, 'message')}, ${timeWords(readyMs)}${more}`;
 }
 
+/** How long a change keeps each wire busy, and until when the last instrument is ready; nothing where nothing is sent. */
+export function wiresInWords({ lines, readyMs, unmeasured }: SceneChange): string {
+	if (lines.length === 0) return '';
+	const wires = lines.map(({ line, busyMs }) => `${line} ${timeWords(busyMs)}`).join(', ');
+	const loads = unmeasured.length > 0 ? ', and what nobody measured after it' : '';
+	return `On the wire: ${wires}. The last instrument is ready after ${timeWords(readyMs)}${loads}.`;
+}
+
 /** What of a change is not sent, and why. */
 export function unsentInWords(set: ShowSet, { unreached, keptBack }: SceneChange): string[] {
 	const name = (id: string) => instrumentName(set, id);

@@ -9,6 +9,7 @@
 		recallScene,
 		sceneNumbered,
 		storeScene,
+		wiresInWords,
 		type Desk,
 		type Scene,
 		type ShowSet
@@ -164,6 +165,7 @@
 				{#if seen === scene.number}
 					{@const differences = desksCompared(set, open.desk, scene)}
 					<div class="pl-9 text-sm">
+						<p class="figures">{wiresInWords(change)}</p>
 						{#if differences.length === 0}<p>It is what is on the desk.</p>{:else}
 							<p>Against the desk:</p>
 							<ul class="ml-4 list-disc">
