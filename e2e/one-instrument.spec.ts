@@ -285,7 +285,9 @@ test('the stage opens again while no server is there, sends all of the next scen
 
 	await studio.end();
 	await page.reload();
-	await expect(on.getByRole('alert')).toContainText('There is no network: this is the page as it was kept');
+	await expect(on.getByRole('alert')).toContainText(
+		'The server does not answer, or fails: this is the page as it was kept just now'
+	);
 	await expect(on.getByText('1 of 8')).toBeVisible();
 	await press(page);
 	await expect(on.getByRole('heading', { name: 'Part 2' })).toBeVisible();

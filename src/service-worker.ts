@@ -51,7 +51,7 @@ async function kept(): Promise<Response | null> {
 	if (!found) return null;
 	const text = await found.text();
 	const at = found.headers.get('date');
-	const since = at ? new Date(at).toISOString() : 'unknown';
+	const since = at ? new Date(at).toISOString() : '';
 	return new Response(text.replace('<html ', `<html data-kept="${since}" `), { headers: found.headers });
 }
 

@@ -2,65 +2,67 @@ import { z } from 'zod';
 import { checkRestore, emptyBank, placeSound, type BankDocument } from '../core/drawer';
 import type { Device } from '../core/gear';
 import { Problem } from '../core/problem';
-import { makeSlot, type Profile } from '../core/profile';
+import { makeSlot } from '../core/profile';
 import {
-	instrumentsOf,
 	noLoads,
 	showLoads,
 	type FollowedSound,
 	type LoadAsked,
 	type Loading,
 	type ShowLoads,
-	type ShowSet,
-	type SlotSeen
+	type ShowSet
 } from '../core/scene';
 import { createBank, listBanks } from './banks';
 import type { Studio } from './db/connection';
 import { listDevices } from './gear';
 import { currentProfile } from './profiles';
-import { followedSounds, slotsSeen, withNames } from './set-sounds';
+import { deviceOf, followedSounds, seenOfSet, withNames, type SetSeen } from './set-sounds';
 import { describeRecords, getRecords } from './store/records';
 
-/** What has to be written into the instruments of a set, and when, by what is known in the studio. */
+/** What has to be written into the instruments of a set, and when, by what is known of them. */
 export async function loadsOfSet(
 	studio: Studio,
 	set: ShowSet,
-	sounds: readonly FollowedSound[]
+	sounds: readonly FollowedSound[],
+	seen: SetSeen
 ): Promise<ShowLoads> {
-	const lost = instrumentsOf(sounds.filter(({ followed }) => followed.is === 'lost'));
-	if (lost.length === 0) return noLoads;
-	const devices = await listDevices(studio);
-	const seen = new Map<string, { profile: Profile; slots: readonly SlotSeen[] }>();
-	for (const id of lost) {
-		const of = set.setup.instruments.find((each) => each.id === id)?.device;
-		const device = devices.find((each) => each.id === of);
-		const found = device && (await slotsSeen(studio, device, studio.world));
-		if (!found) continue;
-		const { restore } = found.profile;
-		const writable = found.slots.filter(({ area }) => restore.some((way) => way.area === area));
-		seen.set(id, { profile: found.profile, slots: await withNames(studio, writable) });
-	}
+	const lost = new Set(
+		sounds.flatMap(({ followed, instrument }) => (followed.is === 'lost' ? [instrument] : []))
+	);
+	if (lost.size === 0) return noLoads;
+	const wanted = sounds.filter(({ instrument }) => lost.has(instrument));
 	const records = await getRecords(
 		studio,
-		sounds.flatMap(({ sound: { kept }, instrument }) => (kept && seen.has(instrument) ? [kept.record] : []))
+		wanted.flatMap(({ sound: { kept } }) => kept?.record ?? [])
 	);
-	return showLoads(
-		set,
-		sounds.filter(({ instrument }) => seen.has(instrument)),
-		{
-			slots: (id) => seen.get(id)?.slots ?? [],
-			kept: (record) => records.has(record),
-			ms: (id, area, loads) => {
-				const profile = seen.get(id)?.profile;
-				if (!profile) return null;
-				const wanted = loads.flatMap(({ index, record }) => {
-					const bytes = records.get(record);
-					return bytes ? [makeSlot(profile, area, index, bytes)] : [];
-				});
-				return checkRestore(profile, [], wanted).ms;
-			}
+	const loads = showLoads(set, wanted, {
+		slots: (id) => {
+			const { profile, slots } = seen.get(id)!;
+			return slots.filter(({ area }) => profile.restore.some((way) => way.area === area));
+		},
+		kept: (record) => records.has(record),
+		ms: (id, area, loads) => {
+			const { profile } = seen.get(id)!;
+			const slots = loads.flatMap(({ index, record }) => {
+				const bytes = records.get(record);
+				return bytes ? [makeSlot(profile, area, index, bytes)] : [];
+			});
+			return checkRestore(profile, [], slots).ms;
 		}
+	});
+	return { ...loads, loadings: await withSlotNames(studio, loads.loadings) };
+}
+
+/** Loads whose slots say what they hold. */
+async function withSlotNames(studio: Studio, loadings: readonly Loading[]): Promise<Loading[]> {
+	const slots = await withNames(
+		studio,
+		loadings.flatMap(({ loads }) => loads.map(({ slot }) => slot))
 	);
+	return loadings.map((loading) => ({
+		...loading,
+		loads: loading.loads.map((load) => ({ ...load, slot: slots.shift()! }))
+	}));
 }
 
 /** A load of a set as it is asked for. */
@@ -79,13 +81,13 @@ export interface LoadBank {
 
 /** Lays a load of the set out as a bank, or finds the one that is alike already. @throws Problem `load.not-found` */
 export async function layOutLoad(studio: Studio, set: ShowSet, asked: LoadAsked): Promise<LoadBank> {
-	const { loadings } = await loadsOfSet(studio, set, await followedSounds(studio, set));
+	const seen = await seenOfSet(studio, set);
+	const { loadings } = await loadsOfSet(studio, set, await followedSounds(studio, set, seen), seen);
 	const loading = loadings.find(
 		({ instrument, area, before }) =>
 			instrument === asked.instrument && area === asked.area && (before?.id ?? null) === asked.before
 	);
-	const of = set.setup.instruments.find(({ id }) => id === asked.instrument)?.device;
-	const device = (await listDevices(studio)).find(({ id }) => id === of);
+	const device = deviceOf(await listDevices(studio), set, asked.instrument);
 	if (!loading || !device)
 		throw new Problem(
 			'load.not-found',

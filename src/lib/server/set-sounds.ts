@@ -3,6 +3,7 @@ import type { Device } from '../core/gear';
 import { recallOf, slotLabel, type Profile } from '../core/profile';
 import {
 	followSound,
+	instrumentsOf,
 	soundsOf,
 	type Followed,
 	type FollowedSound,
@@ -15,12 +16,14 @@ import { profileOrNull } from './profiles';
 import { readKnowledge } from './store/knowledge';
 import { describeRecords } from './store/records';
 
-/** What is known of the slots that a device's program changes select, without their names, and the profile that says how. */
-export async function slotsSeen(
-	studio: Studio,
-	device: Device,
-	world: LiveWorld
-): Promise<{ profile: Profile; slots: SlotSeen[] } | null> {
+/** Slots that a device's program changes select, without their names, and the profile that says how. */
+export interface SeenSlots {
+	profile: Profile;
+	slots: SlotSeen[];
+}
+
+/** What is known of the slots that a device's program changes select. */
+export async function slotsSeen(studio: Studio, device: Device, world: LiveWorld): Promise<SeenSlots | null> {
 	const profile = profileOrNull(studio, device.profileId);
 	if (!profile) return null;
 	const knowledge = await readKnowledge(studio, device.id, world);
@@ -51,22 +54,29 @@ const named = (slot: SlotSeen, records: ReadonlyMap<string, { name: string | nul
 	name: slot.record === null ? null : (records.get(slot.record)?.name ?? null)
 });
 
-/** Where the sounds of a set are now, by what is known of each instrument's drawers. */
-export async function followedSounds(studio: Studio, set: ShowSet): Promise<FollowedSound[]> {
-	const sounds = soundsOf(set);
-	const devices = new Map((await listDevices(studio)).map((device) => [device.id, device]));
-	const deviceOf = new Map(
-		set.setup.instruments.map((each) => [
-			each.id,
-			each.device === null ? undefined : devices.get(each.device)
-		])
-	);
-	const seen = new Map<string, Awaited<ReturnType<typeof slotsSeen>>>();
-	for (const { instrument, sound } of sounds) {
-		const device = deviceOf.get(instrument);
-		if (sound.kept && device && !seen.has(instrument))
-			seen.set(instrument, await slotsSeen(studio, device, studio.world));
+/** The device of Gear that an instrument of a set is, if any. */
+export function deviceOf(devices: readonly Device[], set: ShowSet, instrument: string): Device | undefined {
+	const of = set.setup.instruments.find(({ id }) => id === instrument)?.device;
+	return devices.find(({ id }) => id === of);
+}
+
+/** What is known of the instruments of a set that scenes name sounds of their drawers of, by instrument. */
+export type SetSeen = ReadonlyMap<string, SeenSlots>;
+
+export async function seenOfSet(studio: Studio, set: ShowSet): Promise<SetSeen> {
+	const devices = await listDevices(studio);
+	const seen = new Map<string, SeenSlots>();
+	for (const id of instrumentsOf(soundsOf(set).filter(({ sound }) => sound.kept))) {
+		const device = deviceOf(devices, set, id);
+		const found = device && (await slotsSeen(studio, device, studio.world));
+		if (found) seen.set(id, found);
 	}
+	return seen;
+}
+
+/** Where the sounds of a set are now, by what is known of each instrument's drawers. */
+export async function followedSounds(studio: Studio, set: ShowSet, seen: SetSeen): Promise<FollowedSound[]> {
+	const sounds = soundsOf(set);
 	// Only what is no longer where it was has to be compared.
 	const records = await describeRecords(studio, [
 		...new Set(

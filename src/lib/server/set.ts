@@ -32,7 +32,7 @@ import { powerDocument } from './power';
 import { readStudioRig } from './rig';
 import { heldInWorlds } from './set-held';
 import { loadsOfSet } from './set-loads';
-import { followedSounds, slotsSeen, withNames } from './set-sounds';
+import { deviceOf, followedSounds, seenOfSet, slotsSeen, withNames } from './set-sounds';
 import { mapRows } from './store/maps';
 import { pastSteps } from './store/steps';
 
@@ -43,7 +43,8 @@ export type OpenSet = Paper<ShowSet> & ToldSet;
 
 /** Where the sounds of a set are, and whether a show can be played with it, by what is known in the studio. */
 async function looked(studio: Studio, set: ShowSet, ways: SceneWays) {
-	const sounds = await followedSounds(studio, set);
+	const seen = await seenOfSet(studio, set);
+	const sounds = await followedSounds(studio, set, seen);
 	const controllers = (await mapRows(studio)).map(({ document: { name, pages } }) => ({
 		name,
 		pages: pages.map(pageTitle)
@@ -53,7 +54,7 @@ async function looked(studio: Studio, set: ShowSet, ways: SceneWays) {
 		floor: await floorDocument(studio),
 		controllers
 	};
-	const loads = await loadsOfSet(studio, set, sounds);
+	const loads = await loadsOfSet(studio, set, sounds, seen);
 	return { sounds, controllers, readiness: readiness(set, sounds, ways, lineOf(set, ways), notes, loads) };
 }
 
@@ -140,8 +141,8 @@ export function instrumentOf(set: ShowSet, id: string): Instrument {
 
 /** Sounds that can be chosen for an instrument of the set: slots of its drawers, as they were last seen. */
 export async function soundsToChoose(studio: Studio, instrument: string): Promise<SlotSeen[]> {
-	const { device } = instrumentOf(await setDocument(studio), instrument);
-	const one = (await listDevices(studio)).find(({ id }) => id === device);
-	const seen = one && (await slotsSeen(studio, one, studio.world));
+	const set = await setDocument(studio);
+	const device = deviceOf(await listDevices(studio), set, instrumentOf(set, instrument).id);
+	const seen = device && (await slotsSeen(studio, device, studio.world));
 	return seen ? withNames(studio, seen.slots) : [];
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { applyEdits, inverseEdits, type Edit } from '../edit';
-import { earlierScenes, restoreScene, type PastStep } from './earlier-scenes';
-import { dropScene, storeScene } from './scenes';
+import { earlierScenes, type PastStep } from './earlier-scenes';
+import { dropScene, putScene, storeScene } from './scenes';
 import { setSchema, type ShowSet } from './set';
 
 /** A set that is changed step by step, and its history, the latest first. */
@@ -42,9 +42,9 @@ describe('what a scene held before', () => {
 		const life = lived([store(1, 'Doors'), tempo(100), store(1, 'Gates'), (set) => dropScene(set, 1)]);
 		expect(told(life).map(([name]) => name)).toEqual(['Gates', 'Doors']);
 		const [, { scene }] = earlierScenes(life.now, life.steps, 1);
-		const back = applyEdits(life.now, restoreScene(life.now, scene));
+		const back = applyEdits(life.now, putScene(life.now, scene));
 		expect(back.scenes).toEqual([scene]);
-		const undo = inverseEdits(life.now, restoreScene(life.now, scene));
+		const undo = inverseEdits(life.now, putScene(life.now, scene));
 		const steps = [{ at: '2026-02-01', says: 'back', undo }, ...life.steps];
 		expect(told({ now: back, steps }).map(([name]) => name)).toEqual(['Gates']);
 	});

@@ -43,9 +43,3 @@ export function earlierScenes(now: ShowSet, steps: readonly PastStep[], number: 
 	}
 	return found;
 }
-
-/** The edits that have a scene hold what it held once, or store it again where it is gone. */
-export function restoreScene(set: ShowSet, scene: Scene): Edit[] {
-	const scenes = [...set.scenes.filter(({ number }) => number !== scene.number), scene];
-	return [{ path: ['scenes'], value: scenes.sort((a, b) => a.number - b.number) }];
-}

@@ -81,13 +81,6 @@ export function noteHeld(
 	else if (first === 121 || first >= 124) forget(draft, instrument);
 }
 
-/** What is known once a message arrived, as `noteHeld` notes it. */
-export function heldAfter(held: Held, instrument: string, channel: number, message: ArrayLike<number>): Held {
-	const draft = draftOf(held);
-	noteHeld(draft, instrument, channel, message);
-	return draft;
-}
-
 /** Whether a selection is what is wanted: a half of the bank that the sound does not name may be anything. */
 export const isSelected = (wanted: Selected, { selected }: HeldPart): boolean =>
 	selected !== null &&

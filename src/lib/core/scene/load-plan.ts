@@ -80,13 +80,12 @@ const loadsOf = (held: readonly ReadonlySet<string>[], first: ReadonlySet<string
  * own slot free until then, too.
  */
 function hoisted(held: Set<string>[], first: ReadonlySet<string>, { slots, home }: LoadTask): void {
-	const homeOf = (sound: string) => home.get(sound);
 	for (const own of [true, false])
 		for (let at = 1; at < held.length; at++)
 			for (const sound of [...held[at]]) {
 				const earlier = held.slice(0, at);
 				if (first.has(sound) || earlier.some((now) => now.has(sound) || now.size >= slots.size)) continue;
-				const taken = earlier.some((now) => [...now].some((each) => homeOf(each) === homeOf(sound)));
+				const taken = earlier.some((now) => [...now].some((each) => home.get(each) === home.get(sound)));
 				if (own && taken) continue;
 				for (const now of earlier) now.add(sound);
 			}
@@ -97,7 +96,7 @@ function placed(
 	task: LoadTask,
 	stretches: readonly Stretch[],
 	held: readonly ReadonlySet<string>[]
-): LoadPlan {
+): Pick<LoadPlan, 'moments' | 'places'> {
 	const inSlot = new Map(task.slots);
 	const last = new Map<string, string>();
 	const moments: LoadPlan['moments'] = [];
@@ -129,7 +128,7 @@ function placed(
 		for (let song = from; song < to; song++)
 			places.push(new Map([...task.songs[song]].map((sound) => [sound, last.get(sound)!])));
 	});
-	return { moments, places, fewest: true };
+	return { moments, places };
 }
 
 /**

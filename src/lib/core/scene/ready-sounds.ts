@@ -1,15 +1,9 @@
 import { replaceSound, soundIn } from './follow';
 import type { ReadyItem } from './ready-item';
 import { hand } from './rules/rule';
-import { partsPlayed } from './scene-change';
-import { instrumentName, type Scene, type ShowSet, type Sound } from './set';
+import { instrumentName, type ShowSet, type Sound } from './set';
 import type { ShowLoads } from './show-loads';
 import type { FollowedSound } from './told-set';
-
-/** The sounds that keys of a scene lead to, each once. */
-export const soundsPlayed = (set: ShowSet, scene: Scene): Set<string> =>
-	new Set(partsPlayed(set, scene).map(({ instrument, sound }) => soundKey(instrument, sound)));
-export const soundKey = (instrument: string, sound: Sound | null) => JSON.stringify([instrument, sound]);
 
 /** A sound with the scenes that play it. */
 export type WantedSound = FollowedSound & { played: number[] };

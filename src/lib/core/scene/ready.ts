@@ -2,7 +2,7 @@ import { changeInWords } from './change-words';
 import { nothingHeld } from './held';
 import type { ReadyItem } from './ready-item';
 import { loadItems } from './ready-loads';
-import { soundItems, soundKey, soundsPlayed, type WantedSound } from './ready-sounds';
+import { soundItems, type WantedSound } from './ready-sounds';
 import { checkZones, type SceneWiring } from './rules';
 import { hand } from './rules/rule';
 import { sceneChange } from './scene-change';
@@ -16,6 +16,7 @@ import {
 	type Song
 } from './set';
 import { askedOf, loadInWords, noLoads, type ShowLoads, type StepLoad } from './show-loads';
+import { soundKey, soundsPlayed } from './sounds-played';
 import { studioItems, type StudioNotes } from './studio-needs';
 import type { FollowedSound } from './told-set';
 
@@ -34,6 +35,12 @@ export interface SetStep {
 	/** What hands do then. */
 	hands: string[];
 }
+
+/** All that hands do before a step, what they load first. */
+export const handsBefore = ({ loads, hands }: Pick<SetStep, 'loads' | 'hands'>): string[] => [
+	...loads.map(({ says }) => says),
+	...hands
+];
 
 export interface Readiness {
 	items: ReadyItem[];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { heldAfter, heldAt, nothingHeld, type Held } from './held';
+import { draftOf, heldAt, noteHeld, nothingHeld } from './held';
 import { louderDb, sceneChange, type SceneMessage } from './scene-change';
 import { deskSchema, setSchema, type Desk, type ShowSet } from './set';
 
@@ -223,7 +223,8 @@ it('takes the fewest messages that any order of any messages needs, from whateve
 	const set = studio();
 	fc.assert(
 		fc.property(fc.array(fc.constantFrom(...EVERY_MESSAGE), { maxLength: 5 }), wantedOf, (before, wanted) => {
-			const held = before.reduce<Held>((now, message) => heldAfter(now, 'a', 1, message), nothingHeld);
+			const held = draftOf(nothingHeld);
+			for (const message of before) noteHeld(held, 'a', 1, message);
 			const maybe = everyReal.map((real) => before.reduce(play, real));
 			const change = sceneChange(set, held, desk(set, [{ instrument: 'a', channel: 1, ...wanted }]));
 			expect(change.messages).toHaveLength(fewest(maybe, meets(wanted)));

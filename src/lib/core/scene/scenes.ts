@@ -12,17 +12,17 @@ import {
 	type ShowSet
 } from './set';
 
-/** The edits that store what is on the desk under a number; what it held is in the history of the set. */
-export function storeScene(set: ShowSet, number: number, name: string): Edit[] {
-	const scene: Scene = { number, name, ...deskOf(set) };
-	const scenes = [...set.scenes.filter((each) => each.number !== number), scene].sort(
-		(a, b) => a.number - b.number
-	);
-	return [
-		{ path: ['scenes'], value: scenes },
-		{ path: ['recalled'], value: number }
-	];
+/** The edits that put a scene in the place of the one of its number, or among the others; its last one is in the history of the set. */
+export function putScene(set: ShowSet, scene: Scene): Edit[] {
+	const scenes = [...set.scenes.filter(({ number }) => number !== scene.number), scene];
+	return [{ path: ['scenes'], value: scenes.sort((a, b) => a.number - b.number) }];
 }
+
+/** The edits that store what is on the desk under a number. */
+export const storeScene = (set: ShowSet, number: number, name: string): Edit[] => [
+	...putScene(set, { number, name, ...deskOf(set) }),
+	{ path: ['recalled'], value: number }
+];
 
 /** The edits that bring a scene to the desk; players that were not there when it was stored play as they are. */
 export function recallScene(set: ShowSet, scene: Scene): Edit[] {

@@ -89,7 +89,7 @@ const loads = (set: ShowSet, memory: (string | null)[], more: Partial<LoadNotes>
 const words = (set: ShowSet, memory: (string | null)[], more: Partial<LoadNotes> = {}) =>
 	loads(set, memory, more).loadings.map(
 		({ before, loads: some }) =>
-			`${before?.name ?? 'show'}: ${some.map(({ sound: { name }, slot: { label }, over }) => `${name} ${label} over ${over}`).join(', ')}`
+			`${before?.name ?? 'show'}: ${some.map(({ sound: { name }, slot: { label, name: was }, over }) => `${name} ${label} over ${over ?? was}`).join(', ')}`
 	);
 
 describe('loads of a set', () => {
@@ -227,6 +227,13 @@ describe('readiness with loads', () => {
 		expect(isLoaded(followed(set, ['a', 'x']), load)).toBe(false);
 		expect(isLoaded(followed(set, ['b', 'x']), load)).toBe(true);
 		expect(isLoaded(followed(set, ['x', 'b']), load)).toBe(false);
+		// What was seen there and may have been changed since was not shown to be there.
+		const touched = followed(set, ['b', 'x']).map((each): FollowedSound =>
+			each.followed.is === 'there'
+				? { ...each, followed: { is: 'there', slot: { ...each.followed.slot, state: 'changed' } } }
+				: each
+		);
+		expect(isLoaded(touched, load)).toBe(false);
 	});
 	it('is not ready where a load is longer than the pause', () => {
 		const set = made([['a0'], ['b0']]);

@@ -2,7 +2,8 @@ import { valueAt, type Edit } from '../edit';
 import { soundIn, type SlotSeen } from './follow';
 import { planLoads, type LoadPlan } from './load-plan';
 import { partsPlayed } from './scene-change';
-import { sceneNumbered, type Part, type ShowSet, type Sound } from './set';
+import { sceneNumbered, scenesPlayed, type Part, type ShowSet, type Sound } from './set';
+import { soundKey, soundsPlayed } from './sounds-played';
 import type { FollowedSound } from './told-set';
 
 /** Sounds that are written into an instrument before a song. */
@@ -11,7 +12,7 @@ export interface Loading {
 	area: string;
 	/** The song that it comes before; null: the show. */
 	before: { id: string; name: string } | null;
-	/** `over`: what the slot holds by then, as far as the set names it. */
+	/** `over`: the sound of the set that gives way; null where it is something else. */
 	loads: { sound: Sound; slot: SlotSeen; over: string | null }[];
 	/** With the safety copy before it and reading back after it, ms; null where nobody knows. */
 	ms: number | null;
@@ -139,7 +140,7 @@ function areaLoads(set: ShowSet, held: AreaHeld, notes: LoadNotes): ShowLoads {
 		loads: loads.map(({ sound, slot, over }) => ({
 			sound: wanted.get(sound)!.sound,
 			slot: slots.get(slot)!,
-			over: nameOf(over) ?? slots.get(slot)!.name
+			over: nameOf(over)
 		})),
 		ms: notes.ms(
 			instrument,
@@ -227,20 +228,11 @@ function joinedEdits(set: ShowSet, all: readonly ShowLoads[]): Edit[] {
  * @param sounds where each sound of the set is now
  */
 export function showLoads(set: ShowSet, sounds: readonly FollowedSound[], notes: LoadNotes): ShowLoads {
-	const played = new Set(
-		set.songs.flatMap(({ scenes }) =>
-			scenes.flatMap((number) => {
-				const scene = sceneNumbered(set, number);
-				return (scene ? partsPlayed(set, scene) : []).map(({ instrument, sound }) =>
-					JSON.stringify([instrument, sound])
-				);
-			})
-		)
-	);
+	const played = new Set(scenesPlayed(set).flatMap(({ scene }) => [...soundsPlayed(set, scene)]));
 	const groups = new Map<string, FollowedSound[]>();
 	for (const each of sounds) {
 		const { instrument, sound } = each;
-		if (!sound.kept || !played.has(JSON.stringify([instrument, sound]))) continue;
+		if (!sound.kept || !played.has(soundKey(instrument, sound))) continue;
 		const key = JSON.stringify([instrument, sound.kept.area]);
 		groups.set(key, [...(groups.get(key) ?? []), each]);
 	}
@@ -258,9 +250,10 @@ export function showLoads(set: ShowSet, sounds: readonly FollowedSound[], notes:
 /** A load in words: what goes where. */
 export const loadInWords = ({ loads }: Loading): string =>
 	loads
-		.map(
-			({ sound, slot, over }) => `${sound.name} into ${slot.label}${over === null ? '' : ` (over ${over})`}`
-		)
+		.map(({ sound, slot, over }) => {
+			const was = over ?? slot.name;
+			return `${sound.name} into ${slot.label}${was === null ? '' : ` (over ${was})`}`;
+		})
 		.join(', ');
 
 export const askedOf = ({ instrument, area, before }: Loading): LoadAsked => ({
@@ -269,12 +262,12 @@ export const askedOf = ({ instrument, area, before }: Loading): LoadAsked => ({
 	before: before?.id ?? null
 });
 
-/** Whether all that a load brings lies in its slots already, by what is known. */
+/** Whether all that a load brings lies in its slots already, and was shown to. */
 export const isLoaded = (sounds: readonly FollowedSound[], { asked, slots }: StepLoad): boolean =>
 	slots.every(({ index, record }) =>
 		sounds.some(({ instrument, sound, followed }) => {
 			if (instrument !== asked.instrument || sound.kept?.record !== record) return false;
 			const at = followed.is === 'there' ? [followed.slot] : followed.is === 'moved' ? followed.to : [];
-			return at.some((slot) => slot.area === asked.area && slot.index === index);
+			return at.some((slot) => slot.area === asked.area && slot.index === index && slot.state === 'proved');
 		})
 	);

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { desksCompared, restoreScene, type EarlierScene, type Scene } from '$lib/core/scene';
+	import { desksCompared, putScene, type EarlierScene, type Scene } from '$lib/core/scene';
 	import { call } from '../../hardware/api';
 	import { Doing } from '../doing.svelte';
 	import When from '../When.svelte';
@@ -16,7 +16,7 @@
 			earlier = await call<EarlierScene[]>('GET', `/set/scenes/${scene.number}/earlier`);
 		});
 	async function bringBack({ scene: was }: EarlierScene) {
-		if (await open.edit(`Scene ${was.number}: ${was.name} as it was`, (set) => restoreScene(set, was)))
+		if (await open.edit(`Scene ${was.number}: ${was.name} as it was`, (set) => putScene(set, was)))
 			await ask();
 	}
 	const differences = (was: Scene) => [

@@ -1,6 +1,5 @@
 <script lang="ts">
 	import { inInstrument, type Instrument, type SlotSeen } from '$lib/core/scene';
-	import { call } from '../../hardware/api';
 	import { Doing } from '../doing.svelte';
 	import { count } from '../words';
 	import type { OpenSet } from './open-set.svelte';
@@ -17,7 +16,7 @@
 	const ask = () =>
 		slots ??
 		asking.run(async () => {
-			slots = await call<SlotSeen[]>('GET', `/set/sounds?instrument=${encodeURIComponent(instrument.id)}`);
+			slots = await open.slotsOf(instrument.id);
 		});
 	/** The other end moves along where it would lie on the wrong side, or in another area. */
 	function choose(end: 0 | 1, key: string) {

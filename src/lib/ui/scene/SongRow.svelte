@@ -1,6 +1,14 @@
 <script lang="ts">
 	import { ArrowDown, ArrowUp, GripVertical } from '@lucide/svelte';
-	import { inSong, movedInList, sceneNumbered, sceneNumbers, type SetStep, type Song } from '$lib/core/scene';
+	import {
+		handsBefore,
+		inSong,
+		movedInList,
+		sceneNumbered,
+		sceneNumbers,
+		type SetStep,
+		type Song
+	} from '$lib/core/scene';
 	import KeptField from '../KeptField.svelte';
 	import type { OpenSet } from './open-set.svelte';
 
@@ -91,7 +99,7 @@
 {#if fault}<p role="alert" class="text-rust">{fault}</p>{/if}
 <ol class="mt-1 ml-9 text-sm">
 	{#each steps as step, i (i)}
-		{@const hands = [...step.loads.map(({ says }) => says), ...step.hands]}
+		{@const hands = handsBefore(step)}
 		<li class="figures">
 			{step.scene}
 			{sceneName(step.scene)}: {step.says}{hands.length > 0 ? `; by hand: ${hands.join(' ')}` : ''}

@@ -11,7 +11,6 @@
 		type SlotSeen,
 		type SoundChoice
 	} from '$lib/core/scene';
-	import { call } from '../../hardware/api';
 	import KeptField from '../KeptField.svelte';
 	import type { KeysPlayed } from './keys-played.svelte';
 	import type { OpenSet } from './open-set.svelte';
@@ -47,9 +46,7 @@
 		const at = instrument;
 		let slots = known?.of === at ? known.slots : null;
 		if (!slots) {
-			slots = await call<SlotSeen[]>('GET', `/set/sounds?instrument=${encodeURIComponent(at)}`).catch(
-				() => null
-			);
+			slots = await open.slotsOf(at).catch(() => null);
 			known = slots && { of: at, slots };
 		}
 		return slots ? soundChoices(slots, open.instrument(at)?.names) : [];

@@ -23,7 +23,7 @@ export class KeptStage {
 	}
 }
 
-/** Since when the page is kept that is shown for want of a network, ISO 8601; null where the server sent it. */
+/** Since when the page is kept that is shown for want of a server, ISO 8601, empty where nobody knows; null where the server sent it. */
 export const keptSince = (): string | null =>
 	browser ? (document.documentElement.dataset.kept ?? null) : null;
 

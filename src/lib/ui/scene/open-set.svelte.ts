@@ -11,6 +11,7 @@ import {
 	type SceneChange,
 	type SetLines,
 	type ShowSet,
+	type SlotSeen,
 	type ToldSet,
 	type ZoneFinding
 } from '../../core/scene';
@@ -86,6 +87,11 @@ export class OpenSet extends Stepped<ShowSet, SetState> {
 	/** What instruments hold by what just left for them; null once the server has it. */
 	suppose(world: LiveWorld, held: Held | null): void {
 		this.#sent = { ...this.#sent, [world]: held };
+	}
+
+	/** Slots of an instrument that can be chosen from, as they were last seen. @throws Problem */
+	slotsOf(instrument: string): Promise<SlotSeen[]> {
+		return call<SlotSeen[]>('GET', `/set/sounds?instrument=${encodeURIComponent(instrument)}`);
 	}
 
 	/** Lays a load of the set out in the bank builder, and puts it in the tray. */

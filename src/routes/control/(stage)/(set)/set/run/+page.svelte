@@ -70,9 +70,10 @@
 			? 'on the bench'
 			: 'over real ports'}
 	</p>
-	{#if !open.fresh && since}<p role="alert" class="text-rust">
-			There is no network: this is the page as it was kept <When at={since} />. What instruments hold since is
-			not known: the next scene is sent whole.
+	{#if !open.fresh}<p role="alert" class="text-rust">
+			The server does not answer, or fails: this is the page as it was kept {#if since}<When
+					at={since}
+				/>{/if}. What instruments hold since is not known: the next scene is sent whole.
 		</p>{/if}
 	<h2 class="run-now">{now ? `${songOf(run.at)?.name}` : open.set.name || 'The set'}</h2>
 	{#if now}<p class="run-scene">

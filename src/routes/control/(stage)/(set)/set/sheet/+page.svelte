@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { sceneNumbered, sheetRows } from '$lib/core/scene';
+	import { handsBefore, sceneNumbered, sheetRows } from '$lib/core/scene';
 	import StripSheets from '$lib/ui/control/StripSheets.svelte';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
 	import { todayOnPaper } from '$lib/ui/words';
@@ -48,7 +48,7 @@
 						<span class="plate">{scene.number} {scene.name}</span>
 						<span class="small-print figures">{step.says}</span>
 					</p>
-					{#each [...step.loads.map(({ says }) => says), ...step.hands] as says (says)}<p class="pl-4">
+					{#each handsBefore(step) as says (says)}<p class="pl-4">
 							By hand: {says}
 						</p>{/each}
 					{#each scene.pages as { controller, page } (controller)}<p class="pl-4">
