@@ -1,0 +1,12 @@
+export type { ProfileArea, SlotLabels } from './area';
+export type { MessagePart } from './message';
+export { profileShape, type Profile } from './profile';
+export {
+	MOST_FIELDS,
+	type Charset,
+	type ProfileParameter,
+	type ProfileRecord,
+	type ProfileText
+} from './record';
+export { CELL_FIELDS, CELL_KINDS, CELL_WAYS, type SurfaceMemory } from './surface';
+export type { CaptureWay, PreflightCheck, RestoreWay } from './ways';

@@ -1,0 +1,76 @@
+import { z } from 'zod';
+import { count, id } from './common';
+
+export const charset = z.strictObject({
+	/** The byte that stands for the first character. */
+	first: z.number().int().min(0).max(255),
+	characters: z.string().min(1).max(256)
+});
+
+/** So many parameters and texts a record has at most, all rows spelled out. */
+export const MOST_FIELDS = 20_000;
+
+/** The same again for each of a row of the record, or of rows within rows, the outer one first. Spelled out when it is read. */
+const each = z.union([id, z.array(id).min(1).max(3)]).optional();
+
+const parameter = z.strictObject({
+	id,
+	name: z.string().min(1).max(60),
+	/** Byte in the record. */
+	offset: z.number().int().min(0),
+	/** Lowest bit in that byte. */
+	bit: z.number().int().min(0).max(7).default(0),
+	/** Width in bits; more than the byte holds goes on in the next byte. */
+	bits: z.number().int().min(1).max(16).default(7),
+	/** Which byte of a wide parameter comes first. */
+	order: z.enum(['high-first', 'low-first']).default('high-first'),
+	/** Raw values that the device uses. */
+	range: z.tuple([z.number().int().min(0), z.number().int().min(0)]),
+	/** What the panel shows for the ends of the range; between them it counts evenly. */
+	shows: z.tuple([z.number(), z.number()]).optional(),
+	decimals: z.number().int().min(0).max(3).default(0),
+	unit: z.string().max(8).default(''),
+	/** Names of the raw values, from the first of the range. */
+	values: z.array(z.string().min(1).max(24)).optional(),
+	each
+});
+
+/** A text of fixed length. */
+const textField = {
+	offset: z.number().int().min(0),
+	length: count.max(64),
+	/** `ascii`, or one of the profile's charsets. */
+	charset: z.string().default('ascii'),
+	/** The character that fills a short one. */
+	fill: z.string().length(1).default(' ')
+};
+const text = z.strictObject({ id, name: z.string().min(1).max(60), ...textField, each });
+
+export const record = z.strictObject({
+	/** Bytes in the device's memory, before packing. */
+	size: count.max(65536),
+	name: z.strictObject(textField).optional(),
+	parameters: z.array(parameter).default([]),
+	/** Texts besides the name. */
+	texts: z.array(text).default([]),
+	/** Things of one kind that follow each other every `stride` bytes; ids and names of their parameters begin with theirs. */
+	rows: z
+		.record(
+			id,
+			z.strictObject({
+				stride: count,
+				of: z
+					.array(z.strictObject({ id, name: z.string().min(1).max(24) }))
+					.min(1)
+					.max(1000)
+			})
+		)
+		.optional(),
+	/** The parameter with named values that says what kind of sound it is. */
+	category: id.optional()
+});
+
+export type Charset = z.infer<typeof charset>;
+export type ProfileRecord = z.infer<typeof record>;
+export type ProfileParameter = z.infer<typeof parameter>;
+export type ProfileText = z.infer<typeof text>;
