@@ -64,7 +64,7 @@ it(`killed ${KILLS} times while captures are being stored: nothing acknowledged 
 					const messages = programs.slice(slot, slot + GROUP).map((program, i) => {
 						const record = program.slice();
 						record[20] = between(random, 0, 255);
-						return toHex(buildMessage(profile, 'program-dump', { deviceId: 0, slot: slot + i }, [record]));
+						return toHex(buildMessage(profile, 'program-dump', { deviceId: 0, slot: slot + i }, record));
 					});
 					await post(`/transfers/${transfer.id}/messages`, { position: slot, messages });
 					mine.push(...messages);

@@ -183,7 +183,7 @@ it('a dump that names no slot is decoded as one of no slot, and imported where i
 	await addDevice(studio, factsOfModel(studio, weir.id, 'Dome desk'));
 	await studio.close();
 	const setup = factoryState(weir, seededRandom(2)).memory.setups[4];
-	writeFileSync(join(folder, 'desk.syx'), buildMessage(weir, 'setup', { deviceId: 0 }, [setup]));
+	writeFileSync(join(folder, 'desk.syx'), buildMessage(weir, 'setup', { deviceId: 0 }, setup));
 	const profile = join(root, 'profiles/osier-weir-9.json');
 	expect(drawer('decode', '--profile', profile, 'desk.syx')).toMatchObject({
 		code: 0,

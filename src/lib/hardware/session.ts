@@ -208,13 +208,11 @@ export class TransferSession {
 		else if (event.event === 'retry') this.state.retries = [...this.state.retries, event.says];
 		else if (event.event === 'named') this.#receive(event.bytes);
 		else if (event.event === 'received' || event.event === 'written') {
-			const labels = profile && event.area ? areaOf(profile, event.area).labels : null;
-			const names = event.event === 'received' ? event.names : [];
-			for (let i = 0; i < event.records; i++)
+			for (const { area, index, name } of event.slots)
 				this.state.through.push({
-					area: event.area,
-					label: labels ? slotLabel(labels, event.firstSlot + i) : String(event.firstSlot + i + 1),
-					name: names[i] ?? null
+					area,
+					label: profile && area ? slotLabel(areaOf(profile, area).labels, index) : String(index + 1),
+					name
 				});
 			if (event.event === 'received') this.#receive(event.bytes);
 		}

@@ -76,13 +76,21 @@ export async function keepVersion(studio: Studio, version: NewVersion): Promise<
 	return studio.write((transaction) => keepVersionIn(studio, version, transaction));
 }
 
-/** The slots of messages, each with when the message that holds it was read; the last one counts. */
+/**
+ * The slots of messages, each with when the message that holds it was read, the last one counting; of one that came in several
+ * messages, when the first of them was.
+ */
 function seenSlots(dump: Dump, readAt: (position: number) => string): SeenSlot[] {
 	const at = new Map<string, string>();
+	const sizes = new Map(dump.slots.map((slot) => [slotKey(slot.area, slot.index), slot.bytes.length]));
 	dump.messages.forEach((message, position) => {
 		if (!message.read) return;
-		const { area, firstSlot, records } = message.match;
-		if (area !== null) records.forEach((_, i) => at.set(slotKey(area, firstSlot + i), readAt(position)));
+		for (const { area, slot, bytes } of message.match.pieces) {
+			const key = slotKey(area, slot);
+			const [before, now] = [at.get(key), readAt(position)];
+			const isWhole = bytes.length === sizes.get(key);
+			at.set(key, isWhole || before === undefined || now < before ? now : before);
+		}
 	});
 	return dump.slots.map((slot) => ({
 		slot,

@@ -22,7 +22,7 @@ const setups = factoryState(weir, seededRandom(3)).memory.setups;
 const slot = (index: number, of = index) => makeSlot(weir, 'setups', index, setups[of]);
 const desk = () => addDevice(here.studio, factsOfModel(here.studio, weir.id, 'Desk'));
 /** A dump as it stands in a file that was saved by hand: it says not which setup it is. */
-const bare = (of: number) => buildMessage(weir, 'setup', { deviceId: 0 }, [setups[of]]);
+const bare = (of: number) => buildMessage(weir, 'setup', { deviceId: 0 }, setups[of]);
 const order = (deviceId: string, ...dumps: Uint8Array[]) => ({
 	bytes: joinBytes(dumps),
 	name: 'desk.syx',

@@ -1,11 +1,15 @@
-import { layoutOf, type Profile } from '../profile';
+import { layoutOf, messagesOf, type Profile } from '../profile';
 import type { Proof } from './knowledge';
+
+/** Whether a checksum covers what a message carries. */
+const hasChecksum = (profile: Profile, id: string): boolean =>
+	layoutOf(profile, id).parts.some(
+		({ part }) => part.part === 'checksum' || ('eachSum' in part && part.eachSum !== undefined)
+	);
 
 /** What a whole capture by this profile proves: that checksums were right, where all its messages have one. */
 export const proofOf = (profile: Profile): Proof =>
 	profile.capture.length > 0 &&
-	profile.capture.every((way) =>
-		layoutOf(profile, way.expect).parts.some(({ part }) => part.part === 'checksum')
-	)
+	profile.capture.every((way) => messagesOf(way.expect).every((id) => hasChecksum(profile, id)))
 		? 'checksum'
 		: 'none';

@@ -1,4 +1,4 @@
-import { areaOf, layoutOf, type PreflightCheck, type Profile, type Slot } from '../profile';
+import { areaOf, type PreflightCheck, type Profile, type Slot } from '../profile';
 import {
 	affectedSlots,
 	captureCost,
@@ -52,7 +52,7 @@ export function checkCapture(profile: Profile, scope: Scope): TransferCheck {
 		answers: profile.identity.answers,
 		unprovable: [],
 		areas: readable.map(({ id, name }) => ({ id, name })),
-		longestBytes: Math.max(0, ...asks.map(({ way }) => layoutOf(profile, way.expect).length))
+		longestBytes: Math.max(0, ...asks.map(({ longest }) => longest))
 	};
 }
 
@@ -99,6 +99,6 @@ export function checkRestore(
 			.filter((area) => !readable(area))
 			.map((area) => areaOf(profile, area).name),
 		areas: [...chosen.keys()].map((id) => ({ id, name: areaOf(profile, id).name })),
-		longestBytes: Math.max(0, ...writes.map(({ way }) => layoutOf(profile, way.send).length))
+		longestBytes: Math.max(0, ...writes.map(({ longest }) => longest))
 	};
 }

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { workbench, shippedProfiles, profileNamed } from '../bench/bench.fixture';
 import { factoryState, seededRandom } from '../bench';
+import { toHex } from '../midi';
 import { buildMessage, byteMap, makeSlot, messagesFor, readParameter, writeParameter, type Slot } from '.';
 
 describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
@@ -12,8 +13,9 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 			makeSlot(profile, area, i, bytes)
 		);
 		const dumpOf = (of: Slot[]) =>
-			messagesFor(profile, of, { deviceId: 1, channel: 1 }).find((bytes) => bytes.length > 20)!;
-		const message = dumpOf(slots);
+			messagesFor(profile, of, { deviceId: 1, channel: 1 }).filter((bytes) => bytes.length > 20);
+		const messages = dumpOf(slots);
+		const [message] = messages;
 
 		it('covers every byte exactly once, and reads names and checksum', () => {
 			const map = byteMap(profile, message);
@@ -40,12 +42,13 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 						makeSlot(profile, area, 0, writeParameter(parameter, slots[0].bytes, other)),
 						...slots.slice(1)
 					]);
-					const { spans } = byteMap(profile, message);
-					const claimed = [...message.keys()].filter((i) => {
+					const at = messages.findIndex((bytes, i) => toHex(bytes) !== toHex(changed[i]));
+					const { spans } = byteMap(profile, messages[at]);
+					const claimed = [...messages[at].keys()].filter((i) => {
 						const span = spans.find(({ start, length }) => start <= i && i < start + length)!;
 						return span.label.includes(parameter.name);
 					});
-					expect(claimed.some((i) => message[i] !== changed[i])).toBe(true);
+					expect(claimed.some((i) => messages[at][i] !== changed[at][i])).toBe(true);
 				}),
 				{ numRuns: 30 }
 			);
@@ -56,7 +59,7 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 it('a byte map of a dump that names no slot does not say that it is of one', () => {
 	const weir = profileNamed('osier-weir-9');
 	const [setup] = factoryState(weir, seededRandom(8)).memory.setups;
-	const map = byteMap(weir, buildMessage(weir, 'setup', { deviceId: 0 }, [setup]));
+	const map = byteMap(weir, buildMessage(weir, 'setup', { deviceId: 0 }, setup));
 	expect(map.names.map(({ label }) => label)).toEqual(['setup on the panel']);
 });
 

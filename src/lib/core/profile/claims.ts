@@ -1,4 +1,5 @@
 import type { TextField } from './charset';
+import { fieldBytes } from './field';
 import type { ProfileRecord } from './schema';
 
 const masks = new WeakMap<ProfileRecord, Uint8Array>();
@@ -11,14 +12,8 @@ export function claimedBits(record: ProfileRecord): Uint8Array {
 	let mask = masks.get(record);
 	if (mask) return mask;
 	mask = new Uint8Array(record.size);
-	for (const { offset, bit, bits, order } of record.parameters) {
-		const count = Math.ceil((bit + bits) / 8);
-		for (let at = bit; at < bit + bits; at++) {
-			// Bit 0 is the lowest of the field; its byte comes last where the high byte is first.
-			const byte = order === 'high-first' ? offset + count - 1 - (at >> 3) : offset + (at >> 3);
-			mask[byte] |= 1 << (at & 7);
-		}
-	}
+	for (const parameter of record.parameters)
+		for (const { at, mask: own } of fieldBytes(parameter)) mask[at] |= own;
 	masks.set(record, mask);
 	return mask;
 }

@@ -1,14 +1,12 @@
-import {
-	buildMessage,
-	isMatch,
-	layoutOf,
-	matchAny,
-	type Match,
-	type Mismatch,
-	type Variables
-} from './layout';
+import { joinBytes } from '../midi';
+import { Assembly } from './assembly';
+import { buildMessage } from './build';
 import { readName } from './charset';
+import type { Variables } from './carrier';
+import { layoutOf } from './layout';
+import { isMatch, matchAny, type Match, type Mismatch } from './match';
 import { NamedSlots, namesBefore } from './named-slots';
+import { messagesOf, parcelsOf, slotsTogether } from './parcels';
 import type { Profile } from './schema';
 import { areaOf, slotLabel } from './slots';
 
@@ -31,9 +29,17 @@ export interface Dump {
 	messages: DumpMessage[];
 	/** The slots in area order, then slot order; where several messages hold one slot, the last counts. */
 	slots: Slot[];
+	/** Slots of which only a part came, with the names of what is missing. */
+	partial: PartialSlot[];
 }
 
-export const slotKey = (area: string, index: number): string => `${area}:${index}`;
+/** A slot of which not everything came. */
+export interface PartialSlot {
+	area: string;
+	index: number;
+	label: string;
+	missing: string[];
+}
 
 export function makeSlot(profile: Profile, area: string, index: number, bytes: Uint8Array): Slot {
 	const described = areaOf(profile, area);
@@ -48,25 +54,30 @@ export function makeSlot(profile: Profile, area: string, index: number, bytes: U
 
 /** Reads a row of SysEx messages with a profile. Messages that it cannot read exactly are kept raw, never dropped. */
 export function decodeDump(profile: Profile, messages: readonly Uint8Array[]): Dump {
-	const slots = new Map<string, Slot>();
+	const assembly = new Assembly(profile);
 	const named = new NamedSlots(profile);
 	const read = messages.map((bytes): DumpMessage => {
 		const found = matchAny(profile, bytes);
 		const match = isMatch(found) ? named.place(found) : found;
 		if (!isMatch(match)) return { read: false, bytes, why: match };
-		const { area } = match;
-		if (area !== null)
-			match.records.forEach((record, i) => {
-				const index = match.firstSlot + i;
-				slots.set(slotKey(area, index), makeSlot(profile, area, index, record));
-			});
+		match.pieces.forEach((piece) => assembly.put(piece));
 		return { read: true, match };
 	});
 	const order = new Map(profile.areas.map((area, i) => [area.id, i]));
-	return {
-		messages: read,
-		slots: [...slots.values()].sort((a, b) => order.get(a.area)! - order.get(b.area)! || a.index - b.index)
-	};
+	const slots: Slot[] = [];
+	const partial: PartialSlot[] = [];
+	for (const { area, slot, whole } of assembly.slots)
+		if (whole) slots.push(makeSlot(profile, area, slot, whole));
+		else
+			partial.push({
+				area,
+				index: slot,
+				label: slotLabel(areaOf(profile, area).labels, slot),
+				missing: assembly.missingSections(area, slot).map(({ name }) => name)
+			});
+	const inOrder = (a: { area: string; index: number }, b: { area: string; index: number }) =>
+		order.get(a.area)! - order.get(b.area)! || a.index - b.index;
+	return { messages: read, slots: slots.sort(inOrder), partial: partial.sort(inOrder) };
 }
 
 /** A dump that does not say which slot it is of. */
@@ -80,9 +91,9 @@ export interface LooseDump {
 /** The dumps of a row of messages that are of a slot which nothing names. */
 export const looseDumps = (profile: Profile, { messages }: Dump): LooseDump[] =>
 	messages.flatMap((message, i) => {
-		if (!message.read || message.match.area !== null) return [];
-		const { ofPanel, body } = layoutOf(profile, message.match.messageId);
-		return ofPanel ? [{ message: i, area: body!.area, bytes: message.match.records[0] }] : [];
+		if (!message.read || message.match.pieces.length > 0) return [];
+		const { ofPanel, carrier } = layoutOf(profile, message.match.messageId);
+		return ofPanel ? [{ message: i, area: carrier!.area!, bytes: message.match.memory }] : [];
 	});
 
 /** The messages with what names the slot before each dump that was placed, as the device itself would say it. */
@@ -104,7 +115,13 @@ export function placeDumps(
 export function encodeDump(profile: Profile, dump: Dump): Uint8Array[] {
 	return dump.messages.map((message) =>
 		message.read
-			? buildMessage(profile, message.match.messageId, message.match.variables, message.match.records)
+			? buildMessage(
+					profile,
+					message.match.messageId,
+					message.match.variables,
+					message.match.memory,
+					message.match.contents
+				)
 			: message.bytes
 	);
 }
@@ -120,12 +137,9 @@ export function messagesFor(profile: Profile, slots: readonly Slot[], variables:
 			slots.filter((slot) => slot.area === area.id).map((slot) => [slot.index, slot.bytes])
 		);
 		if (have.size === 0) continue;
-		const ways = [...profile.restore.map((way) => way.send), ...profile.capture.map((way) => way.expect)];
 		let best: Uint8Array[] | null = null;
-		for (const id of new Set(ways)) {
-			const body = profile.messages[id].parts.find((part) => part.part === 'body');
-			if (body?.area !== area.id) continue;
-			const built = cover(profile, id, body.records, area.slots, have, variables);
+		for (const kinds of kindsFor(profile, area.id)) {
+			const built = carried(profile, kinds, area.id, have, variables);
 			if (built && (!best || total(built) < total(best))) best = built;
 		}
 		if (best) messages.push(...best);
@@ -135,21 +149,48 @@ export function messagesFor(profile: Profile, slots: readonly Slot[], variables:
 
 const total = (messages: Uint8Array[]) => messages.reduce((sum, message) => sum + message.length, 0);
 
-function cover(
+interface Kind {
+	id: string;
+	most?: number;
+}
+
+/** The kinds of messages in which an area can travel: those of each way, and those of all ways that carry a section each. */
+function kindsFor(profile: Profile, area: string): Kind[][] {
+	const ways = [
+		...profile.restore.map((way) => ({ area: way.area, ids: messagesOf(way.send), most: way.most })),
+		...profile.capture.map((way) => ({ area: way.area, ids: messagesOf(way.expect), most: way.most }))
+	].filter((way) => way.area === area);
+	const each = ways.map(({ ids, most }) => ids.map((id): Kind => ({ id, most })));
+	const sections = each.flat().filter(({ id }) => layoutOf(profile, id).carrier?.part.part === 'section');
+	const once = sections.filter(({ id }, i) => sections.findIndex((other) => other.id === id) === i);
+	return once.length > 0 ? [...each, once] : each;
+}
+
+/** The messages of these kinds that carry all of these records; null where they do not. */
+function carried(
 	profile: Profile,
-	id: string,
-	records: number,
-	slots: number,
+	kinds: readonly Kind[],
+	area: string,
 	have: Map<number, Uint8Array>,
 	variables: Variables
-) {
+): Uint8Array[] | null {
 	const built: Uint8Array[] = [];
-	for (let first = 0; first < slots; first += records) {
-		const group = Array.from({ length: records }, (_, i) => have.get(first + i));
-		if (group.every((record) => record === undefined)) continue;
-		if (group.some((record) => record === undefined)) return null;
-		const to = { ...variables, slot: first };
-		built.push(...namesBefore(profile, id, to), buildMessage(profile, id, to, group as Uint8Array[]));
-	}
-	return built;
+	const assembly = new Assembly(profile);
+	const together = Math.max(...kinds.map(({ id }) => slotsTogether(profile, id)));
+	const groups = new Set(
+		[...have.keys()].sort((a, b) => a - b).map((slot) => Math.floor(slot / together) * together)
+	);
+	for (const first of groups)
+		for (const { id, most } of kinds)
+			for (const parcel of parcelsOf(profile, id, area, first, most)) {
+				const to = { ...variables, ...parcel.variables };
+				const bytes = parcel.holds.map(({ slot, at, size }) => have.get(slot)?.subarray(at, at + size));
+				if (bytes.some((each) => each === undefined)) return null;
+				parcel.holds.forEach(({ slot, at }, i) => assembly.put({ area, slot, at, bytes: bytes[i]! }));
+				built.push(
+					...namesBefore(profile, id, to),
+					buildMessage(profile, id, to, joinBytes(bytes as Uint8Array[]), parcel.contents)
+				);
+			}
+	return [...have.keys()].every((slot) => assembly.whole(area, slot)) ? built : null;
 }

@@ -1,17 +1,10 @@
 import { Problem } from '../problem';
-import { fromHex, joinBytes } from '../midi';
-import { CHECKSUMS, PACKINGS } from '../sysex';
+import { fromHex } from '../midi';
+import { carrierIn, checksumFor, isCarrier, memoryLength, wireLength, type Carrier } from './carrier';
 import type { MessagePart, Profile } from './schema';
 import { areaOf } from './slots';
 
-/** What the variables of a message stand for; slot counts from 0, channel from 1, deviceId as on the wire. */
-export interface Variables {
-	deviceId?: number;
-	channel?: number;
-	slot?: number;
-}
-
-/** A part with its place in the message. */
+/** A part with its place in the message; where an earlier part has no fixed length, as if that one were empty. */
 export interface PlacedPart {
 	part: MessagePart;
 	start: number;
@@ -22,51 +15,91 @@ export interface PlacedPart {
 export interface Layout {
 	id: string;
 	title: string;
+	/** Bytes of the message; of one whose length varies, what it has at least. */
 	length: number;
+	varies: boolean;
 	parts: PlacedPart[];
-	body: { area: string; records: number; recordSize: number; start: number; length: number } | null;
+	carrier: Carrier | null;
 	/** Whether the message says which slot it is for. */
 	hasSlot: boolean;
+	/** Whether it is for the edit buffer. */
+	ofEditBuffer: boolean;
 	/** Whether it is of the slot that the panel stands at, whichever that is. */
 	ofPanel: boolean;
 }
 
 const compiled = new WeakMap<Profile, Map<string, Layout>>();
 
+/** Variables that parts of a message stand for. */
+export const variablesIn = (part: MessagePart) =>
+	part.part === 'variable'
+		? [part]
+		: part.part === 'bits'
+			? part.fields.flatMap((field) => ('variable' in field ? [field] : []))
+			: [];
+
+const carries = ({ parts }: Profile['messages'][string], name: string): boolean =>
+	parts.some((part) => variablesIn(part).some(({ variable }) => variable === name));
+
 /** Whether a message says which slot it is about. */
-export const namesSlot = ({ parts }: Profile['messages'][string]): boolean =>
-	parts.some((part) => part.part === 'variable' && part.variable === 'slot');
+export const namesSlot = (message: Profile['messages'][string]): boolean =>
+	carries(message, 'slot') ||
+	message.parts.some(
+		(part) =>
+			part.part === 'memory' || part.part === 'contents' || (part.part === 'stream' && part.of === 'area')
+	);
+
+/** Bytes that a part takes; null where the message says so by its length. */
+function lengthOf(profile: Profile, part: MessagePart, carrier: Carrier | null): number | null {
+	if (isCarrier(part)) {
+		const memory = memoryLength(profile, carrier!);
+		return memory === null ? null : wireLength(carrier!, memory);
+	}
+	switch (part.part) {
+		case 'bytes':
+			return fromHex(part.bytes).length;
+		case 'variable':
+		case 'count':
+			return part.width;
+		case 'bits':
+			return 1;
+		case 'contents':
+			return null;
+		case 'checksum':
+			return checksumFor(part.checksum).width;
+	}
+}
 
 function compile(profile: Profile, id: string): Layout {
 	const message = profile.messages[id];
+	const carrier = carrierIn(profile, message.parts);
 	let at = 0;
-	let body: Layout['body'] = null;
+	let varies = false;
 	const parts = message.parts.map((part): PlacedPart => {
-		const fixed = part.part === 'bytes' ? fromHex(part.bytes) : null;
-		let length: number;
-		if (part.part === 'bytes') length = fixed!.length;
-		else if (part.part === 'variable') length = part.width;
-		else if (part.part === 'checksum') length = CHECKSUMS[part.checksum].width;
-		else {
-			const recordSize = profile.records[areaOf(profile, part.area).record].size;
-			length = PACKINGS[part.packing].packedLength(recordSize * part.records);
-			body = { area: part.area, records: part.records, recordSize, start: at, length };
-		}
-		const placed = { part, start: at, length, fixed };
-		at += length;
+		const length = lengthOf(profile, part, carrier);
+		varies ||= length === null;
+		const placed = {
+			part,
+			start: at,
+			length: length ?? 0,
+			fixed: part.part === 'bytes' ? fromHex(part.bytes) : null
+		};
+		at += placed.length;
 		return placed;
 	});
 	const hasSlot = namesSlot(message);
-	const bodyPart = message.parts.find((part) => part.part === 'body');
-	const area = bodyPart && areaOf(profile, bodyPart.area);
+	const area = carrier && carrier.area !== null ? areaOf(profile, carrier.area) : null;
+	const ofEditBuffer = area?.editBuffer?.send === id;
 	return {
 		id,
 		title: message.title,
 		length: at,
+		varies,
 		parts,
-		body,
+		carrier,
 		hasSlot,
-		ofPanel: area?.panel !== undefined && !hasSlot && area.editBuffer?.send !== id
+		ofEditBuffer,
+		ofPanel: area?.panel !== undefined && !hasSlot && !ofEditBuffer
 	};
 }
 
@@ -89,180 +122,46 @@ export function layoutOf(profile: Profile, id: string): Layout {
 export const layoutsOf = (profile: Profile): Layout[] =>
 	Object.keys(profile.messages).map((id) => layoutOf(profile, id));
 
-function variableBytes(part: Extract<MessagePart, { part: 'variable' }>, variables: Variables): number[] {
-	const value = variables[part.variable];
-	if (value === undefined)
-		throw new Problem('message.variable', `The message needs a ${part.variable}.`, 'Say which one.');
-	const wire = Math.floor((part.variable === 'channel' ? value - 1 : value) / part.divide) + part.add;
-	if (wire < 0 || wire >= 128 ** part.width)
-		throw new Problem(
-			'message.variable',
-			`${part.variable} ${value} does not fit in the message.`,
-			'Choose a smaller one.'
-		);
-	return part.width === 1 ? [wire] : [wire >> 7, wire & 0x7f];
+/** Bytes of a message that carries so many of memory, in so many records that it lists. */
+export function messageLength(layout: Layout, memoryBytes: number, records = 0): number {
+	if (!layout.varies) return layout.length;
+	const contents = layout.parts.find(({ part }) => part.part === 'contents')?.part;
+	return (
+		layout.length +
+		(layout.carrier ? wireLength(layout.carrier, memoryBytes) : 0) +
+		(contents?.part === 'contents' ? contents.width * records : 0)
+	);
 }
 
-const checksumRange = (
-	layout: Layout,
-	part: Extract<MessagePart, { part: 'checksum' }>
-): [number, number] => {
-	const from = layout.parts.find((placed) => placed.part.name === part.from)!;
-	const to = layout.parts.find((placed) => placed.part.name === part.to)!;
-	return [from.start, to.start + to.length];
-};
+/** Where each part of a message stands and how long it is, and how many records it lists. */
+export interface Spread {
+	starts: number[];
+	lengths: number[];
+	records: number;
+}
 
-/**
- * Builds a message. `records` are the memory bytes of the body, one array a slot, in slot order.
- * @throws Problem where a variable is missing or a record has the wrong size
- */
-export function buildMessage(
-	profile: Profile,
-	id: string,
-	variables: Variables,
-	records: readonly Uint8Array[] = []
-): Uint8Array {
-	const layout = layoutOf(profile, id);
-	const out = new Uint8Array(layout.length);
-	for (const { part, start, fixed } of layout.parts) {
-		if (part.part === 'bytes') out.set(fixed!, start);
-		else if (part.part === 'variable') out.set(variableBytes(part, variables), start);
-		else if (part.part === 'body') {
-			if (
-				records.length !== part.records ||
-				records.some((record) => record.length !== layout.body!.recordSize)
-			)
-				throw new Problem(
-					'message.records',
-					`“${layout.title}” holds ${part.records} records of ${layout.body!.recordSize} bytes.`,
-					'Give it exactly these.'
-				);
-			out.set(PACKINGS[part.packing].pack(joinBytes(records)), start);
+/** The parts of a message of so many bytes; null where it cannot have so many. */
+export function spreadOver(layout: Layout, total: number): Spread | null {
+	const { parts, carrier } = layout;
+	const lengths = parts.map(({ length }) => length);
+	let records = 0;
+	if (layout.varies) {
+		const free = total - layout.length;
+		const body = parts.findIndex(({ part }) => isCarrier(part));
+		const list = parts.findIndex(({ part }) => part.part === 'contents');
+		if (free < 0) return null;
+		if (list < 0) lengths[body] = free;
+		else {
+			const { width } = parts[list].part as Extract<MessagePart, { part: 'contents' }>;
+			const each = (count: number) => wireLength(carrier!, count * carrier!.recordSize);
+			while (records * width + each(records) < free) records++;
+			if (records * width + each(records) !== free) return null;
+			lengths[list] = records * width;
+			lengths[body] = each(records);
 		}
 	}
-	for (const { part, start } of layout.parts)
-		if (part.part === 'checksum')
-			out.set(CHECKSUMS[part.checksum].of(out.subarray(...checksumRange(layout, part))), start);
-	return out;
-}
-
-export interface Match {
-	messageId: string;
-	title: string;
-	variables: Variables;
-	/** Area and first slot of the records; no area where they are for the edit buffer, or for a slot that the message does not name. */
-	area: string | null;
-	firstSlot: number;
-	records: Uint8Array[];
-}
-
-/** Why bytes are not that message; `at` is the first byte that disagrees. */
-export interface Mismatch {
-	why: 'other message' | 'length' | 'checksum' | 'content';
-	at: number;
-	says: string;
-}
-
-export const isMatch = (result: Match | Mismatch): result is Match => 'messageId' in result;
-
-/**
- * Reads `bytes` as one message of the profile. A match builds back to the same bytes: what could not be rebuilt
- * exactly (a wrong checksum, stray bits, a slot that does not exist) is a mismatch.
- */
-export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): Match | Mismatch {
-	const layout = layoutOf(profile, id);
-	const head = layout.parts[0].fixed!;
-	for (let i = 0; i < head.length; i++)
-		if (bytes[i] !== head[i])
-			return { why: 'other message', at: i, says: `it does not begin as a “${layout.title}”` };
-	const variables: Variables = {};
-	for (const { part, start, length, fixed } of layout.parts) {
-		if (start + length > bytes.length)
-			return {
-				why: 'length',
-				at: bytes.length,
-				says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}`
-			};
-		if (fixed) {
-			for (let i = 0; i < length; i++)
-				if (bytes[start + i] !== fixed[i])
-					return part === layout.parts[layout.parts.length - 1].part
-						? {
-								why: 'length',
-								at: start + i,
-								says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}`
-							}
-						: {
-								why: 'other message',
-								at: start + i,
-								says: `byte ${start + i} is not that of a “${layout.title}”`
-							};
-		} else if (part.part === 'variable') {
-			const wire = part.width === 1 ? bytes[start] : (bytes[start] << 7) | bytes[start + 1];
-			const value = (wire - part.add) * part.divide + (part.variable === 'channel' ? 1 : 0);
-			if (value < 0)
-				return { why: 'other message', at: start, says: `its ${part.variable} is below the first` };
-			variables[part.variable] = value;
-		}
-	}
-	for (let i = 1; i < bytes.length - 1; i++)
-		if (bytes[i] > 0x7f)
-			return { why: 'content', at: i, says: `a status byte stands at byte ${i}, inside the message` };
-	if (bytes.length !== layout.length)
-		return {
-			why: 'length',
-			at: Math.min(bytes.length, layout.length),
-			says: `${bytes.length} bytes, “${layout.title}” has ${layout.length}`
-		};
-	for (const { part, start, length } of layout.parts) {
-		if (part.part !== 'checksum') continue;
-		const right = CHECKSUMS[part.checksum].of(bytes.subarray(...checksumRange(layout, part)));
-		for (let i = 0; i < length; i++)
-			if (bytes[start + i] !== right[i])
-				return {
-					why: 'checksum',
-					at: start + i,
-					says: `checksum ${bytes[start + i]}, the data give ${right[i]}`
-				};
-	}
-	const { body } = layout;
-	const match: Match = {
-		messageId: id,
-		title: layout.title,
-		variables,
-		area: !body || layout.ofPanel || areaOf(profile, body.area).editBuffer?.send === id ? null : body.area,
-		firstSlot: variables.slot ?? 0,
-		records: []
-	};
-	if (!body) return match;
-	const packing = layout.parts.find(({ part }) => part.part === 'body')!.part as Extract<
-		MessagePart,
-		{ part: 'body' }
-	>;
-	if (match.area !== null && match.firstSlot + body.records > areaOf(profile, body.area).slots)
-		return { why: 'content', at: 0, says: `it names slot ${match.firstSlot + 1}, which does not exist` };
-	try {
-		const memory = PACKINGS[packing.packing].unpack(bytes.subarray(body.start, body.start + body.length));
-		for (let i = 0; i < body.records; i++)
-			match.records.push(memory.slice(i * body.recordSize, (i + 1) * body.recordSize));
-	} catch (error) {
-		if (error instanceof Problem)
-			return { why: 'content', at: body.start + Number(error.detail.offset ?? 0), says: error.message };
-		throw error;
-	}
-	return match;
-}
-
-/** The message of the profile that `bytes` are, or the nearest mismatch. */
-export function matchAny(profile: Profile, bytes: Uint8Array): Match | Mismatch {
-	let nearest: Mismatch = { why: 'other message', at: 0, says: `it is no message of a ${profile.model}` };
-	for (const layout of layoutsOf(profile)) {
-		const result = matchMessage(profile, layout.id, bytes);
-		if (isMatch(result)) return result;
-		if (result.why !== 'other message' && (nearest.why === 'other message' || result.at > nearest.at))
-			nearest = result;
-	}
-	return nearest;
+	let at = 0;
+	return { starts: lengths.map((length) => (at += length) - length), lengths, records };
 }
 
 /** Where a message carries the device ID, or -1. */

@@ -1,4 +1,7 @@
-import { buildMessage, isMatch, layoutOf, matchAny, type Match, type Variables } from './layout';
+import { buildMessage } from './build';
+import { placesOf, type Variables } from './carrier';
+import { layoutOf } from './layout';
+import { isMatch, matchAny, type Match } from './match';
 import type { Profile } from './schema';
 import { areaOf } from './slots';
 
@@ -30,18 +33,25 @@ export class NamedSlots {
 		}
 		const layout = layoutOf(this.#profile, match.messageId);
 		if (!layout.ofPanel) return match;
-		const area = layout.body!.area;
-		const firstSlot = this.#named.get(area);
+		const area = layout.carrier!.area!;
+		const slot = this.#named.get(area);
 		this.#named.delete(area);
-		return firstSlot === undefined ? match : { ...match, area, firstSlot };
+		return slot === undefined ? match : ofSlot(this.#profile, match, slot);
 	}
+}
+
+/** A message that names no slot, as being of that one. */
+export function ofSlot(profile: Profile, match: Match, slot: number): Match {
+	const { carrier } = layoutOf(profile, match.messageId);
+	const pieces = placesOf(profile, carrier!, { ...match.variables, slot }, match.contents, match.memory);
+	return typeof pieces === 'string' ? match : { ...match, pieces };
 }
 
 /** What goes before a dump that names no slot, so that it is of that one; nothing where it says so itself. */
 export function namesBefore(profile: Profile, messageId: string, to: Variables): Uint8Array[] {
 	const layout = layoutOf(profile, messageId);
 	if (!layout.ofPanel) return [];
-	const { panel } = areaOf(profile, layout.body!.area);
+	const { panel } = areaOf(profile, layout.carrier!.area!);
 	return [buildMessage(profile, panel!.select ?? panel!.says, to)];
 }
 

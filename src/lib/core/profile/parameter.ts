@@ -1,5 +1,6 @@
 import { Problem } from '../problem';
 import { readText } from './charset';
+import { readField, writeField } from './field';
 import type { Profile, ProfileParameter, ProfileRecord } from './schema';
 
 /** The category that a sound itself holds, or an empty text. */
@@ -8,23 +9,9 @@ export function categoryOf(record: ProfileRecord, bytes: Uint8Array): string {
 	return parameter ? formatValue(parameter, readParameter(parameter, bytes)) : '';
 }
 
-/** Bytes that a parameter reaches over. */
-const span = (parameter: ProfileParameter) => Math.ceil((parameter.bit + parameter.bits) / 8);
-
-function readField(parameter: ProfileParameter, bytes: Uint8Array): number {
-	let field = 0;
-	const count = span(parameter);
-	for (let i = 0; i < count; i++) {
-		const at = parameter.order === 'high-first' ? parameter.offset + i : parameter.offset + count - 1 - i;
-		field = field * 256 + bytes[at];
-	}
-	return field;
-}
-
 /** The raw value of a parameter in a record. */
-export function readParameter(parameter: ProfileParameter, bytes: Uint8Array): number {
-	return Math.floor(readField(parameter, bytes) / 2 ** parameter.bit) % 2 ** parameter.bits;
-}
+export const readParameter = (parameter: ProfileParameter, bytes: Uint8Array): number =>
+	readField(parameter, bytes);
 
 /**
  * A copy of the record with another raw value; no other bit changes.
@@ -48,13 +35,7 @@ export function putParameter(parameter: ProfileParameter, bytes: Uint8Array, raw
 			`“${parameter.name}” takes ${formatValue(parameter, low)} to ${formatValue(parameter, high)}.`,
 			'Choose a value in that range.'
 		);
-	const count = span(parameter);
-	let field = readField(parameter, bytes) + (raw - readParameter(parameter, bytes)) * 2 ** parameter.bit;
-	for (let i = count - 1; i >= 0; i--) {
-		const at = parameter.order === 'high-first' ? parameter.offset + i : parameter.offset + count - 1 - i;
-		bytes[at] = field % 256;
-		field = Math.floor(field / 256);
-	}
+	writeField(parameter, bytes, raw);
 }
 
 /** A raw value as the panel shows it, with its unit: `−12 ct`, `Saw`, `3.5 s`. */

@@ -1,6 +1,6 @@
 import { Problem } from '../problem';
 import { faultPath } from '../reading';
-import { referenceFaults } from './references';
+import { faultsOf } from './faults';
 import { MOST_FIELDS, profileShape, type Profile, type ProfileRecord } from './schema';
 
 /** A field of a record that may stand for one in each of a row. */
@@ -11,7 +11,7 @@ interface Repeated {
 	each?: string | string[];
 }
 
-/** A field once for each of its rows, inner rows first. A row that is not there is left for {@link referenceFaults}. */
+/** A field once for each of its rows, inner rows first. A row that is not there is left for {@link faultsOf}. */
 function once<T extends Repeated>({ each, ...one }: T, rows: ProfileRecord['rows']): T[] {
 	const names = each === undefined ? [] : [each].flat();
 	return names.reduceRight<T[]>(
@@ -52,7 +52,7 @@ const withParameters = (profile: Profile): Profile => ({
 
 /** A profile in its shape, in which everything that is named is there and fits; parameters are spelled out. */
 export const profileSchema = profileShape.transform(withParameters).superRefine((profile, context) => {
-	for (const fault of referenceFaults(profile))
+	for (const fault of faultsOf(profile))
 		context.addIssue({ code: 'custom', path: fault.path, message: fault.says });
 });
 

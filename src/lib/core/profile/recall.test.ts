@@ -39,7 +39,7 @@ it('puts a record into the edit buffer, which no dump takes for a slot', () => {
 	const message = editBufferMessage(orrery, areaOf(orrery, 'programs'), record, { deviceId: 5 })!;
 	expect([...message.slice(0, 5)]).toEqual([0xf0, 0x7d, 0x21, 5, 3]);
 	const dump = decodeDump(orrery, [message]);
-	expect(dump.messages[0]).toMatchObject({ read: true, match: { area: null, records: [record] } });
+	expect(dump.messages[0]).toMatchObject({ read: true, match: { pieces: [], memory: record } });
 	expect(dump.slots).toEqual([]);
 	expect(editBufferMessage(orrery, areaOf(orrery, 'system'), record, {})).toBeNull();
 });

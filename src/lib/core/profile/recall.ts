@@ -1,4 +1,5 @@
-import { buildMessage, type Variables } from './layout';
+import { buildMessage } from './build';
+import type { Variables } from './carrier';
 import type { Profile, ProfileArea } from './schema';
 
 /** What selects a slot from outside, values as on the wire. */
@@ -32,4 +33,4 @@ export const editBufferMessage = (
 	record: Uint8Array,
 	variables: Variables
 ): Uint8Array | null =>
-	area.editBuffer ? buildMessage(profile, area.editBuffer.send, variables, [record]) : null;
+	area.editBuffer ? buildMessage(profile, area.editBuffer.send, variables, record) : null;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { factoryState, seededRandom } from '../bench';
 import { profileNamed, shippedProfiles } from '../bench/bench.fixture';
-import { fromHex } from '../midi';
+import { fromHex, joinBytes } from '../midi';
 import { identityReply, identityRequest } from '../sysex';
 import {
 	buildMessage,
@@ -41,9 +41,12 @@ describe('recognising', () => {
 
 	it('the last of several messages for one slot counts', () => {
 		const [old] = messagesFor(parallax, programs(parallax, 3), { deviceId: 0 });
-		const newer = buildMessage(parallax, 'program-dump', { deviceId: 0, slot: 3 }, [
+		const newer = buildMessage(
+			parallax,
+			'program-dump',
+			{ deviceId: 0, slot: 3 },
 			state(parallax).memory.programs[9]
-		]);
+		);
 		const { slots, messages } = decodeDump(parallax, [old, newer]);
 		expect(messages).toHaveLength(2);
 		expect(slots).toHaveLength(1);
@@ -88,8 +91,8 @@ describe('a layout', () => {
 	it('refuses to be built without its variables, and with records of another size', () => {
 		expect(() => buildMessage(umbra, 'program-request', { deviceId: 0 })).toThrow('needs a slot');
 		expect(() => buildMessage(umbra, 'program-request', { deviceId: 0, slot: 900 })).toThrow('does not fit');
-		expect(() => buildMessage(umbra, 'program-dump', { deviceId: 0, slot: 0 }, [new Uint8Array(3)])).toThrow(
-			'holds 1 records of 42 bytes'
+		expect(() => buildMessage(umbra, 'program-dump', { deviceId: 0, slot: 0 }, new Uint8Array(3))).toThrow(
+			'holds 42 bytes of memory, not 3'
 		);
 		expect(() => layoutOf(umbra, 'nothing')).toThrow('has no message “nothing”');
 	});
@@ -97,9 +100,11 @@ describe('a layout', () => {
 	it('counts groups where the wire carries group numbers', () => {
 		const nadir = profileNamed('quillon-nadir');
 		const kits = state(nadir).memory.kits.slice(16, 24);
-		const message = buildMessage(nadir, 'kit-dump', { deviceId: 0, slot: 16 }, kits);
+		const message = buildMessage(nadir, 'kit-dump', { deviceId: 0, slot: 16 }, joinBytes(kits));
 		expect(message[5]).toBe(2);
-		expect(matchMessage(nadir, 'kit-dump', message)).toMatchObject({ firstSlot: 16, area: 'kits' });
+		expect(matchMessage(nadir, 'kit-dump', message)).toMatchObject({
+			pieces: kits.map((bytes, i) => ({ area: 'kits', slot: 16 + i, at: 0, bytes }))
+		});
 		expect(
 			matchMessage(
 				nadir,

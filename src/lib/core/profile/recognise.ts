@@ -1,4 +1,4 @@
-import { isMatch, matchAny, type Mismatch } from './layout';
+import { isMatch, matchAny, type Mismatch } from './match';
 import type { Profile } from './schema';
 
 export interface Recognition {
@@ -25,7 +25,7 @@ export function recogniseDump(profiles: readonly Profile[], messages: readonly U
 				else found.damaged.push({ index, why: match });
 				return;
 			}
-			if (match.records.length > 0) found.read++;
+			if (match.memory.length > 0) found.read++;
 			if (match.variables.deviceId !== undefined) ids.add(match.variables.deviceId);
 		});
 		found.deviceIds = [...ids].sort((a, b) => a - b);

@@ -1,4 +1,4 @@
-import { isMatch, matchAny } from './layout';
+import { isMatch, matchAny } from './match';
 import type { Profile } from './schema';
 
 /** Messages of a file that belong together: one device’s, as far as they say. */

@@ -1,40 +1,111 @@
-const sum = (bytes: Uint8Array): number => {
-	let total = 0;
-	for (let i = 0; i < bytes.length; i++) total += bytes[i];
-	return total;
-};
-
-const xor = (bytes: Uint8Array): number => {
-	let all = 0;
-	for (let i = 0; i < bytes.length; i++) all ^= bytes[i];
-	return all;
-};
+/** How a checksum is made; all fields besides `by` may be left out. */
+export interface ChecksumRule {
+	by: 'sum' | 'xor' | 'crc-16';
+	/** Bits that are kept: 7 where none are named, 16 for a CRC. */
+	bits?: 7 | 8 | 14 | 16;
+	/** What it begins with. */
+	start?: number;
+	/** What is sent of it: itself, its bits turned over, or what makes it up to nought. */
+	complement?: 'none' | 'ones' | 'twos';
+	/** Of a CRC, without its highest bit, such as 4129 (0x1021). */
+	polynomial?: number;
+	/** A CRC that takes the lowest bit of each byte first, and is turned round itself. */
+	reflected?: boolean;
+	/** What is XORed onto it at the end. */
+	last?: number;
+	/** How it travels: in seven-bit bytes, or in nibbles. */
+	carried?: 'seven-bit' | 'nibbles';
+	order?: 'high-first' | 'low-first';
+}
 
 export interface Checksum {
 	title: string;
 	/** Bytes that it takes in the message. */
-	width: 1 | 2;
-	/** The checksum of `data` (0–127 each) as it stands on the wire. */
+	width: number;
+	/** The checksum of `data` (0–127 each, 0–255 where it is over unpacked bytes) as it stands on the wire. */
 	of(data: Uint8Array): number[];
 }
 
-/** Checksums by their id in a profile. Adding one is adding an entry. */
-export const CHECKSUMS = {
-	'negated-sum-7': { title: 'negated 7-bit sum', width: 1, of: (data) => [-sum(data) & 0x7f] },
-	'sum-7': { title: 'plain 7-bit sum', width: 1, of: (data) => [sum(data) & 0x7f] },
-	'xor-7': { title: 'XOR', width: 1, of: (data) => [xor(data) & 0x7f] },
-	'ones-complement-7': {
-		title: "one's complement of the 7-bit sum",
-		width: 1,
-		of: (data) => [~sum(data) & 0x7f]
-	},
-	'sum-14': {
-		title: '14-bit sum, high byte first',
-		width: 2,
-		of: (data) => [(sum(data) >> 7) & 0x7f, sum(data) & 0x7f]
+function sum(bytes: Uint8Array, start: number): number {
+	let total = start;
+	for (let i = 0; i < bytes.length; i++) total += bytes[i];
+	return total;
+}
+
+function xor(bytes: Uint8Array, start: number): number {
+	let all = start;
+	for (let i = 0; i < bytes.length; i++) all ^= bytes[i];
+	return all;
+}
+
+const reverse = (value: number, bits: number): number => {
+	let out = 0;
+	for (let i = 0; i < bits; i++) if (value & (1 << i)) out |= 1 << (bits - 1 - i);
+	return out;
+};
+
+/** Bit by bit, as the catalogue of parametrised CRC algorithms describes them: width 16, polynomial, start, reflection, last XOR. */
+function crc16(
+	bytes: Uint8Array,
+	{ start = 0, polynomial = 0x1021, reflected = false }: ChecksumRule
+): number {
+	let crc = start & 0xffff;
+	for (let i = 0; i < bytes.length; i++) {
+		crc ^= (reflected ? reverse(bytes[i], 8) : bytes[i]) << 8;
+		for (let bit = 0; bit < 8; bit++)
+			crc = crc & 0x8000 ? ((crc << 1) ^ polynomial) & 0xffff : (crc << 1) & 0xffff;
 	}
-} satisfies Record<string, Checksum>;
+	return reflected ? reverse(crc, 16) : crc;
+}
 
-export type ChecksumId = keyof typeof CHECKSUMS;
+const titleOf = ({ by, bits, complement }: ChecksumRule, kept: number): string =>
+	by === 'crc-16'
+		? 'CRC-16'
+		: [
+				complement === 'twos' ? 'negated' : complement === 'ones' ? "one's complement of the" : '',
+				bits === undefined && by === 'xor' ? '' : `${kept}-bit`,
+				by === 'xor' ? 'XOR' : 'sum'
+			]
+				.filter(Boolean)
+				.join(' ');
 
-export const CHECKSUM_IDS = Object.keys(CHECKSUMS) as [ChecksumId, ...ChecksumId[]];
+/** A checksum by its rule. */
+export function checksumBy(rule: ChecksumRule): Checksum {
+	const bits = rule.bits ?? (rule.by === 'crc-16' ? 16 : 7);
+	const mask = 2 ** bits - 1;
+	const each = rule.carried === 'nibbles' ? 4 : 7;
+	const width = Math.ceil(bits / each);
+	const raw = (data: Uint8Array): number =>
+		rule.by === 'crc-16' ? crc16(data, rule) : (rule.by === 'xor' ? xor : sum)(data, rule.start ?? 0);
+	return {
+		title: titleOf(rule, bits),
+		width,
+		of(data) {
+			let value = raw(data);
+			if (rule.complement === 'ones') value = ~value;
+			else if (rule.complement === 'twos') value = -value;
+			value = (value & mask) ^ ((rule.last ?? 0) & mask);
+			const out: number[] = [];
+			for (let i = width - 1; i >= 0; i--) out.push((value >> (each * i)) & (2 ** each - 1));
+			return rule.order === 'low-first' ? out.reverse() : out;
+		}
+	};
+}
+
+/** Checksums that have a name in a profile. Adding one is adding an entry. */
+const RULES = {
+	'negated-sum-7': { by: 'sum', complement: 'twos' },
+	'sum-7': { by: 'sum' },
+	'xor-7': { by: 'xor' },
+	'ones-complement-7': { by: 'sum', complement: 'ones' },
+	'sum-14': { by: 'sum', bits: 14 }
+} satisfies Record<string, ChecksumRule>;
+
+export type ChecksumId = keyof typeof RULES;
+
+export const CHECKSUM_IDS = Object.keys(RULES) as [ChecksumId, ...ChecksumId[]];
+
+export const CHECKSUMS = Object.fromEntries(CHECKSUM_IDS.map((id) => [id, checksumBy(RULES[id])])) as Record<
+	ChecksumId,
+	Checksum
+>;

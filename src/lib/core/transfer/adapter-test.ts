@@ -1,8 +1,9 @@
 import { joinBytes, sameBytes, wireMs } from '../midi';
-import { isMatch, buildMessage, layoutOf, matchMessage, type Profile } from '../profile';
+import { isMatch, buildMessage, matchOneOf, messagesOf, type Profile, type Variables } from '../profile';
 import { identityRequest, readIdentityReply } from '../sysex';
 import type { Conversation } from './conversation';
 import type { Target } from './identify';
+import { asksBy } from './ways';
 
 /** What an adapter does to messages. */
 export interface AdapterVerdict {
@@ -164,6 +165,31 @@ function* hear(count: number, idleMs: number): Conversation<Uint8Array[]> {
 	return came;
 }
 
+interface Question {
+	send: string;
+	request: Variables;
+	expected: readonly string[];
+	timeoutMs: number;
+	/** Bytes of the answer. */
+	length: number;
+}
+
+/** What a device can be asked, shortest answer first. */
+const questions = (profile: Profile): Question[] =>
+	profile.capture
+		.flatMap((way): Question[] => {
+			if (way.start.by !== 'request') return [];
+			const { send } = way.start;
+			return asksBy(profile, way, 0).map(({ request, longest }) => ({
+				send,
+				request,
+				expected: messagesOf(way.expect),
+				timeoutMs: way.timeoutMs,
+				length: longest
+			}));
+		})
+		.sort((a, b) => a.length - b.length);
+
 /**
  * Judges an adapter by a device that is willing to answer: its own messages of growing length are asked for, then
  * identity requests at growing density. Nothing is written to the device.
@@ -186,25 +212,19 @@ export function* testThroughDevice(
 			says: '',
 			ended
 		});
-	const ways = profile.capture
-		.flatMap(({ start, expect, timeoutMs }) =>
-			start.by === 'request'
-				? [{ send: start.send, expect, timeoutMs, length: layoutOf(profile, expect).length }]
-				: []
-		)
-		.sort((a, b) => a.length - b.length);
+	const ways = questions(profile);
 	try {
 		for (const way of ways) {
 			tell(`Its message of ${way.length.toLocaleString('en')} bytes`);
 			tried = way.length;
 			let result: Result = 'swallows messages';
 			for (let tries = 0; tries < 2 && result !== 'whole'; tries++) {
-				yield* send(buildMessage(profile, way.send, { ...target, slot: 0 }));
+				yield* send(buildMessage(profile, way.send, { ...target, ...way.request }));
 				const came = yield* hear(1, way.timeoutMs);
 				result =
 					came.length === 0
 						? 'swallows messages'
-						: isMatch(matchMessage(profile, way.expect, came[0]))
+						: isMatch(matchOneOf(profile, way.expected, came[0]))
 							? 'whole'
 							: came[0].length < way.length
 								? 'loses bytes'

@@ -1,3 +1,11 @@
+/** A slot that is through; of messages that no profile reads, their number in no area. */
+export interface SlotThrough {
+	area: string;
+	/** From 0. */
+	index: number;
+	name: string | null;
+}
+
 /** What happens on the way, for progress and for storing what arrives. */
 export type TransferEvent =
 	| {
@@ -7,19 +15,11 @@ export type TransferEvent =
 			ms: number;
 			messages: number;
 	  }
-	/** `names` of what came, one a record. */
-	| {
-			event: 'received';
-			bytes: Uint8Array;
-			title: string;
-			area: string;
-			firstSlot: number;
-			records: number;
-			names: (string | null)[];
-	  }
+	/** With the slots that are whole with it. */
+	| { event: 'received'; bytes: Uint8Array; title: string; slots: SlotThrough[] }
 	/** A message that is kept with the dump after it, because it says which slot that is of. */
 	| { event: 'named'; bytes: Uint8Array }
-	| { event: 'written'; bytes: number; title: string; area: string; firstSlot: number; records: number }
+	| { event: 'written'; bytes: number; title: string; slots: SlotThrough[] }
 	| { event: 'hands'; says: string }
 	| { event: 'hands done' }
 	| { event: 'retry'; says: string }

@@ -46,7 +46,7 @@ describe('dumps that name no slot', () => {
 
 	it('are of no slot without one, also where another dump has used it up', () => {
 		const say = (slot: number) => buildMessage(weir, 'shown', { ...to, slot });
-		const dump = (of: number) => buildMessage(weir, 'setup', to, [donor[of]]);
+		const dump = (of: number) => buildMessage(weir, 'setup', to, donor[of]);
 		const held = (...messages: Uint8Array[]) =>
 			decodeDump(weir, messages).slots.map(({ index, bytes }) => [
 				index,

@@ -94,10 +94,7 @@ export function* captureRaw(order: RawCaptureOrder, emit: Emit): Conversation<Ra
 					event: 'received',
 					bytes: heard.bytes,
 					title: 'System exclusive',
-					area: '',
-					firstSlot: messages.length - 1,
-					records: 1,
-					names: [null]
+					slots: [{ area: '', index: messages.length - 1, name: null }]
 				});
 		}
 		emit({ event: 'hands done' });
@@ -172,9 +169,7 @@ export function* restoreRaw(order: RawRestoreOrder, emit: Emit): Conversation<Re
 			event: 'written',
 			bytes: message.length,
 			title: 'System exclusive',
-			area: '',
-			firstSlot: i,
-			records: 1
+			slots: [{ area: '', index: i, name: null }]
 		});
 		if (heard.heard === 'cancelled') return end('incomplete', CANCELLED);
 		if (gapMs > 0 && i < messages.length - 1) {

@@ -1,4 +1,4 @@
-import { sameBytes } from '../midi';
+import { joinBytes, sameBytes } from '../midi';
 import {
 	areaOf,
 	buildMessage,
@@ -8,7 +8,9 @@ import {
 	matchMessage,
 	slotKey,
 	slotLabel,
-	type Slot
+	type Parcel,
+	type Slot,
+	type Span
 } from '../profile';
 import type { Identity } from '../sysex';
 import { capture } from './capture';
@@ -168,7 +170,14 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 	const { writes } = planRestore(
 		profile,
 		differing,
-		(area, index) => content.has(slotKey(area, index)) || before.has(slotKey(area, index))
+		(area, index) => content.has(slotKey(area, index)) || before.has(slotKey(area, index)),
+		(area, { slot, at, size }) => {
+			const [now, then] = [before, content].map((of) => of.get(slotKey(area, slot)));
+			// A neighbour that nobody wants changed, and what is not known: the first is, the other may differ.
+			return (
+				then !== undefined && !(now && sameBytes(now.subarray(at, at + size), then.subarray(at, at + size)))
+			);
+		}
 	);
 	if (writes.length === 0) {
 		for (const result of results.values()) result.result = 'already there';
@@ -179,7 +188,7 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 		phase: 'send',
 		bytes: writes.reduce((sum, write) => sum + write.bytes, 0),
 		ms: writes.reduce((sum, write) => sum + writeMs(write, pace), 0),
-		messages: writes.length
+		messages: writes.reduce((sum, { parcels }) => sum + parcels.length, 0)
 	});
 	let stopped: Reason | null = null;
 	try {
@@ -267,35 +276,57 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 		);
 	}
 
+	/** The bytes of a stretch as they shall be. */
+	function shallBe(area: string, { slot, at, size }: Span): Uint8Array {
+		const key = slotKey(area, slot);
+		return (content.get(key) ?? before.get(key)!).subarray(at, at + size);
+	}
+
 	function* put(write: Write): Conversation<void> {
+		for (const parcel of write.parcels) yield* putParcel(write, parcel);
+		for (const slot of slotsOf(write))
+			mark(
+				write.area,
+				slot,
+				results.get(slotKey(write.area, slot))?.result === 'already there' ? 'already there' : 'sent'
+			);
+	}
+
+	function* putParcel(write: Write, parcel: Parcel): Conversation<void> {
 		const { way } = write;
-		const records = slotsOf(write).map(
-			(slot) => content.get(slotKey(write.area, slot)) ?? before.get(slotKey(write.area, slot))!
+		const message = buildMessage(
+			profile,
+			parcel.messageId,
+			{ ...target, ...parcel.variables },
+			joinBytes(parcel.holds.map((span) => shallBe(write.area, span))),
+			parcel.contents
 		);
-		const message = buildMessage(profile, way.send, { ...target, slot: write.first }, records);
 		let failed = 0;
-		const ofPanel = panel.concerns(way.send);
+		const ofPanel = panel.concerns(parcel.messageId);
 		for (;;) {
 			if (ofPanel) yield* panel.callUp(write.area, write.first);
 			const left = yield* sendPaced(write, message);
 			if (!left) continue;
 			if (!way.replies) break;
-			const answer = yield* hearReply(write);
+			const answer = yield* hearReply(write, ofPanel);
 			if (answer === 'accepted') break;
 			if (answer === 'locked') {
-				// It said itself that nothing was written.
-				touched.pop();
-				for (const slot of slotsOf(write))
-					if (results.get(slotKey(write.area, slot))?.result === 'unknown')
-						mark(write.area, slot, 'not sent');
+				// It said itself that nothing of this message was written.
+				if (parcel === write.parcels[0]) {
+					touched.pop();
+					for (const slot of slotsOf(write))
+						if (results.get(slotKey(write.area, slot))?.result === 'unknown')
+							mark(write.area, slot, 'not sent');
+				}
 				throw new Stop(protectedReason(profile));
 			}
 			failed++;
 			if (failed > way.retries) {
 				if (answer === 'silence') throw new Stop(noAnswer(profile));
+				const { labels } = areaOf(profile, write.area);
 				throw new Stop({
 					code: 'rejected',
-					says: `The ${profile.model} rejected slot ${makeSlot(profile, write.area, write.first, records[0]).label} ${failed} times.`,
+					says: `The ${profile.model} rejected slot ${slotLabel(labels, write.first)} ${failed} times.`,
 					remedy: 'Try a slower pace, or another cable or adapter.'
 				});
 			}
@@ -304,19 +335,14 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 				says: answer === 'silence' ? 'no answer to a write' : 'the device rejected a write'
 			});
 		}
-		for (const slot of slotsOf(write))
-			mark(
-				write.area,
-				slot,
-				results.get(slotKey(write.area, slot))?.result === 'already there' ? 'already there' : 'sent'
-			);
 		emit({
 			event: 'written',
 			bytes: message.length,
-			title: profile.messages[way.send].title,
-			area: write.area,
-			firstSlot: write.first,
-			records: write.records
+			title: profile.messages[parcel.messageId].title,
+			slots:
+				parcel === write.parcels.at(-1)
+					? slotsOf(write).map((index) => ({ area: write.area, index, name: null }))
+					: []
 		});
 		if (way.gapMs > 0) {
 			const rested = yield { do: 'sleep', ms: way.gapMs * pace };
@@ -363,7 +389,10 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 		return true;
 	}
 
-	function* hearReply(write: Write): Conversation<'accepted' | 'rejected' | 'locked' | 'silence'> {
+	function* hearReply(
+		write: Write,
+		ofPanel: boolean
+	): Conversation<'accepted' | 'rejected' | 'locked' | 'silence'> {
 		const { replies, timeoutMs } = write.way;
 		let patience = 50;
 		for (;;) {
@@ -375,7 +404,7 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 			if (heard.heard === 'silence' || heard.heard === 'unplugged') return 'silence';
 			if (heard.heard === 'broken') return 'rejected';
 			if (heard.heard !== 'message') continue;
-			if (panel.concerns(write.way.send)) panel.note(write.area, heard.bytes);
+			if (ofPanel) panel.note(write.area, heard.bytes);
 			for (const [answer, id] of Object.entries(replies!)) {
 				const match = matchMessage(profile, id as string, heard.bytes);
 				if (!isMatch(match)) continue;

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { shippedProfiles, workbench } from '../bench/bench.fixture';
 import { dryRun, proofOf } from '../drawer';
 import { sameBytes } from '../midi';
-import { decodeDump, makeSlot, parseProfile, type Profile } from '../profile';
+import { decodeDump, makeSlot, messagesOf, parseProfile, type Profile } from '../profile';
 import { VirtualClock, converse, restore, rollCall, type RestoreOutcome } from '.';
 import { bareLine } from './line.fixture';
 
@@ -125,7 +125,7 @@ describe('proof', () => {
 		for (const profile of shippedProfiles)
 			expect(proofOf(profile)).toBe(profile.capture.length > 0 ? 'checksum' : 'none');
 		const bare = structuredClone(shippedProfiles.find(({ id }) => id === 'tarnow-parallax')!);
-		const { expect: message } = bare.capture[0];
+		const message = messagesOf(bare.capture[0].expect)[0];
 		bare.messages[message].parts = bare.messages[message].parts.filter(({ part }) => part !== 'checksum');
 		expect(proofOf(parseProfile(bare))).toBe('none');
 	});

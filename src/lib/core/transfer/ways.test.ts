@@ -82,11 +82,8 @@ describe('the quickest way to write', () => {
 		const all = planRestore(umbra, slotsInScope(umbra, { kind: 'all' }), always).writes;
 		const cost = (send: string) => {
 			const way = umbra.restore.find((entry) => entry.send === send)!;
-			const records = layoutOf(umbra, send).body!.records;
-			return (
-				(50 / records) *
-				writeMs({ way, area: 'programs', first: 0, records, bytes: layoutOf(umbra, send).length })
-			);
+			const only = planRestore({ ...umbra, restore: [way] }, slotsInScope(umbra, { kind: 'all' }), always);
+			return only.writes.reduce((sum, write) => sum + writeMs(write), 0);
 		};
 		expect(all[0].way.send).toBe(cost('bank-dump') < cost('program-dump') ? 'bank-dump' : 'program-dump');
 	});
@@ -107,7 +104,9 @@ describe('the quickest way to write', () => {
 		const [write] = planRestore(parallax, slots('programs', 0), always).writes;
 		expect(writeMs(write)).toBeCloseTo(write.bytes * 0.32 + 2);
 		expect(writeMs(write, 5) - writeMs(write)).toBeCloseTo(8);
-		const bank = { way: umbra.restore[0], area: 'programs', first: 0, records: 50, bytes: 2408 };
+		const only = { ...umbra, restore: [umbra.restore[0]] };
+		const [bank] = planRestore(only, slotsInScope(umbra, { kind: 'all' }), always).writes;
+		expect([bank.bytes, bank.records, bank.parcels.length]).toEqual([2408, 50, 1]);
 		expect(writeMs(bank)).toBeCloseTo(2408 * 0.32 + 9 * 10 + 400);
 	});
 });

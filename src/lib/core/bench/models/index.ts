@@ -1,6 +1,8 @@
 import type { Profile } from '../../profile';
 import type { Clock } from '../../transfer';
 import type { SimulatedDevice, UnitState } from '../unit';
+import { Cairn } from './cairn';
+import { Fathom } from './fathom';
 import { Lantern } from './lantern';
 import { Larch } from './larch';
 import { Nadir } from './nadir';
@@ -28,5 +30,7 @@ export const MODELS: Record<string, Model> = {
 	'osier-tarn': Tarn,
 	'osier-weir-9': Weir,
 	'fallow-larch-16': Larch,
-	'quillon-sluice-16': Sluice
+	'quillon-sluice-16': Sluice,
+	'harbeck-cairn': Cairn,
+	'ostler-fathom': Fathom
 };

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { count, id, milliseconds } from './common';
+import { address, count, id, milliseconds } from './common';
 
 /** How slots are numbered on the device's own panel. */
 const slotLabels = z.discriminatedUnion('style', [
@@ -30,6 +30,12 @@ export const area = z.strictObject({
 	slots: count.max(1024),
 	labels: slotLabels.default({ style: 'number', first: 1, digits: 1, prefix: '' }),
 	record: id,
+	/** Where its slots lie in addressed memory: from each of these slots on, at a base and a stride. */
+	addresses: z
+		.array(z.strictObject({ from: z.number().int().min(0), base: address, stride: address.optional() }))
+		.min(1)
+		.max(64)
+		.optional(),
 	/** How slots are selected from outside: from each of these slots on, a bank select (where given) and program changes that count up. */
 	recall: z
 		.array(

@@ -1,5 +1,5 @@
 export type { ProfileArea, SlotLabels } from './area';
-export type { MessagePart } from './message';
+export type { CarrierPart, MessagePart, PartOf, VariableName } from './message';
 export { profileShape, type Profile } from './profile';
 export {
 	MOST_FIELDS,

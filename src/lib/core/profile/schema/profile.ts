@@ -14,7 +14,7 @@ import { captureWay, check, restoreWay } from './ways';
  */
 export const profileShape = z.strictObject({
 	format: z.literal('silent-drawer.profile'),
-	version: z.literal(1),
+	version: z.union([z.literal(1), z.literal(2)]),
 	id,
 	/** Counts up whenever the profile changes; every stored dump remembers the revision that read it. */
 	revision: count,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { count, id } from './common';
+import { address, count, id } from './common';
 
 export const charset = z.strictObject({
 	/** The byte that stands for the first character. */
@@ -22,6 +22,8 @@ const parameter = z.strictObject({
 	bit: z.number().int().min(0).max(7).default(0),
 	/** Width in bits; more than the byte holds goes on in the next byte. */
 	bits: z.number().int().min(1).max(16).default(7),
+	/** Bits of a wide value in each byte, where it does not fill them: 7, or 4 for nibbles; `bit` is the lowest in each. */
+	digits: z.union([z.literal(7), z.literal(4)]).optional(),
 	/** Which byte of a wide parameter comes first. */
 	order: z.enum(['high-first', 'low-first']).default('high-first'),
 	/** Raw values that the device uses. */
@@ -49,6 +51,26 @@ const text = z.strictObject({ id, name: z.string().min(1).max(60), ...textField,
 export const record = z.strictObject({
 	/** Bytes in the device's memory, before packing. */
 	size: count.max(65536),
+	/**
+	 * What it is made of, end to end: what travels in messages of its own, or lies at addresses of its own. Left out where a
+	 * record always comes in one piece.
+	 */
+	sections: z
+		.array(
+			z.strictObject({
+				id,
+				name: z.string().min(1).max(40),
+				size: count.max(65536),
+				/** So many alike, one after another. */
+				times: z.number().int().min(2).max(128).optional(),
+				/** Where it begins in addressed memory, counted from where the slot does; the next of several alike `every` so far on. */
+				address: address.optional(),
+				every: address.optional()
+			})
+		)
+		.min(1)
+		.max(256)
+		.optional(),
 	name: z.strictObject(textField).optional(),
 	parameters: z.array(parameter).default([]),
 	/** Texts besides the name. */

@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { count, id, milliseconds, sentence } from './common';
 
+/** One message, or the several in which a slot travels. */
+const messages = z.union([id, z.array(id).min(1).max(32)]);
+
 export const captureWay = z.strictObject({
 	area: id,
 	start: z.discriminatedUnion('by', [
@@ -12,7 +15,11 @@ export const captureWay = z.strictObject({
 			waitMs: milliseconds.default(120_000)
 		})
 	]),
-	expect: id,
+	/** What comes of one request: a message, or each of several. */
+	expect: messages,
+	/** Of addressed memory: what one request asks for, and how many bytes at most. */
+	covers: z.enum(['section', 'slot']).optional(),
+	most: count.max(65536).optional(),
 	/** Silence after which a request counts as unanswered. */
 	timeoutMs: milliseconds.default(1500),
 	/** Silence after which a panel-started dump counts as ended. */
@@ -26,7 +33,10 @@ export const captureWay = z.strictObject({
 
 export const restoreWay = z.strictObject({
 	area: id,
-	send: id,
+	/** What carries a slot: a message, or each of several. */
+	send: messages,
+	/** Of addressed memory: how many bytes one message takes at most. */
+	most: count.max(65536).optional(),
 	/** Rest after each message, while the device writes its memory. */
 	gapMs: milliseconds.default(0),
 	/** Long messages go out in pieces with a rest between them. */

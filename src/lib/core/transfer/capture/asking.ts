@@ -1,5 +1,17 @@
-import { sameBytes } from '../../midi';
-import { buildMessage, isMatch, matchMessage, type Match } from '../../profile';
+import { joinBytes, sameBytes } from '../../midi';
+import {
+	Assembly,
+	addressIn,
+	buildMessage,
+	isMatch,
+	matchOneOf,
+	messagesOf,
+	ofSlot,
+	type Match,
+	type Profile,
+	type Span,
+	type Variables
+} from '../../profile';
 import type { Conversation } from '../conversation';
 import { CANCELLED, noAnswer } from '../reasons';
 import type { Ask } from '../ways';
@@ -9,29 +21,100 @@ import { Stop, comeBack, say } from '../line';
 const CONFIRM_TRIES = 6;
 const MOVED = 'its panel was moved meanwhile';
 
-/** What was asked for, as it came. */
-interface Got {
+/** A message as it came. */
+interface Came {
 	match: Match;
 	bytes: Uint8Array;
 	/** What the device said of the slot, where the message does not. */
 	namedBy: Uint8Array | null;
 }
 
-/** Asks for one message until it comes whole; gives it, or what was wrong with the last try. */
-function* fetch(haul: Haul, ask: Ask): Conversation<Got | string> {
+/** What came of one ask. */
+class Catch {
+	messages: Came[] = [];
+	#assembly: Assembly;
+	readonly #profile: Profile;
+	readonly #ask: Ask;
+
+	constructor(profile: Profile, ask: Ask) {
+		this.#profile = profile;
+		this.#ask = ask;
+		this.#assembly = new Assembly(profile);
+	}
+
+	/** Nothing has come yet. */
+	clear(): void {
+		this.messages = [];
+		this.#assembly = new Assembly(this.#profile);
+	}
+
+	/** Takes a message in; false where nothing of it was asked for. */
+	take(came: Came): boolean {
+		const { area, brings } = this.#ask;
+		const ours = came.match.pieces.some(
+			(piece) => piece.area === area && brings.some(({ slot }) => slot === piece.slot)
+		);
+		if (!ours) return false;
+		this.messages.push(came);
+		came.match.pieces.forEach((piece) => this.#assembly.put(piece));
+		return true;
+	}
+
+	/** Whether these stretches have come. */
+	holds(spans: readonly Span[]): boolean {
+		return spans.every((span) => this.#assembly.bytesOf(this.#ask.area, span.slot, span));
+	}
+
+	/** All that was asked for, joined; null where some of it has not come. */
+	get memory(): Uint8Array | null {
+		const parts = this.#ask.brings.map((span) => this.#assembly.bytesOf(this.#ask.area, span.slot, span));
+		return parts.some((part) => part === null) ? null : joinBytes(parts as Uint8Array[]);
+	}
+
+	/**
+	 * What is asked for next, and what that brings: all of it, or, where a request names an address, what has not come, one
+	 * stretch after another.
+	 */
+	next(): { request: Variables; goal: Span[] } {
+		const { area, brings, request } = this.#ask;
+		if (request.address === undefined || this.messages.length === 0) return { request, goal: brings };
+		const [gap] = brings.flatMap((span) =>
+			this.#assembly.gapsOf(area, span.slot, span).map((each): Span => ({ slot: span.slot, ...each }))
+		);
+		return {
+			request: { ...request, address: addressIn(this.#profile, area, gap.slot, gap.at)!, size: gap.size },
+			goal: [gap]
+		};
+	}
+}
+
+/** Asks until all of it has come whole; gives it, or what was wrong with the last try. What came is in `caught` in any case. */
+function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null> {
 	const { order, emit, panel } = haul;
 	const { profile, target } = order;
 	const { way } = ask;
-	const slot = ask.firsts[0];
-	const request = buildMessage(profile, (way.start as { send: string }).send, { ...target, slot });
+	const expected = messagesOf(way.expect);
+	const [slot] = ask.firsts;
+	const ofPanel = panel.concerns(expected[0]);
 	let silent = 0;
 	let failed = 0;
 	let asked = false;
-	const ofPanel = panel.concerns(way.expect);
+	let goal = ask.brings;
 	let namedBy: Uint8Array | null = null;
+	/** What was wrong with a message while others were still to come. */
+	let noted: string | null = null;
 	for (;;) {
-		if (!asked && ofPanel) namedBy = yield* panel.callUp(ask.area, slot);
-		if (!asked && !(yield* say(order, request))) continue;
+		if (!asked) {
+			if (ofPanel) namedBy = yield* panel.callUp(ask.area, slot);
+			const next = caught.next();
+			goal = next.goal;
+			const request = buildMessage(profile, (way.start as { send: string }).send, {
+				...target,
+				...next.request
+			});
+			if (!(yield* say(order, request))) continue;
+			noted = null;
+		}
 		asked = true;
 		const heard = yield { do: 'wait', idleMs: way.timeoutMs };
 		let trouble: string;
@@ -41,21 +124,26 @@ function* fetch(haul: Haul, ask: Ask): Conversation<Got | string> {
 			asked = false;
 			continue;
 		} else if (heard.heard === 'message') {
-			const match = matchMessage(profile, way.expect, heard.bytes);
-			if (isMatch(match)) {
-				haul.refuseOtherId(match);
-				if (!ofPanel && match.firstSlot !== slot) continue;
+			const found = matchOneOf(profile, expected, heard.bytes);
+			if (isMatch(found)) {
+				haul.refuseOtherId(found);
+				const match = ofPanel ? ofSlot(profile, found, slot) : found;
+				if (!caught.take({ match, bytes: heard.bytes, namedBy })) continue;
 				if (way.confirm) yield* say(order, buildMessage(profile, way.confirm.good, { ...target, slot }));
-				if (!ofPanel) return { match, bytes: heard.bytes, namedBy };
+				if (!caught.holds(goal)) continue;
+				if (!caught.memory) {
+					asked = false;
+					continue;
+				}
 				// It is of this slot only where the panel stands there before it and after it.
-				if ((yield* panel.movedTo(ask.area, slot)).length === 0)
-					return { match: { ...match, area: ask.area, firstSlot: slot }, bytes: heard.bytes, namedBy };
+				if (!ofPanel || (yield* panel.movedTo(ask.area, slot)).length === 0) return null;
+				caught.clear();
 				trouble = MOVED;
 			} else if (ofPanel && (panel.read(ask.area, heard.bytes) ?? slot) !== slot) trouble = MOVED;
-			else if (match.why === 'other message') continue;
+			else if (found.why === 'other message') continue;
 			else {
-				trouble = match.says;
-				haul.distrust(match);
+				trouble = found.says;
+				haul.distrust(found);
 			}
 			// The device itself repeats a message that is reported as bad.
 			if (way.confirm && trouble !== MOVED && failed < way.retries) {
@@ -65,9 +153,18 @@ function* fetch(haul: Haul, ask: Ask): Conversation<Got | string> {
 				continue;
 			}
 		} else if (heard.heard === 'broken') trouble = `a message broke off (${heard.reason})`;
-		else {
+		else if (noted !== null) trouble = noted;
+		else if (caught.messages.length > 0) {
+			trouble = 'not all of it came';
+			haul.doubt();
+		} else {
 			trouble = 'no answer';
 			silent++;
+		}
+		// Of several messages the others are waited for.
+		if (heard.heard !== 'silence' && trouble !== MOVED && ask.messages > 1) {
+			noted = trouble;
+			continue;
 		}
 		asked = false;
 		failed++;
@@ -80,33 +177,36 @@ function* fetch(haul: Haul, ask: Ask): Conversation<Got | string> {
 	}
 }
 
-/** Asks for one message and takes it in, or notes why it is missing. */
+/** Asks for what one request brings and takes it in, or notes why it is missing. */
 export function* askFor(haul: Haul, ask: Ask): Conversation<void> {
-	const got = yield* fetch(haul, ask);
-	if (typeof got === 'string') haul.blame(ask, ask.firsts[0], got);
-	else haul.accept(got.match, got.bytes, got.namedBy);
+	const caught = new Catch(haul.order.profile, ask);
+	const trouble = yield* fetch(haul, ask, caught);
+	for (const { match, bytes, namedBy } of caught.messages) haul.accept(match, bytes, namedBy);
+	if (trouble !== null) haul.blame(ask.area, slotsOf(ask), trouble);
 }
+
+const slotsOf = ({ brings }: Ask): number[] => [...new Set(brings.map(({ slot }) => slot))];
 
 /**
  * A short checksum lets some damage through. Once damage was seen, nothing is believed before it came twice in a
  * row in the same way.
  */
 export function* confirm(haul: Haul, ask: Ask): Conversation<void> {
-	const first = ask.firsts[0];
-	const believed = haul.receivedFor(ask, first);
+	const believed = haul.memoryFor(ask);
 	let last = believed;
 	for (let tries = 0; last && tries < CONFIRM_TRIES; tries++) {
-		const got = yield* fetch(haul, ask);
-		if (typeof got === 'string') break;
-		if (sameBytes(got.bytes, last)) {
+		const caught = new Catch(haul.order.profile, ask);
+		if ((yield* fetch(haul, ask, caught)) !== null) break;
+		const memory = caught.memory!;
+		if (sameBytes(memory, last)) {
 			if (last !== believed) {
-				haul.forget(ask, first);
-				haul.accept(got.match, got.bytes, got.namedBy);
+				haul.forget(ask);
+				for (const { match, bytes, namedBy } of caught.messages) haul.accept(match, bytes, namedBy);
 			}
 			return;
 		}
-		last = got.bytes;
+		last = memory;
 	}
-	haul.forget(ask, first);
-	haul.blame(ask, first, 'it came differently each time');
+	haul.forget(ask);
+	haul.blame(ask.area, slotsOf(ask), 'it came differently each time');
 }

@@ -1,3 +1,4 @@
+import { messagesOf } from '../../profile';
 import { countSlots, notThere, slotsInScope, type SlotSet } from '../scope';
 import type { Identity } from '../../sysex';
 import type { Conversation } from '../conversation';
@@ -8,7 +9,7 @@ import type { CaptureOutcome, Reason } from '../outcome';
 import { damagedReason } from '../reasons';
 import { captureCost, planCapture, type Ask } from '../ways';
 import { askFor, confirm } from './asking';
-import { Haul, groupKey } from './haul';
+import { Haul } from './haul';
 import { Stop, rest } from '../line';
 import { listenForDump } from './listening';
 import type { CaptureOrder } from './order';
@@ -24,7 +25,7 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	const haul = new Haul(order, emit);
 	let identity: Identity | null = null;
 	const end = (reason: Reason | null): CaptureOutcome => {
-		const missing = missingSlots(profile, wanted, haul.held, haul.why, reason);
+		const missing = missingSlots(profile, wanted, haul, reason);
 		const total = countSlots(wanted);
 		const status =
 			total > 0 && missing.length === 0 ? 'complete' : missing.length === total ? 'refused' : 'incomplete';
@@ -51,7 +52,11 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		if (found.reason) return end(found.reason);
 	}
 
-	const { asks, impossible } = planCapture(profile, haul.of(wanted, false));
+	const { asks, impossible } = planCapture(
+		profile,
+		haul.of(wanted, false),
+		(area, slot, section) => haul.bytesOf(area, slot, section) === null
+	);
 	if (asks.length === 0 && impossible.length > 0)
 		return end({
 			code: 'receive only',
@@ -64,7 +69,7 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		phase: 'capture',
 		bytes: cost.bytes,
 		ms: cost.ms,
-		messages: asks.reduce((sum, ask) => sum + ask.firsts.length, 0)
+		messages: asks.reduce((sum, ask) => sum + ask.messages, 0)
 	});
 
 	try {
@@ -92,8 +97,8 @@ function* takeAll(haul: Haul, asks: readonly Ask[]): Conversation<void> {
 function* confirmAll(haul: Haul, asks: readonly Ask[]): Conversation<void> {
 	const again = new Map(
 		asks
-			.filter((ask) => ask.way.start.by === 'request' && haul.receivedFor(ask, ask.firsts[0]))
-			.map((ask) => [groupKey(ask.way.expect, ask.firsts[0]), ask])
+			.filter((ask) => ask.way.start.by === 'request' && haul.memoryFor(ask))
+			.map((ask) => [`${messagesOf(ask.way.expect).join()} ${JSON.stringify(ask.request)}`, ask])
 	);
 	haul.emit({ event: 'phase', phase: 'capture', ...captureCost([...again.values()]), messages: again.size });
 	for (const ask of again.values()) yield* confirm(haul, ask);

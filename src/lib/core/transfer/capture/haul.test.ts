@@ -12,7 +12,7 @@ import type { CaptureOrder } from './order';
 const profile = profileNamed('tarnow-parallax');
 const { programs } = factoryState(profile, seededRandom(4)).memory;
 const dump = (slot: number, deviceId = 0, content = slot) =>
-	buildMessage(profile, 'program-dump', { deviceId, slot }, [programs[content]]);
+	buildMessage(profile, 'program-dump', { deviceId, slot }, programs[content]);
 const read = (bytes: Uint8Array): Match => {
 	const match = matchAny(profile, bytes);
 	if (!isMatch(match)) throw new Error(match.says);
@@ -46,8 +46,8 @@ describe('what a capture has got', () => {
 		expect([...box.of(wanted, true).get('programs')!]).toEqual([1, 3]);
 		expect(box.of(wanted, false).get('programs')).toHaveLength(programs.length - 2);
 		expect(events).toMatchObject([
-			{ event: 'received', area: 'programs', firstSlot: 3, records: 1 },
-			{ event: 'received', area: 'programs', firstSlot: 1, records: 1 }
+			{ event: 'received', slots: [{ area: 'programs', index: 3 }] },
+			{ event: 'received', slots: [{ area: 'programs', index: 1 }] }
 		]);
 	});
 
@@ -65,19 +65,19 @@ describe('what a capture has got', () => {
 		const { haul: box } = haul();
 		take(box, dump(3), dump(4), dump(5));
 		const ask = asks.find(({ firsts }) => firsts[0] === 4)!;
-		expect(box.receivedFor(ask, 4)).toEqual(dump(4));
-		box.forget(ask, 4);
-		expect(box.receivedFor(ask, 4)).toBeUndefined();
+		expect(box.memoryFor(ask)).toEqual(programs[4]);
+		box.forget(ask);
+		expect(box.memoryFor(ask)).toBeNull();
 		expect(box.messages).toEqual([dump(3), dump(5)]);
 		expect([...box.of(wanted, true).get('programs')!]).toEqual([3, 5]);
 		// Nothing is there to be taken back.
-		box.forget(ask, 4);
+		box.forget(ask);
 		expect(box.messages).toEqual([dump(3), dump(5)]);
 	});
 
 	it('says why slots are missing', () => {
 		const { haul: box } = haul();
-		box.blame(asks[2], asks[2].firsts[0], 'no answer');
+		box.blame('programs', asks[2].firsts, 'no answer');
 		expect(box.why.get(slotKey('programs', asks[2].firsts[0]))).toBe('no answer');
 		expect(box.why.size).toBe(asks[2].records);
 	});

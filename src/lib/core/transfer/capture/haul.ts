@@ -1,10 +1,15 @@
+import { joinBytes } from '../../midi';
 import {
+	Assembly,
 	NamedSlots,
 	areaOf,
 	isMatch,
+	makeSlot,
 	matchAny,
-	readName,
+	sectionsOf,
 	slotKey,
+	slotsIn,
+	type Gap,
 	type Match,
 	type Mismatch
 } from '../../profile';
@@ -16,22 +21,24 @@ import type { CaptureOrder } from './order';
 import { Stop } from '../line';
 import { Panel } from '../panel';
 
-/** Names a group of slots that travel in one message. */
-export const groupKey = (messageId: string, first: number) => `${messageId}:${first}`;
+/** A message that was taken in. */
+interface Entry {
+	bytes: Uint8Array;
+	/** Null where the profile does not read it. */
+	match: Match | null;
+	/** What named the slot of a dump that does not. */
+	namedBy: Uint8Array | null;
+}
 
 /** What a capture has got so far, and what it thinks of the line that it came over. */
 export class Haul {
 	/** What was accepted, in order. */
-	readonly messages: Uint8Array[] = [];
-	/** Slots that are held, and why others are not. */
-	readonly held = new Set<string>();
+	#entries: Entry[] = [];
+	#assembly: Assembly;
+	/** Why slots are not held. */
 	readonly why = new Map<string, string>();
 	/** Set once damage was seen that a checksum may miss at another time. */
 	distrusted: boolean;
-	/** Accepted messages by kind and first slot. */
-	readonly #received = new Map<string, Uint8Array>();
-	/** What named the slot of a dump that does not. */
-	readonly #namedBy = new Map<Uint8Array, Uint8Array>();
 	readonly panel: Panel;
 
 	constructor(
@@ -40,80 +47,107 @@ export class Haul {
 	) {
 		this.distrusted = order.distrusted ?? false;
 		this.panel = order.panel ?? new Panel(order, emit);
+		this.#assembly = new Assembly(order.profile);
 		const named = new NamedSlots(order.profile);
 		for (const bytes of order.have ?? []) {
 			const match = matchAny(order.profile, bytes);
-			if (isMatch(match)) this.#hold(named.place(match), bytes);
-			this.messages.push(bytes);
+			this.#take({ bytes, match: isMatch(match) ? named.place(match) : null, namedBy: null });
 		}
+	}
+
+	get messages(): Uint8Array[] {
+		return this.#entries.flatMap(({ bytes, namedBy }) => (namedBy ? [namedBy, bytes] : [bytes]));
 	}
 
 	/** Whether nothing came beyond what there was before. */
 	get isBare(): boolean {
-		return this.messages.length === (this.order.have?.length ?? 0);
+		return this.#entries.length === (this.order.have?.length ?? 0);
+	}
+
+	/** Whether all of a slot is held. */
+	holdsSlot(area: string, slot: number): boolean {
+		return this.#assembly.whole(area, slot) !== null;
+	}
+
+	/** Which sections of a slot are missing, where others are held; null where none is, or all are. */
+	missingOf(area: string, slot: number): string | null {
+		const { profile } = this.order;
+		const missing = this.#assembly.missingSections(area, slot);
+		const all = sectionsOf(profile.records[areaOf(profile, area).record]).length;
+		return missing.length === 0 || missing.length === all ? null : missing.map(({ name }) => name).join(', ');
 	}
 
 	/** Slots of a set that are held, or are not. */
 	of(slots: SlotSet, held: boolean): SlotSet {
 		return new Map(
-			[...slots].map(([area, list]) => [
-				area,
-				list.filter((slot) => this.held.has(slotKey(area, slot)) === held)
-			])
+			[...slots].map(([area, list]) => [area, list.filter((slot) => this.holdsSlot(area, slot) === held)])
 		);
 	}
 
-	/** Whether all slots of a message are held. */
-	holds(match: Match): boolean {
-		return match.records.every((_, i) => this.held.has(slotKey(match.area!, match.firstSlot + i)));
+	/** Whether all that a message holds is held. */
+	holds({ pieces }: Match): boolean {
+		return pieces.every(({ area, slot, at, bytes }) =>
+			this.#assembly.bytesOf(area, slot, { at, size: bytes.length })
+		);
 	}
 
-	/** What was accepted for a group of slots. */
-	receivedFor({ way }: Ask, first: number): Uint8Array | undefined {
-		return this.#received.get(groupKey(way.expect, first));
+	/** Bytes of a stretch of a slot's record; null where some of it is not held. */
+	bytesOf(area: string, slot: number, span: Gap): Uint8Array | null {
+		return this.#assembly.bytesOf(area, slot, span);
+	}
+
+	/** What was accepted of what an ask brings, joined; null where some of it was not. */
+	memoryFor({ area, brings }: Ask): Uint8Array | null {
+		const parts = brings.map((span) => this.#assembly.bytesOf(area, span.slot, span));
+		return parts.some((part) => part === null) ? null : joinBytes(parts as Uint8Array[]);
 	}
 
 	/** @param namedBy the message before it that says which slot it is of, where it does not say so itself */
 	accept(match: Match, bytes: Uint8Array, namedBy: Uint8Array | null = null): void {
-		if (namedBy) {
-			this.messages.push(namedBy);
-			this.#namedBy.set(bytes, namedBy);
-			this.emit({ event: 'named', bytes: namedBy });
-		}
-		this.messages.push(bytes);
-		this.#hold(match, bytes);
+		if (namedBy) this.emit({ event: 'named', bytes: namedBy });
+		this.#take({ bytes, match, namedBy });
 		const { profile } = this.order;
-		const record = profile.records[areaOf(profile, match.area!).record];
 		this.emit({
 			event: 'received',
 			bytes,
 			title: match.title,
-			area: match.area!,
-			firstSlot: match.firstSlot,
-			records: match.records.length,
-			names: match.records.map((held) => readName(profile, record, held))
+			slots: slotsIn(match).flatMap(({ area, slot }) => {
+				const record = this.#assembly.whole(area, slot);
+				return record ? [{ area, index: slot, name: makeSlot(profile, area, slot, record).name }] : [];
+			})
 		});
 	}
 
-	/** Takes back what was accepted for a group. */
-	forget(ask: Ask, first: number): void {
-		const bytes = this.receivedFor(ask, first);
-		this.#received.delete(groupKey(ask.way.expect, first));
-		if (bytes) {
-			const count = this.#namedBy.has(bytes) ? 2 : 1;
-			this.messages.splice(this.messages.indexOf(bytes) - count + 1, count);
-		}
-		for (let i = 0; i < ask.records; i++) this.held.delete(slotKey(ask.area, first + i));
+	/** Takes back all messages that hold something of what an ask brings. */
+	forget({ area, brings }: Pick<Ask, 'area' | 'brings'>): void {
+		const concerns = ({ match }: Entry) =>
+			match?.pieces.some(
+				(piece) =>
+					piece.area === area &&
+					brings.some(
+						({ slot, at, size }) =>
+							piece.slot === slot && piece.at < at + size && piece.at + piece.bytes.length > at
+					)
+			);
+		const kept = this.#entries.filter((entry) => !concerns(entry));
+		this.#entries = [];
+		this.#assembly = new Assembly(this.order.profile);
+		for (const entry of kept) this.#take(entry);
 	}
 
-	/** Notes why the slots of a group are missing. */
-	blame(ask: Ask, first: number, trouble: string): void {
-		for (let i = 0; i < ask.records; i++) this.why.set(slotKey(ask.area, first + i), trouble);
+	/** Notes why slots are missing. */
+	blame(area: string, slots: Iterable<number>, trouble: string): void {
+		for (const slot of slots) this.why.set(slotKey(area, slot), trouble);
 	}
 
 	/** Believes nothing any more that came once, where a message shows that the line damages data. */
 	distrust(mismatch: Mismatch): void {
-		if (this.distrusted || (mismatch.why !== 'checksum' && mismatch.why !== 'content')) return;
+		if (mismatch.why === 'checksum' || mismatch.why === 'content') this.doubt();
+	}
+
+	/** The same, where what came was not all: a message may have been cut short and look right. */
+	doubt(): void {
+		if (this.distrusted) return;
 		this.distrusted = true;
 		this.emit({ event: 'distrusted' });
 	}
@@ -125,9 +159,8 @@ export class Haul {
 			throw new Stop(wrongDeviceId(profile, deviceId, target.deviceId));
 	}
 
-	#hold(match: Match, bytes: Uint8Array): void {
-		if (match.area === null) return;
-		match.records.forEach((_, i) => this.held.add(slotKey(match.area!, match.firstSlot + i)));
-		this.#received.set(groupKey(match.messageId, match.firstSlot), bytes);
+	#take(entry: Entry): void {
+		this.#entries.push(entry);
+		entry.match?.pieces.forEach((piece) => this.#assembly.put(piece));
 	}
 }

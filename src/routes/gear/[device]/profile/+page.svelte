@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { layoutsOf, slotLabel } from '$lib/core/profile';
+	import { layoutsOf, partWords, titlesOf, slotLabel } from '$lib/core/profile';
 	import { planCapture, slotsInScope, captureCost } from '$lib/core/transfer';
 	import { count, duration } from '$lib/ui/words';
 
@@ -71,7 +71,7 @@
 				{#each profile.capture as way, i (i)}<li>
 						{way.start.by === 'panel'
 							? way.start.instruction
-							: `Asked with “${profile.messages[way.start.send].title}”, answers with “${profile.messages[way.expect].title}”.`}
+							: `Asked with “${profile.messages[way.start.send].title}”, answers with ${titlesOf(profile, way.expect)}.`}
 					</li>{/each}
 				{#each profile.areas.filter(({ panel }) => panel) as area (area.id)}<li>
 						Its dumps name no {area.slotWord}: it is asked which one its panel shows, and {area.panel?.select
@@ -82,7 +82,7 @@
 						It cannot send its memory: what was sent to it is checked by eye.
 					</li>{/if}
 				{#each profile.restore as way, i (i)}<li>
-						Takes “{profile.messages[way.send].title}”{way.replies ? ', and acknowledges each' : ''}{way.gapMs
+						Takes {titlesOf(profile, way.send)}{way.replies ? ', and acknowledges each' : ''}{way.gapMs
 							? `, then needs ${way.gapMs} ms`
 							: ''}{way.chunk ? `; in pieces of ${way.chunk.bytes} bytes` : ''}.
 					</li>{/each}
@@ -107,19 +107,9 @@
 				<tr>
 					<td>{layout.title}</td>
 					<td class="font-mono text-sm">
-						{layout.parts
-							.map(({ part }) =>
-								part.part === 'bytes'
-									? part.bytes
-									: part.part === 'variable'
-										? `‹${part.variable}›`
-										: part.part === 'body'
-											? `‹${part.records} × ${part.area}, ${part.packing}›`
-											: `‹${part.checksum}›`
-							)
-							.join(' ')}
+						{layout.parts.map(({ part }) => partWords(part)).join(' ')}
 					</td>
-					<td class="number">{layout.length.toLocaleString('en')}</td>
+					<td class="number">{layout.varies ? 'varies' : layout.length.toLocaleString('en')}</td>
 				</tr>
 			{/each}
 		</tbody>

@@ -1,0 +1,141 @@
+import { addressMap } from '../addresses';
+import { isCarrier } from '../carrier';
+import { namesSlot } from '../layout';
+import { messagesOf } from '../parcels';
+import type { Profile, ProfileArea } from '../schema';
+import type { Fault } from './fault';
+
+export function areaFaults(profile: Profile): Fault[] {
+	const faults: Fault[] = [];
+	profile.areas.forEach((area, i) => {
+		if (!profile.records[area.record])
+			faults.push({ path: ['areas', i, 'record'], says: `there is no record “${area.record}”` });
+		if (profile.areas.findIndex((other) => other.id === area.id) !== i)
+			faults.push({ path: ['areas', i, 'id'], says: `“${area.id}” is used twice` });
+		const labels = area.labels;
+		const room =
+			labels.style === 'grid'
+				? labels.places.reduce((all, place) => all * place.length, 1)
+				: labels.style === 'list'
+					? labels.labels.length
+					: Infinity;
+		if (room < area.slots)
+			faults.push({ path: ['areas', i, 'labels'], says: `only ${room} labels for ${area.slots} slots` });
+		faults.push(
+			...recallFaults(area, i),
+			...editBufferFaults(profile, area, i),
+			...playingFaults(profile, area, i),
+			...addressFaults(area, i),
+			...panelFaults(profile, area, i)
+		);
+	});
+	return faults;
+}
+
+function recallFaults({ recall, slots }: ProfileArea, i: number): Fault[] {
+	return (recall ?? []).flatMap(({ from, program }, n) => {
+		const path = ['areas', i, 'recall', n];
+		const end = recall![n + 1]?.from ?? slots;
+		if (n === 0 && from !== 0) return [{ path: [...path, 'from'], says: 'the first begins at slot 0' }];
+		if (from >= end)
+			return [{ path: [...path, 'from'], says: 'they go upwards, and none begins past the last slot' }];
+		return program + end - from > 128
+			? [
+					{
+						path: [...path, 'program'],
+						says: `program changes go to 127, and this reaches ${program + end - from - 1}`
+					}
+				]
+			: [];
+	});
+}
+
+function editBufferFaults(profile: Profile, area: ProfileArea, i: number): Fault[] {
+	if (!area.editBuffer) return [];
+	const { send } = area.editBuffer;
+	const path = ['areas', i, 'editBuffer', 'send'];
+	const message = profile.messages[send];
+	if (!message) return [{ path, says: `there is no message “${send}”` }];
+	const body = message.parts.find(isCarrier);
+	if (body?.part !== 'body' || body.area !== area.id || body.records !== 1)
+		return [{ path, says: `“${send}” holds no single record of the area “${area.id}”` }];
+	if (namesSlot(message)) return [{ path, says: `“${send}” names a slot; an edit buffer has none` }];
+	const stored = [
+		...profile.capture.flatMap(({ expect }) => messagesOf(expect)),
+		...profile.restore.flatMap((way) => messagesOf(way.send))
+	];
+	return stored.includes(send) ? [{ path, says: `“${send}” is what slots travel in` }] : [];
+}
+
+/** A message that asks for a place, or tells one: what it must not, or must, hold. */
+function placeFault({ messages }: Profile, name: string, asks: boolean): string | null {
+	const message = messages[name];
+	if (!message) return `there is no message “${name}”`;
+	if (message.parts.some(isCarrier)) return `“${name}” carries a body; it only tells of a place`;
+	if (!asks && !namesSlot(message)) return `“${name}” names no slot`;
+	return asks && namesSlot(message) ? `“${name}” names a slot; it asks which one is shown` : null;
+}
+
+function playingFaults(profile: Profile, { playing }: ProfileArea, i: number): Fault[] {
+	if (!playing) return [];
+	return (['ask', 'says'] as const).flatMap((field) => {
+		const says = placeFault(profile, playing[field], field === 'ask');
+		return says ? [{ path: ['areas', i, 'playing', field], says }] : [];
+	});
+}
+
+/** Dumps of the slot that the panel stands at: what says where it stands, and how such dumps travel. */
+function panelFaults(profile: Profile, { id: area, panel }: ProfileArea, i: number): Fault[] {
+	if (!panel) return [];
+	const faults: Fault[] = [];
+	for (const field of ['ask', 'says', 'select'] as const) {
+		const name = panel[field];
+		if (name === undefined) continue;
+		const says = placeFault(profile, name, field === 'ask');
+		if (says) faults.push({ path: ['areas', i, 'panel', field], says });
+	}
+	const isLoose = (id: string) => profile.messages[id] && !namesSlot(profile.messages[id]);
+	profile.capture.forEach((way, at) => {
+		if (way.area === area && way.start.by === 'panel' && messagesOf(way.expect).some(isLoose))
+			faults.push({
+				path: ['capture', at, 'expect'],
+				says: `a dump that is started by hand names its slot; “${messagesOf(way.expect).find(isLoose)}” does not`
+			});
+	});
+	for (const [id, { parts }] of Object.entries(profile.messages))
+		for (const part of parts)
+			if (part.part === 'body' && part.area === area && part.records > 1 && isLoose(id))
+				faults.push({
+					path: ['messages', id],
+					says: 'what goes to the slot on the panel holds one record'
+				});
+	return faults;
+}
+
+/** Slots at addresses: each bank from a slot on, with a stride where it has more than one slot. */
+function addressFaults({ addresses, slots }: ProfileArea, i: number): Fault[] {
+	return (addresses ?? []).flatMap(({ from, stride }, n): Fault[] => {
+		const path = ['areas', i, 'addresses', n];
+		const end = addresses![n + 1]?.from ?? slots;
+		if (n === 0 && from !== 0) return [{ path: [...path, 'from'], says: 'the first begins at slot 0' }];
+		if (from >= end)
+			return [{ path: [...path, 'from'], says: 'they go upwards, and none begins past the last slot' }];
+		return end - from > 1 && stride === undefined
+			? [{ path: [...path, 'stride'], says: `${end - from} slots need a distance from one to the next` }]
+			: [];
+	});
+}
+
+/** Bytes of two records at one address: nobody could say whose they are. */
+export function overlapFaults(profile: Profile): Fault[] {
+	const map = addressMap(profile);
+	const at = map.findIndex((stretch, i) => i > 0 && stretch.address < map[i - 1].address + map[i - 1].size);
+	if (at < 0) return [];
+	const [one, other] = [map[at - 1], map[at]].map(({ area, slot }) => `slot ${slot + 1} of “${area}”`);
+	return [
+		{
+			path: ['areas', profile.areas.findIndex(({ id }) => id === map[at].area), 'addresses'],
+			says: `${other} begins where ${one} has not ended`
+		}
+	];
+}

@@ -1,0 +1,43 @@
+import type { Profile } from '../schema';
+import type { Fault } from './fault';
+
+/** Parts of a message that version 1 of the language has. */
+const OLD_PARTS = ['bytes', 'variable', 'body', 'checksum'];
+const OLD_VARIABLES = ['deviceId', 'channel', 'slot'];
+
+/** What a profile of version 1 says in words that only version 2 has: an older program would refuse it. */
+export function newerWords(profile: Profile): Fault[] {
+	if (profile.version !== 1) return [];
+	const found: (string | number)[][] = [];
+	profile.areas.forEach((area, i) => {
+		if (area.addresses) found.push(['areas', i, 'addresses']);
+	});
+	for (const [id, record] of Object.entries(profile.records)) {
+		if (record.sections) found.push(['records', id, 'sections']);
+		record.parameters.forEach((parameter, i) => {
+			if (parameter.digits) found.push(['records', id, 'parameters', i, 'digits']);
+		});
+	}
+	for (const [id, { parts }] of Object.entries(profile.messages))
+		parts.forEach((part, i) => {
+			const path = ['messages', id, 'parts', i];
+			if (!OLD_PARTS.includes(part.part)) found.push(path);
+			else if (
+				part.part === 'variable' &&
+				(!OLD_VARIABLES.includes(part.variable) || part.width > 2 || part.order || part.digits || part.modulo)
+			)
+				found.push(path);
+			else if (part.part === 'body' && part.eachSum !== undefined) found.push([...path, 'eachSum']);
+			else if (part.part === 'checksum' && (part.over || typeof part.checksum !== 'string'))
+				found.push([...path, 'checksum']);
+		});
+	profile.capture.forEach((way, i) => {
+		if (typeof way.expect !== 'string') found.push(['capture', i, 'expect']);
+		if (way.covers || way.most) found.push(['capture', i, way.covers ? 'covers' : 'most']);
+	});
+	profile.restore.forEach((way, i) => {
+		if (typeof way.send !== 'string') found.push(['restore', i, 'send']);
+		if (way.most) found.push(['restore', i, 'most']);
+	});
+	return found.map((path) => ({ path, says: 'this needs “version”: 2' }));
+}

@@ -1,0 +1,95 @@
+import { isCarrier } from '../carrier';
+import { variablesIn } from '../layout';
+import { messagesOf } from '../parcels';
+import type { Profile } from '../schema';
+import { sectionsOf } from '../sections';
+import type { Fault } from './fault';
+
+/** Ways that name messages which are not there, or which do not carry what they shall. */
+export function wayFaults(profile: Profile): Fault[] {
+	const missing = (id: string | undefined, path: (string | number)[]): Fault[] =>
+		id === undefined || profile.messages[id] ? [] : [{ path, says: `there is no message “${id}”` }];
+	return [
+		...profile.capture.flatMap((way, i) => {
+			const path = ['capture', i];
+			return [
+				...(way.start.by === 'request'
+					? [
+							...missing(way.start.send, [...path, 'start', 'send']),
+							...addressedFaults(profile, way, way.start.send, path)
+						]
+					: []),
+				...missing(way.confirm?.good, [...path, 'confirm', 'good']),
+				...missing(way.confirm?.bad, [...path, 'confirm', 'bad']),
+				...carriedFaults(profile, way.area, way.expect, [...path, 'expect'])
+			];
+		}),
+		...profile.restore.flatMap((way, i) => {
+			const path = ['restore', i];
+			return [
+				...Object.entries(way.replies ?? {}).flatMap(([key, id]) => missing(id, [...path, 'replies', key])),
+				...carriedFaults(profile, way.area, way.send, [...path, 'send'])
+			];
+		})
+	];
+}
+
+/** The messages of a way: they are there, carry something of the area, and sections that follow each other. */
+function carriedFaults(
+	profile: Profile,
+	areaId: string,
+	ids: string | readonly string[],
+	path: (string | number)[]
+): Fault[] {
+	const faults: Fault[] = [];
+	const area = profile.areas.find(({ id }) => id === areaId);
+	const record = area && profile.records[area.record];
+	if (!record) return [{ path, says: `there is no area “${areaId}”` }];
+	const named = messagesOf(ids);
+	const carried = new Set<string>();
+	for (const id of named) {
+		const message = profile.messages[id];
+		const part = message?.parts.find(isCarrier);
+		if (!message) faults.push({ path, says: `there is no message “${id}”` });
+		else if (!part || (part.part !== 'memory' && part.area !== areaId))
+			faults.push({ path, says: `“${id}” holds no body of the area “${areaId}”` });
+		else if (part.part === 'memory' && !area.addresses)
+			faults.push({ path, says: `“${id}” goes by addresses, and the area “${areaId}” has none` });
+		else if (part.part === 'section') carried.add(part.section);
+		else if (named.length > 1)
+			faults.push({ path, says: `“${id}” holds whole records; only sections travel in several messages` });
+	}
+	if (carried.size === 0) return faults;
+	const own = sectionsOf(record).map(({ id }) => carried.has(id));
+	return own.slice(own.indexOf(true), own.lastIndexOf(true) + 1).every(Boolean)
+		? faults
+		: [...faults, { path, says: 'the sections of one way follow each other in the record' }];
+}
+
+/** A request by address asks for what comes at addresses. */
+function addressedFaults(
+	profile: Profile,
+	{ expect, covers, most }: Profile['capture'][number],
+	send: string,
+	path: (string | number)[]
+): Fault[] {
+	const message = profile.messages[send];
+	if (!message) return [];
+	const asks = message.parts.some((part) => variablesIn(part).some(({ variable }) => variable === 'address'));
+	const comes = messagesOf(expect).every(
+		(id) => profile.messages[id] && carrierKind(profile, id) === 'memory'
+	);
+	if (asks && !comes)
+		return [{ path: [...path, 'expect'], says: `“${send}” asks for an address, and what comes names none` }];
+	return !asks && (covers !== undefined || most !== undefined)
+		? [
+				{
+					path: [...path, covers === undefined ? 'most' : 'covers'],
+					says: `“${send}” does not ask for an address`
+				}
+			]
+		: [];
+}
+
+const carrierKind = (profile: Profile, id: string) =>
+	profile.messages[id].parts.find(isCarrier)?.part ?? null;

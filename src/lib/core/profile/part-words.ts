@@ -1,0 +1,43 @@
+import { messagesOf } from './parcels';
+import { checksumFor, type Carrier } from './carrier';
+import type { MessagePart, Profile } from './schema';
+
+const checksumWords = (checksum: Extract<MessagePart, { part: 'checksum' }>['checksum']): string =>
+	typeof checksum === 'string' ? checksum : checksumFor(checksum).title;
+
+const behindEach = (part: Carrier['part']): string =>
+	'eachSum' in part && part.eachSum !== undefined ? `, each with ${checksumWords(part.eachSum)}` : '';
+
+/** What a part of a message is, in a few signs: fixed bytes as they are, all others between ‹ and ›. */
+export function partWords(part: MessagePart): string {
+	switch (part.part) {
+		case 'bytes':
+			return part.bytes;
+		case 'variable':
+			return `‹${part.variable}›`;
+		case 'bits':
+			return `‹${part.fields.map((field) => ('variable' in field ? field.variable : field.value.toString(2).padStart(field.bits, '0'))).join(' + ')}›`;
+		case 'count':
+			return `‹count of ${part.of}›`;
+		case 'contents':
+			return '‹which slots›';
+		case 'body':
+			return `‹${part.records} × ${part.area}, ${part.packing}${behindEach(part)}›`;
+		case 'listed':
+			return `‹these ${part.area}, ${part.packing}${behindEach(part)}›`;
+		case 'section':
+			return `‹${part.section} of ${part.area}, ${part.packing}›`;
+		case 'memory':
+			return `‹memory, ${part.packing}›`;
+		case 'stream':
+			return `‹${part.bytes} bytes of ${part.area}, ${part.packing}›`;
+		case 'checksum':
+			return `‹${checksumWords(part.checksum)}›`;
+	}
+}
+
+/** The titles of the messages that a way names, in quotation marks. */
+export const titlesOf = ({ messages }: Profile, ids: string | readonly string[]): string =>
+	messagesOf(ids)
+		.map((id) => `“${messages[id].title}”`)
+		.join(', ');
