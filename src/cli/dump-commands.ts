@@ -3,10 +3,11 @@ import {
 	areaOf,
 	decodeDump,
 	formatValue,
+	meaningOf,
 	looseDumps,
 	makeSlot,
 	parseProfile,
-	readParameter,
+	readValue,
 	readText
 } from '../lib/core/profile';
 import { manufacturerOf, readDumpFile } from '../lib/core/sysex';
@@ -48,32 +49,38 @@ export const dumpCommands: Record<string, Command> = {
 				profile,
 				file.messages.map(({ bytes }) => bytes)
 			);
-			for (const slot of dump.slots)
+			for (const slot of dump.slots) {
+				const record = profile.records[areaOf(profile, slot.area).record];
 				print({
 					area: slot.area,
 					slot: slot.index,
 					label: slot.label,
 					name: slot.name,
 					parameters: Object.fromEntries(
-						profile.records[areaOf(profile, slot.area).record].parameters.map((parameter) => {
-							const raw = readParameter(parameter, slot.bytes);
-							return [parameter.id, { raw, shown: formatValue(parameter, raw) }];
+						record.parameters.map((parameter) => {
+							const raw = readValue(parameter, slot.bytes);
+							const meaning = meaningOf(record, parameter, slot.bytes);
+							return [parameter.id, { name: meaning.name, raw, shown: formatValue(meaning, raw) }];
 						})
 					),
 					texts: Object.fromEntries(
-						profile.records[areaOf(profile, slot.area).record].texts.map((text) => [
-							text.id,
-							readText(profile, text, slot.bytes)
-						])
+						record.texts.map((text) => [text.id, readText(profile, text, slot.bytes)])
 					)
 				});
+			}
+			for (const { area, label, missing } of dump.partial)
+				console.error(
+					`${areaOf(profile, area).slotWord} ${label} is not whole: ${missing.join(', ')} missing.`
+				);
 			for (const { message, area, bytes } of looseDumps(profile, dump))
 				print({ area, slot: null, label: null, name: makeSlot(profile, area, 0, bytes).name, message });
 			const unread = dump.messages.flatMap((message, index) =>
 				message.read ? [] : [{ index, why: message.why.says }]
 			);
 			for (const { index, why } of unread) console.error(`Message ${index + 1} was not read: ${why}.`);
-			return unread.length > 0 || file.messages.some(({ complete }) => !complete) ? 1 : 0;
+			return unread.length + dump.partial.length > 0 || file.messages.some(({ complete }) => !complete)
+				? 1
+				: 0;
 		}
 	}
 };

@@ -1,5 +1,5 @@
 import { recordChange, type Alike } from '../core/drawer';
-import { areaOf, readParameter, type ProfileParameter } from '../core/profile';
+import { areaOf, readValue, type ProfileParameter } from '../core/profile';
 import type { Studio } from './db/connection';
 import { letOthersIn } from './in-steps';
 import { currentProfile } from './profiles';
@@ -14,7 +14,7 @@ const SHOWN = 8;
 function differing(parameters: readonly ProfileParameter[], a: Uint8Array, b: Uint8Array): number {
 	let count = 0;
 	for (const parameter of parameters)
-		if (readParameter(parameter, a) !== readParameter(parameter, b) && ++count > PARAMETERS) break;
+		if (readValue(parameter, a) !== readValue(parameter, b) && ++count > PARAMETERS) break;
 	return count;
 }
 

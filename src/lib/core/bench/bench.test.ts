@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { decodeDump, makeSlot, readParameter } from '../profile';
+import { decodeDump, makeSlot, readValue } from '../profile';
 import { shippedProfiles, workbench } from './bench.fixture';
 
 const readable = shippedProfiles.filter((profile) => profile.capture.length > 0).map(({ id }) => id);
@@ -23,7 +23,7 @@ describe.each(readable)('%s on the bench', (id) => {
 		const area = bench.profile.areas[0].id;
 		const parameter = bench.profile.records[bench.profile.areas[0].record].parameters[3];
 		const [low, high] = parameter.range;
-		const now = readParameter(parameter, bench.unit.state.memory[area][4]);
+		const now = readValue(parameter, bench.unit.state.memory[area][4]);
 		const last = Math.min(9, bench.profile.areas[0].slots - 1);
 		bench.unit.edit(area, 4, parameter.id, now === low ? high : low);
 		bench.unit.rename(area, last, 'X');

@@ -1,5 +1,6 @@
 import {
 	areaOf,
+	meaningOf,
 	writeName,
 	putParameter,
 	putText,
@@ -90,15 +91,21 @@ export function inventName(profile: Profile, record: ProfileRecord, random: Rand
 	}
 }
 
+/** What decides what others mean, before them. */
+const inOrder = ({ parameters }: ProfileRecord) => [
+	...parameters.filter(({ when }) => !when),
+	...parameters.filter(({ when }) => when)
+];
+
 function inventRecord(profile: Profile, area: ProfileArea, random: Random): Uint8Array {
 	const record = profile.records[area.record];
 	let bytes: Uint8Array = new Uint8Array(record.size);
 	for (const text of record.texts) putText(profile, text, bytes, '');
-	for (const parameter of record.parameters) {
-		const [low, high] = parameter.range;
+	for (const parameter of inOrder(record)) {
+		const meaning = meaningOf(record, parameter, bytes);
+		const [low, high] = meaning.range;
 		// Most controls of a made-up sound stay near the middle, as on real ones.
-		const raw = Math.round(low + (high - low) * ((random() + random()) / 2));
-		putParameter(parameter, bytes, raw);
+		putParameter(meaning, bytes, Math.round(low + (high - low) * ((random() + random()) / 2)));
 	}
 	if (profile.surface?.area === area.id) bytes = inventCells(profile, profile.surface, record, bytes);
 	return record.name ? writeName(profile, record, bytes, inventName(profile, record, random)) : bytes;
@@ -161,7 +168,8 @@ export function tweak(profile: Profile, areaId: string, bytes: Uint8Array, rando
 	let changed = bytes;
 	for (let i = between(random, 1, 3); i > 0; i--) {
 		const parameter = pick(random, record.parameters);
-		changed = writeParameter(parameter, changed, between(random, ...parameter.range));
+		const meaning = meaningOf(record, parameter, changed);
+		changed = writeParameter(meaning, changed, between(random, ...meaning.range));
 	}
 	return changed;
 }

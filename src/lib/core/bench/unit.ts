@@ -3,8 +3,9 @@ import { fromHex } from '../midi';
 import {
 	areaOf,
 	formatValue,
+	meaningOf,
 	makeSlot,
-	readParameter,
+	readValue,
 	slotLabel,
 	writeName,
 	writeParameter,
@@ -254,7 +255,8 @@ export abstract class SimulatedDevice {
 				`There is no parameter “${parameterId}”.`,
 				'Choose one that the panel has.'
 			);
-		this.store(area, index, [writeParameter(parameter, this.#record(area, index), raw)]);
+		const bytes = this.#record(area, index);
+		this.store(area, index, [writeParameter(meaningOf(record, parameter, bytes), bytes, raw)]);
 	}
 
 	rename(area: string, index: number, name: string): void {
@@ -323,6 +325,7 @@ export abstract class SimulatedDevice {
 		const area = areaOf(this.profile, this.mainArea);
 		const bytes = this.#edit ?? this.#record(area.id, this.#cursor);
 		const slot = makeSlot(this.profile, area.id, this.#cursor, bytes);
+		const record = this.profile.records[area.record];
 		const word = area.slotWord[0].toUpperCase() + area.slotWord.slice(1);
 		return {
 			display: this.#loader
@@ -334,15 +337,16 @@ export abstract class SimulatedDevice {
 				index: this.#cursor,
 				label: slotLabel(area.labels, this.#cursor),
 				name: slot.name,
-				parameters: this.profile.records[area.record].parameters.map((parameter) => {
-					const raw = readParameter(parameter, bytes);
+				parameters: record.parameters.map((parameter) => {
+					const value = readValue(parameter, bytes);
+					const meaning = meaningOf(record, parameter, bytes);
 					return {
 						id: parameter.id,
-						name: parameter.name,
-						raw,
-						low: parameter.range[0],
-						high: parameter.range[1],
-						shown: formatValue(parameter, raw)
+						name: meaning.name,
+						raw: value,
+						low: meaning.range[0],
+						high: meaning.range[1],
+						shown: formatValue(meaning, value)
 					};
 				})
 			},

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { factoryState, seededRandom } from '../bench';
 import { profileNamed } from '../bench/bench.fixture';
-import { readParameter, writeName, writeParameter } from '../profile';
+import { readValue, writeName, writeParameter } from '../profile';
 import { findFamilies, type Patch } from '.';
 
 const profile = profileNamed('tarnow-parallax');
@@ -20,7 +20,7 @@ function brute(patches: Patch[], most: number, limit: number): string[][] {
 			let differing = 0;
 			let sum = 0;
 			for (const parameter of parameters) {
-				const [x, y] = [patches[i], patches[j]].map(({ bytes }) => readParameter(parameter, bytes));
+				const [x, y] = [patches[i], patches[j]].map(({ bytes }) => readValue(parameter, bytes));
 				if (x === y) continue;
 				differing++;
 				sum += parameter.values ? 1 : Math.abs(x - y) / (parameter.range[1] - parameter.range[0]);
@@ -62,7 +62,7 @@ describe('families of sounds', () => {
 
 	it('sounds that differ in name alone are the same; what differs is named', () => {
 		const [p] = parameters;
-		const turned = readParameter(p, sounds[0]) === p.range[0] ? p.range[0] + 1 : p.range[0];
+		const turned = readValue(p, sounds[0]) === p.range[0] ? p.range[0] + 1 : p.range[0];
 		const renamed = writeName(profile, record, sounds[0], 'Other');
 		const [family] = findFamilies(profile, area, [
 			{ key: 'a', bytes: sounds[0] },

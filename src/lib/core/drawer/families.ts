@@ -1,4 +1,4 @@
-import { areaOf, readParameter, type Profile, type ProfileParameter } from '../profile';
+import { areaOf, readValue, type Profile, type ProfileParameter } from '../profile';
 
 /** A sound to be grouped. */
 export interface Patch {
@@ -31,7 +31,7 @@ const SMALL = 48;
 const STEP = 20_000;
 
 /** Mean distance of two vectors of parameters, 0–1: share of the range, named values equal or not. */
-function distanceOf(parameters: readonly ProfileParameter[], a: Uint16Array, b: Uint16Array): number {
+function distanceOf(parameters: readonly ProfileParameter[], a: Int32Array, b: Int32Array): number {
 	let sum = 0;
 	for (let i = 0; i < parameters.length; i++) {
 		if (a[i] === b[i]) continue;
@@ -80,11 +80,11 @@ export function* groupFamilies(
 	const limit = options.distance ?? 0.08;
 
 	// Sounds with equal parameters are one from here on.
-	const unique: Uint16Array[] = [];
+	const unique: Int32Array[] = [];
 	const keysOf: string[][] = [];
 	const known = new Map<string, number>();
 	for (const { key, bytes } of patches) {
-		const vector = Uint16Array.from(parameters, (parameter) => readParameter(parameter, bytes));
+		const vector = Int32Array.from(parameters, (parameter) => readValue(parameter, bytes));
 		const text = String.fromCharCode(...vector);
 		const at = known.get(text);
 		if (at !== undefined) {

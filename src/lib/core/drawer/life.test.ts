@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { profileNamed } from '../bench/bench.fixture';
 import { factoryState, seededRandom } from '../bench';
-import { readParameter, writeName, writeParameter } from '../profile';
+import { readValue, writeName, writeParameter } from '../profile';
 import { contentHash, lifeOf, type Stay } from '.';
 
 const profile = profileNamed('ternhill-umbra');
@@ -15,7 +15,7 @@ const keep = (bytes: Uint8Array) => {
 const sounds = factoryState(profile, seededRandom(5)).memory.programs;
 const a = keep(sounds[0]);
 const [first] = record.parameters;
-const turned = readParameter(first, sounds[0]) === first.range[0] ? first.range[1] : first.range[0];
+const turned = readValue(first, sounds[0]) === first.range[0] ? first.range[1] : first.range[0];
 const a2 = keep(writeParameter(first, sounds[0], turned));
 const a3 = keep(writeName(profile, record, known.get(a2)!, 'Renamed'));
 const b = keep(sounds[17]);

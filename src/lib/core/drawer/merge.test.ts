@@ -5,10 +5,10 @@ import { profileNamed, shippedProfiles } from '../bench/bench.fixture';
 import { sameBytes } from '../midi';
 import {
 	claimedBits,
-	isTextByte,
+	bitsOfTexts,
 	textFields,
 	makeSlot,
-	readParameter,
+	readValue,
 	writeName,
 	writeParameter,
 	type Slot
@@ -26,7 +26,7 @@ const put = (slots: Slot[], index: number, bytes: Uint8Array) =>
 const parameters = record.parameters;
 const other = (slot: Slot, p: number) => {
 	const [low, high] = parameters[p].range;
-	const now = readParameter(parameters[p], slot.bytes);
+	const now = readValue(parameters[p], slot.bytes);
 	return writeParameter(parameters[p], slot.bytes, now === low ? high : low);
 };
 
@@ -86,15 +86,15 @@ describe('a three-way merge', () => {
 		const [conflict] = openConflicts(mergeSlots(profile, base, device, drawer));
 		const { bytes, name } = conflict.combined!;
 		expect(name).toBe('Both');
-		expect(readParameter(parameters[0], bytes)).toBe(readParameter(parameters[0], device[4].bytes));
-		expect(readParameter(parameters[1], bytes)).toBe(readParameter(parameters[1], drawer[4].bytes));
+		expect(readValue(parameters[0], bytes)).toBe(readValue(parameters[0], device[4].bytes));
+		expect(readValue(parameters[1], bytes)).toBe(readValue(parameters[1], drawer[4].bytes));
 	});
 
 	it('offers no such thing where both changed the same', () => {
 		const base = bank(1);
 		const [p] = parameters;
 		const values = [p.range[0], p.range[1], Math.floor((p.range[0] + p.range[1]) / 2)].filter(
-			(raw) => raw !== readParameter(p, base[4].bytes)
+			(raw) => raw !== readValue(p, base[4].bytes)
 		);
 		const device = put(base, 4, writeParameter(p, base[4].bytes, values[0]));
 		const drawer = put(base, 4, writeParameter(p, base[4].bytes, values[1]));
@@ -112,9 +112,8 @@ describe('a three-way merge', () => {
 	it('bits that no parameter claims are content: merged, compared, and never called a new name alone', () => {
 		// One byte of the record holds a parameter of a few bits; the others of it are nobody's.
 		const claimed = claimedBits(record);
-		const at = claimed.findIndex(
-			(mask, i) => mask !== 0 && mask !== 0xff && !textFields(record).some((text) => isTextByte(text, i))
-		);
+		const texts = bitsOfTexts(record.size, textFields(record));
+		const at = claimed.findIndex((mask, i) => mask !== 0 && mask !== 0xff && texts[i] === 0);
 		const free = [0, 1, 2, 3, 4, 5, 6, 7].find((bit) => !(claimed[at] & (1 << bit)))!;
 		const flip = (slot: Slot) => {
 			const bytes = slot.bytes.slice();
@@ -140,15 +139,13 @@ describe('a three-way merge', () => {
 		for (const { records } of shippedProfiles)
 			for (const described of Object.values(records)) {
 				const bytes = new Uint8Array(described.size).fill(0x55);
-				const before = described.parameters.map((parameter) => readParameter(parameter, bytes));
+				const before = described.parameters.map((parameter) => readValue(parameter, bytes));
 				const claimed = claimedBits(described);
 				// Of a long record every eleventh bit: each bit of a byte comes up as often as any other.
 				for (let at = 0; at < bytes.length * 8; at += bytes.length > 500 ? 11 : 1) {
 					const [i, bit] = [at >> 3, 1 << (at & 7)];
 					bytes[i] ^= bit;
-					const seen = described.parameters.some(
-						(parameter, p) => readParameter(parameter, bytes) !== before[p]
-					);
+					const seen = described.parameters.some((parameter, p) => readValue(parameter, bytes) !== before[p]);
 					bytes[i] ^= bit;
 					expect(seen, `bit ${at}`).toBe((claimed[i] & bit) !== 0);
 				}

@@ -1,9 +1,11 @@
 import { sameBytes } from '../midi';
 import {
 	areaOf,
+	bitsOfTexts,
 	claimedBits,
 	makeSlot,
-	readParameter,
+	meaningOf,
+	readValue,
 	slotKey,
 	textFields,
 	writeParameter,
@@ -84,25 +86,27 @@ function combine(profile: Profile, base: Slot, device: Slot, drawer: Slot): Slot
 	let bytes: Uint8Array = device.bytes.slice();
 	const claimed = claimedBits(record);
 	for (const parameter of record.parameters) {
-		const [was, there, here] = [base, device, drawer].map(({ bytes: of }) => readParameter(parameter, of));
+		const [was, there, here] = [base, device, drawer].map(({ bytes: of }) => readValue(parameter, of));
 		if (here === was) continue;
 		if (there !== was && there !== here) return null;
+		// What it means was changed by the other side: the same number would be something else.
+		if (meaningOf(record, parameter, bytes) !== meaningOf(record, parameter, drawer.bytes)) return null;
 		// A value outside the described range cannot be written as one: then a person must choose.
 		if (here < parameter.range[0] || here > parameter.range[1]) return null;
 		bytes = writeParameter(parameter, bytes, here);
 	}
-	const inText = new Uint8Array(bytes.length);
-	for (const { offset, length } of textFields(record)) {
-		inText.fill(1, offset, offset + length);
-		const part = (slot: Slot) => slot.bytes.subarray(offset, offset + length);
+	for (const text of textFields(record)) {
+		const mask = bitsOfTexts(bytes.length, [text]);
+		const part = (slot: Slot) => slot.bytes.map((byte, i) => byte & mask[i]);
 		if (sameBytes(part(drawer), part(base))) continue;
 		if (!sameBytes(part(device), part(base)) && !sameBytes(part(device), part(drawer))) return null;
-		bytes.set(part(drawer), offset);
+		bytes = bytes.map((byte, i) => (byte & ~mask[i]) | (drawer.bytes[i] & mask[i]));
 	}
+	const inText = bitsOfTexts(bytes.length, textFields(record));
 	for (let i = 0; i < bytes.length; i++) {
-		if (inText[i]) continue;
-		const here = (drawer.bytes[i] ^ base.bytes[i]) & ~claimed[i];
-		const there = (device.bytes[i] ^ base.bytes[i]) & ~claimed[i];
+		const described = claimed[i] | inText[i];
+		const here = (drawer.bytes[i] ^ base.bytes[i]) & ~described;
+		const there = (device.bytes[i] ^ base.bytes[i]) & ~described;
 		// The same bits changed on both sides, and not to the same.
 		if (here & there && here !== there) return null;
 		bytes[i] ^= here & ~there;

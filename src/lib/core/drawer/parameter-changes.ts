@@ -1,11 +1,12 @@
 import { sameBytes } from '../midi';
 import {
 	areaOf,
+	bitsOfTexts,
 	claimedBits,
 	formatValue,
-	isTextByte,
+	meaningOf,
 	readName,
-	readParameter,
+	readValue,
 	readText,
 	type Profile
 } from '../profile';
@@ -41,27 +42,29 @@ export function recordChange(
 	const parameters: ParameterChange[] = [];
 	const renamed = oldName !== newName && oldName !== null && newName !== null;
 	for (const parameter of record.parameters) {
-		const [fromRaw, toRaw] = [readParameter(parameter, before), readParameter(parameter, after)];
-		if (fromRaw !== toRaw)
-			parameters.push({
-				id: parameter.id,
-				name: parameter.name,
-				from: formatValue(parameter, fromRaw),
-				to: formatValue(parameter, toRaw)
-			});
+		const [fromRaw, toRaw] = [readValue(parameter, before), readValue(parameter, after)];
+		if (fromRaw === toRaw) continue;
+		const [was, is] = [before, after].map((bytes) => meaningOf(record, parameter, bytes));
+		// What meant something else before says so with its old name.
+		const old = formatValue(was, fromRaw);
+		parameters.push({
+			id: parameter.id,
+			name: is.name,
+			from: was.name === is.name ? old : `${was.name} ${old}`,
+			to: formatValue(is, toRaw)
+		});
 	}
 	const rewritten = record.texts.filter((text) => {
 		const [from, to] = [readText(profile, text, before), readText(profile, text, after)];
 		if (from !== to) parameters.push({ id: text.id, name: text.name, from: quoted(from), to: quoted(to) });
 		return from !== to;
 	});
-	const shown = [...(renamed ? [record.name!] : []), ...rewritten];
+	const shown = bitsOfTexts(before.length, [...(renamed ? [record.name!] : []), ...rewritten]);
 	const claimed = claimedBits(record);
 	let otherBytes = 0;
 	for (let i = 0; i < before.length; i++) {
-		const differing = (before[i] ^ after[i]) & ~claimed[i];
 		// A text that reads the same can still be written otherwise.
-		if (differing !== 0 && !shown.some((text) => isTextByte(text, i))) otherBytes++;
+		if (((before[i] ^ after[i]) & ~claimed[i] & ~shown[i]) !== 0) otherBytes++;
 	}
 	return {
 		name: renamed ? { from: oldName, to: newName } : null,

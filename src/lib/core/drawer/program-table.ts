@@ -1,12 +1,15 @@
 import {
 	areaOf,
 	formatValue,
+	meaningOf,
 	makeSlot,
-	readParameter,
+	readValue,
+	shownNumber,
 	writeName,
 	writeParameter,
 	type Profile,
 	type ProfileParameter,
+	type ProfileRecord,
 	type Slot
 } from '../profile';
 import { Problem } from '../problem';
@@ -18,12 +21,18 @@ const plain = (text: string) =>
 		.replace(/\u00a0/g, ' ')
 		.replace(/\u2212/g, '-')
 		.trim();
-const header = ({ name, unit }: ProfileParameter) => (unit ? `${name} (${unit})` : name);
+/** A value whose meaning depends on another has its unit in its cells. */
+const header = ({ name, unit, when }: ProfileParameter) => (unit && !when ? `${name} (${unit})` : name);
 
-/** A value without its unit, which stands in the header. */
-function cell(parameter: ProfileParameter, raw: number): string {
-	const shown = plain(formatValue(parameter, raw));
-	return parameter.unit && shown.endsWith(` ${parameter.unit}`)
+/** A value as its cell shows it: without its unit, where that stands in the header. */
+function cell(record: ProfileRecord, parameter: ProfileParameter, bytes: Uint8Array): string {
+	const meaning = meaningOf(record, parameter, bytes);
+	return cellOf(meaning, readValue(parameter, bytes), parameter.when !== undefined);
+}
+
+function cellOf(parameter: ProfileParameter, value: number, withUnit: boolean): string {
+	const shown = plain(formatValue(parameter, value));
+	return !withUnit && parameter.unit && shown.endsWith(` ${parameter.unit}`)
 		? shown.slice(0, -parameter.unit.length - 1)
 		: shown;
 }
@@ -38,7 +47,7 @@ export function programTable(profile: Profile, areaId: string, slots: readonly S
 			.map((slot) => [
 				slot.label,
 				...(record.name ? [slot.name ?? ''] : []),
-				...record.parameters.map((parameter) => cell(parameter, readParameter(parameter, slot.bytes)))
+				...record.parameters.map((parameter) => cell(record, parameter, slot.bytes))
 			])
 	];
 }
@@ -73,6 +82,10 @@ export function readProgramTable(
 		);
 	const nameAt = columns.indexOf(NAME);
 	const at = record.parameters.map((parameter) => columns.indexOf(header(parameter)));
+	// What decides what others mean comes first.
+	const inOrder = record.parameters
+		.map((parameter, p) => ({ parameter, p }))
+		.sort((a, b) => Number(a.parameter.when !== undefined) - Number(b.parameter.when !== undefined));
 	const faults: TableFault[] = [];
 	const byLabel = new Map(slots.filter(({ area }) => area === areaId).map((slot) => [slot.label, slot]));
 	const result = new Map(byLabel);
@@ -86,14 +99,15 @@ export function readProgramTable(
 			return;
 		}
 		let bytes = slot.bytes;
-		record.parameters.forEach((parameter, p) => {
+		for (const { parameter, p } of inOrder) {
 			const text = plain(cells[at[p]] ?? '');
-			if (at[p] < 0 || text === '' || text === cell(parameter, readParameter(parameter, bytes))) return;
-			const raw = rawOf(parameter, text);
-			if (raw === null)
-				faults.push({ row, column: header(parameter), says: `“${text}” is no value of ${parameter.name}.` });
-			else bytes = writeParameter(parameter, bytes, raw);
-		});
+			if (at[p] < 0 || text === '' || text === cell(record, parameter, slot.bytes)) continue;
+			const meaning = meaningOf(record, parameter, bytes);
+			const value = valueShown(meaning, text);
+			if (value === null)
+				faults.push({ row, column: header(parameter), says: `“${text}” is no value of ${meaning.name}.` });
+			else bytes = writeParameter(meaning, bytes, value);
+		}
 		if (record.name && nameAt >= 0 && (cells[nameAt] ?? '').trimEnd() !== (slot.name ?? ''))
 			try {
 				bytes = writeName(profile, record, bytes, (cells[nameAt] ?? '').trimEnd());
@@ -107,14 +121,18 @@ export function readProgramTable(
 	return { slots: [...result.values()], changed, faults };
 }
 
-/** The raw value that the panel shows as `text`; the nearest one for numbers in range, or null. */
-function rawOf(parameter: ProfileParameter, text: string): number | null {
+/** The value that the panel shows as `text`; the nearest one for numbers between its ends, or null. */
+function valueShown(parameter: ProfileParameter, text: string): number | null {
 	const [low, high] = parameter.range;
-	for (let raw = low; raw <= high; raw++)
-		if (cell(parameter, raw) === text || plain(formatValue(parameter, raw)) === text) return raw;
-	const value = Number(text.replace(',', '.'));
-	if (parameter.values || text === '' || !Number.isFinite(value)) return null;
-	const [from, to] = parameter.shows ?? [low, high];
-	if (value < Math.min(from, to) || value > Math.max(from, to) || from === to) return null;
-	return Math.round(low + ((value - from) / (to - from)) * (high - low));
+	for (let value = low; value <= high; value++)
+		if (cellOf(parameter, value, false) === text || cellOf(parameter, value, true) === text) return value;
+	const wanted = Number(text.replace(',', '.'));
+	if (parameter.values || parameter.flags || !Number.isFinite(wanted)) return null;
+	const [from, to] = [low, high].map((value) => shownNumber(parameter, value));
+	if (wanted < Math.min(from, to) || wanted > Math.max(from, to) || from === to) return null;
+	let nearest = low;
+	for (let value = low; value <= high; value++)
+		if (Math.abs(shownNumber(parameter, value) - wanted) < Math.abs(shownNumber(parameter, nearest) - wanted))
+			nearest = value;
+	return nearest;
 }

@@ -1,4 +1,4 @@
-import { areaOf, readName, readParameter, type Profile } from '../profile';
+import { areaOf, meaningOf, readName, readValue, type Profile } from '../profile';
 
 /** From this on, two records count as one sound that was edited. */
 export const SAME_SOUND = 0.7;
@@ -18,9 +18,13 @@ export function similarity(profile: Profile, areaId: string, a: Uint8Array, b: U
 		return closeness / a.length;
 	}
 	for (const parameter of record.parameters) {
-		const distance = Math.abs(readParameter(parameter, a) - readParameter(parameter, b));
+		const distance = Math.abs(readValue(parameter, a) - readValue(parameter, b));
 		if (distance === 0) closeness++;
-		else if (!parameter.values)
+		else if (
+			!parameter.values &&
+			!parameter.flags &&
+			meaningOf(record, parameter, a) === meaningOf(record, parameter, b)
+		)
 			closeness += Math.max(0, 1 - (3 * distance) / (parameter.range[1] - parameter.range[0]));
 	}
 	const base = closeness / record.parameters.length;

@@ -3,7 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { workbench, shippedProfiles, profileNamed } from '../bench/bench.fixture';
 import { factoryState, seededRandom } from '../bench';
 import { toHex } from '../midi';
-import { buildMessage, byteMap, makeSlot, messagesFor, readParameter, writeParameter, type Slot } from '.';
+import {
+	buildMessage,
+	byteMap,
+	meaningOf,
+	makeSlot,
+	messagesFor,
+	readValue,
+	writeParameter,
+	type Slot
+} from '.';
 
 describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 	'the byte map of a %s',
@@ -35,7 +44,7 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 			fc.assert(
 				fc.property(fc.nat(record.parameters.length - 1), (p) => {
 					const parameter = record.parameters[p];
-					const now = readParameter(parameter, slots[0].bytes);
+					const now = readValue(parameter, slots[0].bytes);
 					// The lowest bit: it travels in the byte that carries the low bits.
 					const other = now === parameter.range[0] ? now + 1 : now - 1;
 					const changed = dumpOf([
@@ -46,7 +55,7 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 					const { spans } = byteMap(profile, messages[at]);
 					const claimed = [...messages[at].keys()].filter((i) => {
 						const span = spans.find(({ start, length }) => start <= i && i < start + length)!;
-						return span.label.includes(parameter.name);
+						return span.label.includes(meaningOf(record, parameter, slots[0].bytes).name);
 					});
 					expect(claimed.some((i) => messages[at][i] !== changed[at][i])).toBe(true);
 				}),

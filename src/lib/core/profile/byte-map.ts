@@ -13,12 +13,15 @@ import {
 } from './carrier';
 import { readName, readText } from './charset';
 import { layoutsOf, spreadOver, variablesIn, type Layout, type Spread } from './layout';
-import { fieldBytes, fieldSpan } from './field';
+import { fieldBytes, type FieldByte } from './field';
 import { isMatch, matchMessage, readVariables, type Match, type Mismatch } from './match';
-import { formatValue, readParameter } from './parameter';
+import { meaningOf, parameterNamed } from './meaning';
+import { formatValue } from './parameter';
 import type { MessagePart, PartOf, Profile, VariableName } from './schema';
 import { sectionsOf } from './sections';
 import { areaOf, slotLabel } from './slots';
+import { textBits } from './text-codes';
+import { readValue } from './value';
 import { numberAt } from './wire-number';
 
 /** What claims bytes of a message. `start` and `length` in bytes of the message. */
@@ -332,7 +335,7 @@ class BodyMap {
 		const isHere = (from: number, size: number) => from >= at && from + size <= end;
 		const own = new Uint8Array(record.size);
 		own.set(bytes, at);
-		const hasName = record.name && isHere(record.name.offset, record.name.length);
+		const hasName = record.name && textBits(record.name).every((place) => isHere(place.at, 1));
 		const name = hasName ? readName(this.#profile, record, own) : null;
 		if (bytes.length === record.size || hasName) this.names.push({ label, name });
 		if (number >= DETAILED) {
@@ -344,44 +347,25 @@ class BodyMap {
 		const before = this.#pieces.length > 1 ? `${label}: ` : '';
 		const within = bytes.length < record.size && section ? `${before}${section.name}: ` : before;
 		const field = (
-			from: number,
-			mask: (n: number) => number,
-			size: number,
+			places: readonly FieldByte[],
 			kind: 'name' | 'parameter',
 			title: string,
 			shows: () => string
 		) => {
-			const shown = isHere(from, size) ? shows() : '';
-			for (let n = 0; n < size; n++)
-				if (from + n >= at && from + n < end) claim(from + n, mask(n), kind, `${within}${title}`, shown);
+			const shown = places.every((place) => isHere(place.at, 1)) ? shows() : '';
+			for (const { at: byte, mask } of places)
+				if (byte >= at && byte < end) claim(byte, mask, kind, `${within}${title}`, shown);
 		};
-		if (record.name)
-			field(
-				record.name.offset,
-				() => 0xff,
-				record.name.length,
-				'name',
-				'Name',
-				() => name ?? ''
-			);
+		if (record.name) field(textBits(record.name), 'name', 'Name', () => name ?? '');
 		for (const text of record.texts)
-			field(
-				text.offset,
-				() => 0xff,
-				text.length,
-				'parameter',
-				text.name,
-				() => readText(this.#profile, text, own)
-			);
+			field(textBits(text), 'parameter', text.name, () => readText(this.#profile, text, own));
 		for (const parameter of record.parameters) {
-			const held = fieldBytes(parameter);
-			field(
-				parameter.offset,
-				(n) => held.find(({ at: on }) => on === parameter.offset + n)?.mask ?? 0,
-				fieldSpan(parameter),
-				'parameter',
-				parameter.name,
-				() => formatValue(parameter, readParameter(parameter, own))
+			const decides = parameter.when && parameterNamed(record, parameter.when.parameter);
+			// What decides it may have travelled in another message.
+			const isDecided = !decides || fieldBytes(decides).every((place) => isHere(place.at, 1));
+			const meaning = isDecided ? meaningOf(record, parameter, own) : parameter;
+			field(fieldBytes(parameter), 'parameter', meaning.name, () =>
+				formatValue(meaning, readValue(parameter, own))
 			);
 		}
 	}

@@ -1,30 +1,68 @@
 import { Problem } from '../problem';
-import type { Charset, Profile, ProfileRecord, ProfileText } from './schema';
+import { readField, writeField } from './field';
+import type { Charset, Profile, ProfileRecord } from './schema';
+import { textCodes, type TextField } from './text-codes';
 
 const ASCII: Charset = {
 	first: 32,
 	characters: Array.from({ length: 95 }, (_, i) => String.fromCharCode(32 + i)).join('')
 };
 
-/** Shown for a byte that stands for no character; writing it back is refused. */
+/** Shown for a code that stands for no character; writing it back is refused. */
 const UNKNOWN = '\u00b7';
-
-/** Where a record holds a text, and in which characters. */
-export type TextField = Pick<ProfileText, 'offset' | 'length' | 'charset' | 'fill'>;
 
 const charsetOf = (profile: Profile, { charset }: TextField): Charset =>
 	charset === 'ascii' ? ASCII : profile.charsets[charset];
 
+type Shift = NonNullable<Charset['shifts']>[number];
+
 /** A text of a record, trailing fill taken off. */
 export function readText(profile: Profile, field: TextField, bytes: Uint8Array): string {
-	const { offset, length, fill } = field;
-	const { first, characters } = charsetOf(profile, field);
+	const base = charsetOf(profile, field);
+	let shift = null as Shift | null;
 	let text = '';
-	for (let i = offset; i < offset + length; i++) text += characters[bytes[i] - first] ?? UNKNOWN;
+	for (const place of textCodes(field)) {
+		const code = readField(place, bytes);
+		if (shift?.back === code) shift = null;
+		else if (shift) {
+			text += shift.characters[code - shift.first] ?? UNKNOWN;
+			if (shift.back === undefined) shift = null;
+		} else {
+			shift = base.shifts?.find((each) => each.code === code) ?? null;
+			if (!shift) text += base.characters[code - base.first] ?? UNKNOWN;
+		}
+	}
 	let end = text.length;
-	while (end > 0 && text[end - 1] === fill) end--;
+	while (end > 0 && text[end - 1] === field.fill) end--;
 	return text.slice(0, end);
 }
+
+/** The codes of a text, with the shortest shifts; or the first sign that is in no table. */
+function codesOf(base: Charset, signs: readonly string[]): number[] | string {
+	const codes: number[] = [];
+	let shift = null as Shift | null;
+	for (const sign of signs) {
+		if (shift && !shift.characters.includes(sign)) {
+			codes.push(shift.back!);
+			shift = null;
+		}
+		if (shift) codes.push(shift.first + shift.characters.indexOf(sign));
+		else if (base.characters.includes(sign)) codes.push(base.first + base.characters.indexOf(sign));
+		else {
+			const found: Shift | undefined = base.shifts?.find(({ characters }) => characters.includes(sign));
+			if (!found) return sign;
+			codes.push(found.code, found.first + found.characters.indexOf(sign));
+			if (found.back !== undefined) shift = found;
+		}
+	}
+	// What fills the rest is meant in the first table.
+	if (shift) codes.push(shift.back!);
+	return codes;
+}
+
+/** All signs that a text can be written with. */
+const allSigns = ({ characters, shifts = [] }: Charset): string =>
+	[characters, ...shifts.map((shift) => shift.characters)].join('');
 
 /** The name in a record; null where records of this kind have none. */
 export const readName = (profile: Profile, record: ProfileRecord, bytes: Uint8Array): string | null =>
@@ -45,8 +83,8 @@ export function writeText(profile: Profile, field: TextField, bytes: Uint8Array,
  * @throws Problem as {@link writeText}
  */
 export function putText(profile: Profile, field: TextField, bytes: Uint8Array, text: string): void {
-	const { offset, length, fill } = field;
-	const { first, characters } = charsetOf(profile, field);
+	const { length, fill } = field;
+	const base = charsetOf(profile, field);
 	const signs = Array.from(text);
 	if (signs.length > length)
 		throw new Problem(
@@ -54,18 +92,24 @@ export function putText(profile: Profile, field: TextField, bytes: Uint8Array, t
 			`“${text}” has ${signs.length} characters; the display holds ${length}.`,
 			`Shorten it by ${signs.length - length}.`
 		);
-	const written = new Uint8Array(length);
-	for (let i = 0; i < length; i++) {
-		const index = characters.indexOf(signs[i] ?? fill);
-		if (index < 0)
-			throw new Problem(
-				'name.character',
-				`The ${profile.model} cannot show “${signs[i]}”.`,
-				`It knows: ${characters}`
-			);
-		written[i] = first + index;
-	}
-	bytes.set(written, offset);
+	const codes = codesOf(base, signs);
+	const filler = codesOf(base, [fill]);
+	const stranger = [codes, filler].find((each) => typeof each === 'string');
+	if (typeof codes === 'string' || typeof filler === 'string')
+		throw new Problem(
+			'name.character',
+			`The ${profile.model} cannot show “${String(stranger)}”.`,
+			`It knows: ${allSigns(base)}`
+		);
+	// A last shift back that nothing follows is left out.
+	while (codes.length > length && base.shifts?.some(({ back }) => back === codes.at(-1))) codes.pop();
+	if (codes.length > length)
+		throw new Problem(
+			'name.too-long',
+			`“${text}” takes ${codes.length} places, the changes between its sets of characters counted; there are ${length}.`,
+			'Shorten it, or use fewer kinds of characters.'
+		);
+	textCodes(field).forEach((place, i) => writeField(place, bytes, codes[i] ?? filler[0]));
 }
 
 /**
@@ -85,10 +129,12 @@ export function writeName(
 
 /** As much of a text as a field takes: characters that it does not know are left out. */
 export function fittingText(profile: Profile, field: TextField, text: string): string {
-	const { characters } = charsetOf(profile, field);
-	return Array.from(text)
-		.filter((sign) => characters.includes(sign))
-		.slice(0, field.length)
-		.join('')
-		.trimEnd();
+	const base = charsetOf(profile, field);
+	const known = allSigns(base);
+	const signs = Array.from(text).filter((sign) => known.includes(sign));
+	for (let end = Math.min(signs.length, field.length); ; end--) {
+		const codes = codesOf(base, signs.slice(0, end));
+		const spare = typeof codes !== 'string' && base.shifts?.some(({ back }) => back === codes.at(-1)) ? 1 : 0;
+		if (end === 0 || codes.length - spare <= field.length) return signs.slice(0, end).join('').trimEnd();
+	}
 }

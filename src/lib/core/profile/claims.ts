@@ -1,6 +1,6 @@
-import type { TextField } from './charset';
 import { fieldBytes } from './field';
 import type { ProfileRecord } from './schema';
+import { textBits, type TextField } from './text-codes';
 
 const masks = new WeakMap<ProfileRecord, Uint8Array>();
 
@@ -24,6 +24,9 @@ export const textFields = ({ name, texts }: ProfileRecord): TextField[] => [
 	...texts
 ];
 
-/** Whether a byte of a record belongs to a text. */
-export const isTextByte = ({ offset, length }: TextField, at: number): boolean =>
-	at >= offset && at < offset + length;
+/** The bits of a record that these texts take, as a mask for each byte. */
+export function bitsOfTexts(size: number, fields: readonly TextField[]): Uint8Array {
+	const mask = new Uint8Array(size);
+	for (const field of fields) for (const { at, mask: own } of textBits(field)) mask[at] |= own;
+	return mask;
+}

@@ -1,7 +1,14 @@
 import { Problem } from '../problem';
 import { faultPath } from '../reading';
 import { faultsOf } from './faults';
-import { MOST_FIELDS, profileShape, type Profile, type ProfileRecord } from './schema';
+import {
+	MOST_FIELDS,
+	profileShape,
+	type Profile,
+	type ProfileParameter,
+	type ProfileRecord,
+	type ProfileText
+} from './schema';
 
 /** A field of a record that may stand for one in each of a row. */
 interface Repeated {
@@ -9,21 +16,40 @@ interface Repeated {
 	name: string;
 	offset: number;
 	each?: string | string[];
+	when?: ProfileParameter['when'];
+	then?: ProfileText['then'];
 }
 
-/** A field once for each of its rows, inner rows first. A row that is not there is left for {@link faultsOf}. */
-function once<T extends Repeated>({ each, ...one }: T, rows: ProfileRecord['rows']): T[] {
+/** What a value depends on, in one of a row: on that one's own parameter, where there is one in each. */
+const inRow = (when: NonNullable<Repeated['when']>, row: { id: string; name: string }, isEach: boolean) => ({
+	parameter: isEach ? `${row.id}-${when.parameter}` : when.parameter,
+	cases: when.cases.map((each) => ({ ...each, name: `${row.name} ${each.name}` }))
+});
+
+/**
+ * A field once for each of its rows, inner rows first. A row that is not there is left for {@link faultsOf}.
+ * @param decides rows that the parameter on which it depends stands in
+ */
+function once<T extends Repeated>(
+	{ each, ...one }: T,
+	rows: ProfileRecord['rows'],
+	decides: readonly string[]
+): T[] {
 	const names = each === undefined ? [] : [each].flat();
 	return names.reduceRight<T[]>(
 		(fields, name) => {
 			const row = rows?.[name];
 			if (!row) return fields.map((field) => ({ ...field, each: name }));
-			return row.of.flatMap(({ id, name: title }, i) =>
+			return row.of.flatMap((own, i) =>
 				fields.map((field) => ({
 					...field,
-					id: `${id}-${field.id}`,
-					name: `${title} ${field.name}`,
-					offset: field.offset + i * row.stride
+					id: `${own.id}-${field.id}`,
+					name: `${own.name} ${field.name}`,
+					offset: field.offset + i * row.stride,
+					...(field.then
+						? { then: field.then.map((part) => ({ ...part, offset: part.offset + i * row.stride })) }
+						: {}),
+					...(field.when ? { when: inRow(field.when, own, decides.includes(name)) } : {})
 				}))
 			);
 		},
@@ -35,13 +61,17 @@ function once<T extends Repeated>({ each, ...one }: T, rows: ProfileRecord['rows
 function spelledOut({ rows, ...record }: ProfileRecord): ProfileRecord {
 	const times = ({ each = [] }: { each?: string | string[] }) =>
 		[each].flat().reduce((all, name) => all * (rows?.[name]?.of.length ?? 1), 1);
+	const rowsOf = (id: string | undefined) =>
+		[record.parameters.find((parameter) => parameter.id === id)?.each ?? []].flat();
 	const all = [...record.parameters, ...record.texts].reduce((sum, field) => sum + times(field), 0);
 	return all > MOST_FIELDS
 		? record
 		: {
 				...record,
-				parameters: record.parameters.flatMap((parameter) => once(parameter, rows)),
-				texts: record.texts.flatMap((text) => once(text, rows))
+				parameters: record.parameters.flatMap((parameter) =>
+					once(parameter, rows, rowsOf(parameter.when?.parameter))
+				),
+				texts: record.texts.flatMap((text) => once(text, rows, []))
 			};
 }
 

@@ -17,7 +17,7 @@ import {
 	matchAny,
 	messagesFor,
 	parseProfile,
-	readParameter,
+	readValue,
 	recogniseDump,
 	writeName,
 	writeParameter,
@@ -91,9 +91,9 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 				for (const parameter of record.parameters) {
 					for (const raw of [parameter.range[0], parameter.range[1]]) {
 						const written = writeParameter(parameter, bytes, raw);
-						expect(readParameter(parameter, written)).toBe(raw);
+						expect(readValue(parameter, written)).toBe(raw);
 						const disturbed = record.parameters.filter(
-							(other) => other !== parameter && readParameter(other, written) !== 0
+							(other) => other !== parameter && readValue(other, written) !== readValue(other, bytes)
 						);
 						expect(
 							disturbed.map(({ id }) => id),

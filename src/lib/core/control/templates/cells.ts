@@ -1,4 +1,4 @@
-import { ADDRESS_WORDS, readParameter, readText, writeParameter } from '../../profile';
+import { ADDRESS_WORDS, readValue, readText, writeParameter } from '../../profile';
 import type {
 	Address,
 	Profile,
@@ -117,7 +117,7 @@ export class Cell {
 	/** Counts from nought. */
 	get(bytes: Uint8Array, field: string): number | undefined {
 		const parameter = this.#fields.get(field);
-		return parameter && readParameter(parameter, bytes) - (field === 'quick' ? 0 : parameter.range[0]);
+		return parameter && readValue(parameter, bytes) - (field === 'quick' ? 0 : parameter.range[0]);
 	}
 
 	/** Null where the field cannot say that. */

@@ -1,21 +1,31 @@
+import { textFields } from '../claims';
 import type { Profile } from '../schema';
 import type { Fault } from './fault';
 
 /** Parts of a message that version 1 of the language has. */
 const OLD_PARTS = ['bytes', 'variable', 'body', 'checksum'];
+/** What a parameter says of itself in version 2 alone. */
+const NEW_VALUES = ['digits', 'coded', 'curve', 'points', 'named', 'flags', 'when'] as const;
 const OLD_VARIABLES = ['deviceId', 'channel', 'slot'];
 
 /** What a profile of version 1 says in words that only version 2 has: an older program would refuse it. */
 export function newerWords(profile: Profile): Fault[] {
 	if (profile.version !== 1) return [];
 	const found: (string | number)[][] = [];
+	for (const [id, { shifts }] of Object.entries(profile.charsets))
+		if (shifts) found.push(['charsets', id, 'shifts']);
 	profile.areas.forEach((area, i) => {
 		if (area.addresses) found.push(['areas', i, 'addresses']);
 	});
 	for (const [id, record] of Object.entries(profile.records)) {
 		if (record.sections) found.push(['records', id, 'sections']);
+		for (const text of textFields(record))
+			if (text.bitsEach || text.then || text.order)
+				found.push(['records', id, text === record.name ? 'name' : 'texts']);
 		record.parameters.forEach((parameter, i) => {
-			if (parameter.digits) found.push(['records', id, 'parameters', i, 'digits']);
+			const path = ['records', id, 'parameters', i];
+			for (const word of NEW_VALUES) if (parameter[word] !== undefined) found.push([...path, word]);
+			if (parameter.range[0] < 0) found.push([...path, 'range']);
 		});
 	}
 	for (const [id, { parts }] of Object.entries(profile.messages))

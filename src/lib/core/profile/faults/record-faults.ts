@@ -1,6 +1,7 @@
-import type { TextField } from '../charset';
+import { largestCode, textBits, type TextField } from '../text-codes';
 import { fieldSpan } from '../field';
-import { MOST_FIELDS, type Profile, type ProfileRecord } from '../schema';
+import { MOST_FIELDS, type Profile, type ProfileParameter, type ProfileRecord } from '../schema';
+import { valueLimits } from '../value';
 import type { Fault } from './fault';
 
 /** A row that was left: it is not there, or all of them come to more than anybody can mean. */
@@ -12,9 +13,25 @@ export function recordFaults(profile: Profile): Fault[] {
 	for (const [id, record] of Object.entries(profile.records)) {
 		const { name } = record;
 		const textFaults = (field: TextField, path: (string | number)[], what: string) => {
-			const end = field.offset + field.length;
+			const elsewhere = (field.then ?? []).reduce((sum, { length }) => sum + length, 0);
+			if (elsewhere >= field.length)
+				return void faults.push({
+					path: [...path, 'then'],
+					says: `${what} has no characters left before it`
+				});
+			const end = Math.max(...textBits(field).map(({ at }) => at)) + 1;
 			if (end > record.size)
 				faults.push({ path, says: `${what} ends at byte ${end}, the record at ${record.size}` });
+			const set = profile.charsets[field.charset];
+			const tables = set ? [set, ...(set.shifts ?? [])] : [];
+			const large = tables.find(
+				({ first, characters }) => first + characters.length - 1 > largestCode(field)
+			);
+			if (large)
+				faults.push({
+					path: [...path, 'charset'],
+					says: `its codes go to ${large.first + large.characters.length - 1}, and ${largestCode(field)} is the largest that fits`
+				});
 			if (field.charset !== 'ascii' && !profile.charsets[field.charset])
 				faults.push({ path: [...path, 'charset'], says: `there is no charset “${field.charset}”` });
 		};
@@ -44,17 +61,7 @@ export function recordFaults(profile: Profile): Fault[] {
 					path: [...path, 'offset'],
 					says: `“${parameter.name}” reaches past the record's ${record.size} bytes`
 				});
-			const [low, high] = parameter.range;
-			if (high < low || high >= 2 ** parameter.bits)
-				faults.push({
-					path: [...path, 'range'],
-					says: `${low} to ${high} does not fit in ${parameter.bits} bits`
-				});
-			if (parameter.values && parameter.values.length !== high - low + 1)
-				faults.push({
-					path: [...path, 'values'],
-					says: `${parameter.values.length} names for ${high - low + 1} values`
-				});
+			faults.push(...meaningFaults(parameter, parameter, path), ...dependenceFaults(record, parameter, path));
 			if (record.parameters.findIndex((other) => other.id === parameter.id) !== i)
 				faults.push({ path: [...path, 'id'], says: `“${parameter.id}” is used twice` });
 		});
@@ -78,4 +85,54 @@ function sectionFaults(id: string, { sections, size }: ProfileRecord): Fault[] {
 				: [])
 		])
 	];
+}
+
+type Path = (string | number)[];
+type Meaning = Omit<NonNullable<ProfileParameter['when']>['cases'][number], 'is'>;
+
+/** What a value means fits what can be written: its range in its bits, a name for each value, a curve that can be drawn. */
+function meaningFaults(parameter: ProfileParameter, meaning: Meaning, path: Path): Fault[] {
+	const faults: Fault[] = [];
+	const { range, values, shows, curve, points } = meaning;
+	const [low, high] = range;
+	const [least, most] = valueLimits({ ...parameter, range });
+	if (high < low || low < least || high > most)
+		faults.push({
+			path: [...path, 'range'],
+			says: `${low} to ${high} does not fit in ${parameter.bits} bits`
+		});
+	if (values && values.length !== high - low + 1)
+		faults.push({
+			path: [...path, 'values'],
+			says: `${values.length} names for ${high - low + 1} values`
+		});
+	if (curve && !shows)
+		faults.push({ path: [...path, 'curve'], says: 'a curve needs the two ends that it shows' });
+	if (curve === 'exponential' && shows && shows[0] * shows[1] <= 0)
+		faults.push({
+			path: [...path, 'shows'],
+			says: 'what multiplies step by step neither begins at nought nor passes it'
+		});
+	if (curve === 'logarithmic' && low <= 0)
+		faults.push({ path: [...path, 'range'], says: 'a logarithmic one begins above nought' });
+	if (points?.some(([at], i) => i > 0 && at <= points[i - 1][0]))
+		faults.push({ path: [...path, 'points'], says: 'they go upwards' });
+	return faults;
+}
+
+/** A parameter whose meaning depends on another: that one is there and depends on nothing itself. */
+function dependenceFaults(record: ProfileRecord, parameter: ProfileParameter, path: Path): Fault[] {
+	const { when } = parameter;
+	if (!when) return [];
+	const decides = record.parameters.find(({ id }) => id === when.parameter);
+	if (!decides || decides.when || decides === parameter)
+		return [
+			{
+				path: [...path, 'when', 'parameter'],
+				says: decides
+					? `what “${when.parameter}” means depends itself on another`
+					: `there is no parameter “${when.parameter}”`
+			}
+		];
+	return when.cases.flatMap((each, i) => meaningFaults(parameter, each, [...path, 'when', 'cases', i]));
 }

@@ -6,7 +6,8 @@ export {
 	type Charset,
 	type ProfileParameter,
 	type ProfileRecord,
-	type ProfileText
+	type ProfileText,
+	type ValueCode
 } from './record';
 export { CELL_FIELDS, CELL_KINDS, CELL_WAYS, type SurfaceMemory } from './surface';
 export type { CaptureWay, PreflightCheck, RestoreWay } from './ways';

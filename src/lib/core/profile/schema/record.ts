@@ -2,9 +2,22 @@ import { z } from 'zod';
 import { address, count, id } from './common';
 
 export const charset = z.strictObject({
-	/** The byte that stands for the first character. */
-	first: z.number().int().min(0).max(255),
-	characters: z.string().min(1).max(256)
+	/** The code that stands for the first character. */
+	first: z.number().int().min(0).max(65535),
+	characters: z.string().min(1).max(4096),
+	/** Further tables: `code` changes to one for the next character, or, where there is a code `back`, until that comes. */
+	shifts: z
+		.array(
+			z.strictObject({
+				code: z.number().int().min(0).max(65535),
+				back: z.number().int().min(0).max(65535).optional(),
+				first: z.number().int().min(0).max(65535),
+				characters: z.string().min(1).max(4096)
+			})
+		)
+		.min(1)
+		.max(16)
+		.optional()
 });
 
 /** So many parameters and texts a record has at most, all rows spelled out. */
@@ -13,9 +26,44 @@ export const MOST_FIELDS = 20_000;
 /** The same again for each of a row of the record, or of rows within rows, the outer one first. Spelled out when it is read. */
 const each = z.union([id, z.array(id).min(1).max(3)]).optional();
 
+const shownText = z.string().min(1).max(24);
+const whole = z.number().int();
+
+/** What a value means: its name, what of it is used, and how the panel shows it. */
+const meaning = {
+	name: z.string().min(1).max(60),
+	/** Values that the device uses. */
+	range: z.tuple([whole, whole]),
+	/** What the panel shows for the ends of the range; between them it counts evenly, or along `curve`. */
+	shows: z.tuple([z.number(), z.number()]).optional(),
+	/** `exponential`: each step multiplies what is shown. `logarithmic`: what is shown counts evenly as the value multiplies. */
+	curve: z.enum(['exponential', 'logarithmic']).optional(),
+	/** What is shown at some values, ascending; between two of them it counts evenly. */
+	points: z
+		.array(z.tuple([whole, z.number()]))
+		.min(2)
+		.max(1024)
+		.optional(),
+	decimals: z.number().int().min(0).max(3).default(0),
+	unit: z.string().max(8).default(''),
+	/** Names of the values, from the first of the range. */
+	values: z.array(shownText).optional(),
+	/** Names of some values, where the others are numbers. */
+	named: z
+		.array(z.strictObject({ at: whole, as: shownText }))
+		.min(1)
+		.max(256)
+		.optional(),
+	/** Names of its bits, the lowest first: those that are set are shown. */
+	flags: z.array(shownText).min(1).max(16).optional()
+};
+
+/** How a number is written in its bits, where it is not simply counted. */
+export const CODES = ['twos-complement', 'sign-bit', 'offset', 'bcd', 'reversed'] as const;
+
 const parameter = z.strictObject({
 	id,
-	name: z.string().min(1).max(60),
+	...meaning,
 	/** Byte in the record. */
 	offset: z.number().int().min(0),
 	/** Lowest bit in that byte. */
@@ -26,14 +74,18 @@ const parameter = z.strictObject({
 	digits: z.union([z.literal(7), z.literal(4)]).optional(),
 	/** Which byte of a wide parameter comes first. */
 	order: z.enum(['high-first', 'low-first']).default('high-first'),
-	/** Raw values that the device uses. */
-	range: z.tuple([z.number().int().min(0), z.number().int().min(0)]),
-	/** What the panel shows for the ends of the range; between them it counts evenly. */
-	shows: z.tuple([z.number(), z.number()]).optional(),
-	decimals: z.number().int().min(0).max(3).default(0),
-	unit: z.string().max(8).default(''),
-	/** Names of the raw values, from the first of the range. */
-	values: z.array(z.string().min(1).max(24)).optional(),
+	/** `offset`: half of what fits is nought. `reversed`: the last of the range is written as the first. */
+	coded: z.enum(CODES).optional(),
+	/** What it means instead while another parameter of the record has one of these values. */
+	when: z
+		.strictObject({
+			parameter: id,
+			cases: z
+				.array(z.strictObject({ ...meaning, is: z.array(whole).min(1).max(256) }))
+				.min(1)
+				.max(256)
+		})
+		.optional(),
 	each
 });
 
@@ -44,7 +96,16 @@ const textField = {
 	/** `ascii`, or one of the profile's charsets. */
 	charset: z.string().default('ascii'),
 	/** The character that fills a short one. */
-	fill: z.string().length(1).default(' ')
+	fill: z.string().length(1).default(' '),
+	/** Bits of a character's code: 8 where none are named; 6 in one row of bits; two bytes; or a byte as two nibbles. */
+	bitsEach: z.union([z.literal(6), z.literal(16), z.literal('nibbles')]).optional(),
+	order: z.enum(['high-first', 'low-first']).optional(),
+	/** Where its last characters stand, if that is elsewhere. */
+	then: z
+		.array(z.strictObject({ offset: z.number().int().min(0), length: count.max(64) }))
+		.min(1)
+		.max(8)
+		.optional()
 };
 const text = z.strictObject({ id, name: z.string().min(1).max(60), ...textField, each });
 
@@ -95,4 +156,6 @@ export const record = z.strictObject({
 export type Charset = z.infer<typeof charset>;
 export type ProfileRecord = z.infer<typeof record>;
 export type ProfileParameter = z.infer<typeof parameter>;
+/** How a value is written in its bits. */
+export type ValueCode = (typeof CODES)[number];
 export type ProfileText = z.infer<typeof text>;
