@@ -166,13 +166,28 @@ export abstract class SimulatedDevice {
 	#play([status, first, second = 0]: Uint8Array): void {
 		const kind = status & 0xf0;
 		if (kind === 0xc0) {
-			if (first >= areaOf(this.profile, this.mainArea).slots) return;
-			this.select(first);
-		} else if (kind === 0x90 && second > 0 && this.voice) this.#sounding.add(first);
+			if (!this.programChange(first, (status & 15) + 1)) return;
+		} else if (kind === 0xb0 && (first === 0 || first === 32)) return this.bankSelect(first, second);
+		else if (kind === 0x90 && second > 0 && this.voice) this.#sounding.add(first);
 		else if (kind === 0x80 || kind === 0x90) this.#sounding.delete(first);
 		else if (kind === 0xb0 && (first === 120 || first === 123)) this.#sounding.clear();
 		else return;
 		this.showed();
+	}
+
+	/** A program change on a channel; false where it is none of this device's. */
+	protected programChange(number: number, _channel: number): boolean {
+		if (number >= areaOf(this.profile, this.mainArea).slots) return false;
+		this.select(number);
+		return true;
+	}
+
+	/** A bank select, of which most take no notice. */
+	protected bankSelect(_controller: 0 | 32, _value: number): void {}
+
+	/** What plays: the slot that is selected, or what was tried out since. */
+	protected get playing(): Uint8Array {
+		return this.#edit ?? this.#record(this.mainArea, this.#cursor);
 	}
 
 	/** Plays a record without storing it, until another program is selected. */

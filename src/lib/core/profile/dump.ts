@@ -5,7 +5,7 @@ import { readName } from './charset';
 import type { Variables } from './carrier';
 import { layoutOf } from './layout';
 import { isMatch, matchAny, type Match, type Mismatch } from './match';
-import { NamedSlots, namesBefore } from './named-slots';
+import { placeNamed, withName } from './named-slots';
 import { messagesOf, parcelsOf, slotsTogether } from './parcels';
 import type { Profile } from './schema';
 import { areaOf, slotLabel } from './slots';
@@ -55,11 +55,13 @@ export function makeSlot(profile: Profile, area: string, index: number, bytes: U
 /** Reads a row of SysEx messages with a profile. Messages that it cannot read exactly are kept raw, never dropped. */
 export function decodeDump(profile: Profile, messages: readonly Uint8Array[]): Dump {
 	const assembly = new Assembly(profile);
-	const named = new NamedSlots(profile);
-	const read = messages.map((bytes): DumpMessage => {
-		const found = matchAny(profile, bytes);
-		const match = isMatch(found) ? named.place(found) : found;
-		if (!isMatch(match)) return { read: false, bytes, why: match };
+	const found = messages.map((bytes) => matchAny(profile, bytes));
+	const placed = placeNamed(
+		profile,
+		found.map((each) => (isMatch(each) ? each : null))
+	);
+	const read = placed.map((match, i): DumpMessage => {
+		if (!match) return { read: false, bytes: messages[i], why: found[i] as Mismatch };
 		match.pieces.forEach((piece) => assembly.put(piece));
 		return { read: true, match };
 	});
@@ -107,7 +109,7 @@ export function placeDumps(
 		const match = matchAny(profile, bytes);
 		if (!place || !isMatch(match)) return [bytes];
 		const { deviceId = profile.addressing.deviceId?.default ?? 0 } = match.variables;
-		return [...namesBefore(profile, match.messageId, { deviceId, channel: 1, slot: place.slot }), bytes];
+		return withName(profile, match.messageId, { deviceId, channel: 1, slot: place.slot }, bytes);
 	});
 }
 
@@ -187,10 +189,8 @@ function carried(
 				const bytes = parcel.holds.map(({ slot, at, size }) => have.get(slot)?.subarray(at, at + size));
 				if (bytes.some((each) => each === undefined)) return null;
 				parcel.holds.forEach(({ slot, at }, i) => assembly.put({ area, slot, at, bytes: bytes[i]! }));
-				built.push(
-					...namesBefore(profile, id, to),
-					buildMessage(profile, id, to, joinBytes(bytes as Uint8Array[]), parcel.contents)
-				);
+				const message = buildMessage(profile, id, to, joinBytes(bytes as Uint8Array[]), parcel.contents);
+				built.push(...withName(profile, id, to, message));
 			}
 	return [...have.keys()].every((slot) => assembly.whole(area, slot)) ? built : null;
 }

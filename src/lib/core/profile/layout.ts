@@ -24,7 +24,7 @@ export interface Layout {
 	hasSlot: boolean;
 	/** Whether it is for the edit buffer. */
 	ofEditBuffer: boolean;
-	/** Whether it is of the slot that the panel stands at, whichever that is. */
+	/** Whether it is of the slot that the panel stands at, or that was called up, whichever that is. */
 	ofPanel: boolean;
 }
 
@@ -99,7 +99,7 @@ function compile(profile: Profile, id: string): Layout {
 		carrier,
 		hasSlot,
 		ofEditBuffer,
-		ofPanel: area?.panel !== undefined && !hasSlot && !ofEditBuffer
+		ofPanel: (area?.panel ?? area?.called) !== undefined && !hasSlot && !ofEditBuffer
 	};
 }
 

@@ -5,39 +5,53 @@ import { isMatch, matchAny, type Match } from './match';
 import type { Profile } from './schema';
 import { areaOf } from './slots';
 
-/** The area whose slot a message names for the dump that follows it, or null. */
-const areaNamedBy = (profile: Profile, messageId: string) =>
-	profile.areas.find(({ panel }) => panel && (panel.says === messageId || panel.select === messageId)) ??
-	null;
+/** The area whose slot a message names for a dump beside it, and whether that came before; null where it names none. */
+function namedBy(
+	profile: Profile,
+	messageId: string
+): { area: Profile['areas'][number]; behind: boolean } | null {
+	for (const area of profile.areas) {
+		const { panel, called } = area;
+		if (panel && (panel.says === messageId || panel.select === messageId)) return { area, behind: false };
+		if (called?.store === messageId) return { area, behind: true };
+	}
+	return null;
+}
 
 /**
- * Where dumps belong that name no slot: each to the one that the last message before it named. A name is good for one
- * dump: what follows without one is of a slot that nobody knows.
+ * Where dumps belong that name no slot: each to the one that the message before it named, or, of an edit buffer, to the one
+ * that the store command behind it names. A name is good for one dump: what has none is of a slot that nobody knows.
+ * @param matches messages in the order in which they came; null where one is not read
  */
-export class NamedSlots {
-	readonly #profile: Profile;
-	readonly #named = new Map<string, number>();
-
-	constructor(profile: Profile) {
-		this.#profile = profile;
-	}
-
-	/** The message with its area and slot, where one was named for it; messages in the order in which they came. */
-	place(match: Match): Match {
-		const names = areaNamedBy(this.#profile, match.messageId);
+export function placeNamed(profile: Profile, matches: readonly (Match | null)[]): (Match | null)[] {
+	const placed = [...matches];
+	const named = new Map<string, number>();
+	/** The last dump of an area that waits for a name. */
+	const open = new Map<string, number>();
+	matches.forEach((match, i) => {
+		if (!match) return;
+		const names = namedBy(profile, match.messageId);
 		if (names) {
 			const { slot } = match.variables;
-			if (slot !== undefined && slot < names.slots) this.#named.set(names.id, slot);
-			else this.#named.delete(names.id);
-			return match;
+			const { id, slots } = names.area;
+			const there = slot !== undefined && slot < slots ? slot : undefined;
+			const at = open.get(id);
+			if (names.behind && at !== undefined && there !== undefined)
+				placed[at] = ofSlot(profile, matches[at]!, there);
+			open.delete(id);
+			named.delete(id);
+			if (!names.behind && there !== undefined) named.set(id, there);
+			return;
 		}
-		const layout = layoutOf(this.#profile, match.messageId);
-		if (!layout.ofPanel) return match;
+		const layout = layoutOf(profile, match.messageId);
+		if (!layout.ofPanel) return;
 		const area = layout.carrier!.area!;
-		const slot = this.#named.get(area);
-		this.#named.delete(area);
-		return slot === undefined ? match : ofSlot(this.#profile, match, slot);
-	}
+		const slot = named.get(area);
+		named.delete(area);
+		if (slot !== undefined) placed[i] = ofSlot(profile, match, slot);
+		else open.set(area, i);
+	});
+	return placed;
 }
 
 /** A message that names no slot, as being of that one. */
@@ -47,12 +61,19 @@ export function ofSlot(profile: Profile, match: Match, slot: number): Match {
 	return typeof pieces === 'string' ? match : { ...match, pieces };
 }
 
-/** What goes before a dump that names no slot, so that it is of that one; nothing where it says so itself. */
-export function namesBefore(profile: Profile, messageId: string, to: Variables): Uint8Array[] {
+/** A dump with what goes before or behind it where it names no slot, so that it is of that one. */
+export function withName(
+	profile: Profile,
+	messageId: string,
+	to: Variables,
+	bytes: Uint8Array
+): Uint8Array[] {
 	const layout = layoutOf(profile, messageId);
-	if (!layout.ofPanel) return [];
-	const { panel } = areaOf(profile, layout.carrier!.area!);
-	return [buildMessage(profile, panel!.select ?? panel!.says, to)];
+	if (!layout.ofPanel) return [bytes];
+	const { panel, called } = areaOf(profile, layout.carrier!.area!);
+	return panel
+		? [buildMessage(profile, panel.select ?? panel.says, to), bytes]
+		: [bytes, buildMessage(profile, called!.store, to)];
 }
 
 /**

@@ -17,7 +17,7 @@ export type TransferEvent =
 	  }
 	/** With the slots that are whole with it. */
 	| { event: 'received'; bytes: Uint8Array; title: string; slots: SlotThrough[] }
-	/** A message that is kept with the dump after it, because it says which slot that is of. */
+	/** A message that is kept with the dump beside it, because it says which slot that is of. */
 	| { event: 'named'; bytes: Uint8Array }
 	| { event: 'written'; bytes: number; title: string; slots: SlotThrough[] }
 	| { event: 'hands'; says: string }

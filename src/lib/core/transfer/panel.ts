@@ -7,6 +7,7 @@ import {
 	slotLabel,
 	type ProfileArea
 } from '../profile';
+import { Called } from './called';
 import type { Conversation } from './conversation';
 import type { Emit } from './events';
 import { Stop, comeBack, rest, say, type LineOrder } from './line';
@@ -35,6 +36,8 @@ type PanelArea = ProfileArea & { panel: NonNullable<ProfileArea['panel']> };
 export class Panel {
 	readonly #order: LineOrder;
 	readonly #emit: Emit;
+	/** Where slots are called up and nothing says where it stands. */
+	readonly called: Called;
 	/** Where it stood before anything was called up, by area. */
 	readonly #before = new Map<string, number>();
 	readonly #now = new Map<string, number>();
@@ -44,11 +47,22 @@ export class Panel {
 	constructor(order: LineOrder, emit: Emit) {
 		this.#order = order;
 		this.#emit = emit;
+		this.called = new Called(order);
 	}
 
 	/** Whether a message of the profile is of whichever slot the panel stands at. */
 	concerns(messageId: string): boolean {
 		return layoutOf(this.#order.profile, messageId).ofPanel;
+	}
+
+	/** Whether what names the slot of such a dump stands behind it. */
+	namesBehind(messageId: string): boolean {
+		return this.called.areaOf(messageId) !== null;
+	}
+
+	/** Whether it says itself where it stands. */
+	#says(areaId: string): boolean {
+		return areaOf(this.#order.profile, areaId).panel !== undefined;
 	}
 
 	#area(id: string): PanelArea {
@@ -101,6 +115,7 @@ export class Panel {
 
 	/** The slot at which a message says that the panel stands; null where it is another message. */
 	read(areaId: string, bytes: Uint8Array): number | null {
+		if (!this.#says(areaId)) return null;
 		const area = this.#area(areaId);
 		const match = matchMessage(this.#order.profile, area.panel.says, bytes);
 		if (!isMatch(match)) return null;
@@ -114,6 +129,7 @@ export class Panel {
 	 * @returns every other slot at which it was said to stand
 	 */
 	*movedTo(areaId: string, slot: number): Conversation<number[]> {
+		if (!this.#says(areaId)) return [];
 		yield* this.stands(areaId);
 		return [...this.#since].filter((other) => other !== slot);
 	}
@@ -124,8 +140,10 @@ export class Panel {
 		if (slot !== null) this.#since.add(slot);
 	}
 
-	/** Has it stand at a slot. @returns the message in which it says so @throws Stop where nobody brings it there */
+	/** Has it stand at a slot. @returns the message that says which slot a dump is of @throws Stop where nobody brings it there */
 	*callUp(areaId: string, slot: number): Conversation<Uint8Array> {
+		const area = areaOf(this.#order.profile, areaId);
+		if (area.called) return yield* this.called.callUp({ ...area, called: area.called }, slot);
 		const bytes = yield* this.#bring(areaId, slot);
 		this.#since.clear();
 		return bytes;
@@ -174,6 +192,7 @@ export class Panel {
 
 	/** Calls up what stood on it at first, where it was called away from that from outside. */
 	*putBack(): Conversation<void> {
+		yield* this.called.putBack();
 		for (const [id, slot] of this.#before) {
 			const area = this.#area(id);
 			if (area.panel.select && this.#now.get(id) !== slot) yield* this.#select(area, slot);

@@ -60,3 +60,11 @@ export function protectedReason(profile: Profile): Reason {
 		remedy: must || 'Switch memory protect off on its panel, then try again.'
 	};
 }
+
+/** Whatever is called up, the same comes. */
+export const doesNotFollow = ({ model }: Profile, channel: number): Reason => ({
+	code: 'not called up',
+	says: `Whatever is called up on the ${model}, it gives the same: it seems not to follow program changes on channel ${channel}.`,
+	remedy:
+		'Turn program change and bank select on there, and see that its channel is the one noted. Then again.'
+});

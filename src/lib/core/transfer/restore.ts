@@ -17,7 +17,7 @@ import { capture } from './capture';
 import type { Conversation } from './conversation';
 import type { Emit } from './events';
 import { identify } from './identify';
-import { Stop, comeBack, type LineOrder } from './line';
+import { Stop, comeBack, rest, say, type LineOrder } from './line';
 import { Panel } from './panel';
 import { CANCELLED, noAnswer, panelMoved, protectedReason } from './reasons';
 import type { CaptureOutcome, Reason, RestoreOutcome, SlotResult } from './outcome';
@@ -79,7 +79,25 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 	/** Slots to which the panel was moved while a dump went to the one that it stands at. */
 	const strays: SlotSet = new Map();
 	const reached = (): SlotSet => joined(affectedSlots(touched), strays);
-	const end = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => ({
+	/** A store command that was garbled may have put its sound anywhere: where a slot is not as it shall be, all may have changed. */
+	const strayed = (): void => {
+		for (const write of touched) {
+			const area = areaOf(profile, write.area);
+			const proved = slotsOf(write).every((slot) =>
+				['verified', 'already there'].includes(results.get(slotKey(write.area, slot))?.result ?? '')
+			);
+			if (area.called && !proved)
+				strays.set(
+					write.area,
+					Array.from({ length: area.slots }, (_, i) => i)
+				);
+		}
+	};
+	const end = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => {
+		strayed();
+		return outcome(status, reason);
+	};
+	const outcome = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => ({
 		kind: 'restore',
 		status,
 		reason,
@@ -335,6 +353,8 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 				says: answer === 'silence' ? 'no answer to a write' : 'the device rejected a write'
 			});
 		}
+		const called = panel.called.areaOf(parcel.messageId);
+		if (called) yield* storeIn(called, write.first);
 		emit({
 			event: 'written',
 			bytes: message.length,
@@ -349,6 +369,15 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 			if (rested.heard === 'cancelled') throw new Stop(CANCELLED);
 		}
 		if (ofPanel) yield* assertStill(write);
+	}
+
+	/** Has it put what it was sent into a slot. */
+	function* storeIn(
+		area: NonNullable<ReturnType<Panel['called']['areaOf']>>,
+		slot: number
+	): Conversation<void> {
+		yield* say(order, panel.called.storeCommand(area, slot));
+		yield* rest(area.called.storeMs * pace);
 	}
 
 	/** What was sent is where it belongs only if the panel still stands there. */

@@ -36,6 +36,10 @@ export interface Ask {
 	messages: number;
 	requestBytes: number;
 	replyBytes: number;
+	/** Rests that it takes, in ms. */
+	restMs: number;
+	/** How often it is asked: twice where nothing says which slot came. */
+	reads: 1 | 2;
 	/** Bytes of the longest message that comes. */
 	longest: number;
 }
@@ -76,7 +80,7 @@ function ask(
 	request: Variables
 ): Ask {
 	const ids = messagesOf(way.expect);
-	const { asked, told } = aside(profile, way.area, ids[0]);
+	const { asked, told, restMs, reads } = aside(profile, way.area, ids[0]);
 	const sent = way.start.by === 'request' ? layoutOf(profile, way.start.send).length : 0;
 	return {
 		way,
@@ -90,6 +94,8 @@ function ask(
 		replyBytes:
 			parcels.reduce((sum, parcel) => sum + bytesOf(profile, parcel), 0) +
 			(way.start.by === 'request' ? told : 0),
+		restMs: restMs + way.gapMs,
+		reads,
 		longest: Math.max(0, ...parcels.map((parcel) => bytesOf(profile, parcel)))
 	};
 }
@@ -152,12 +158,7 @@ function addressAsks(profile: Profile, way: CaptureWay, slot: number, units: Uni
 	];
 }
 
-const offer = <T extends { requestBytes: number; replyBytes: number; way: { gapMs: number } }>(
-	units: Units,
-	first: number,
-	end: number,
-	items: T[]
-): Offer<T> => ({
+const offer = (units: Units, first: number, end: number, items: Ask[]): Offer<Ask> => ({
 	first: units.at(first),
 	end: units.at(end),
 	cost: items.reduce((sum, item) => sum + askMs(item), 0),
@@ -185,17 +186,37 @@ function bySections(units: Units, slot: number, asks: readonly Ask[]): Offer<Ask
 	return [...offers.values()];
 }
 
-/** Bytes that go back and forth so that the panel stands where a dump that names no slot belongs. */
-function aside(profile: Profile, area: string, messageId: string): { asked: number; told: number } {
-	const { panel } = areaOf(profile, area);
-	if (!panel || !layoutOf(profile, messageId).ofPanel) return { asked: 0, told: 0 };
-	const length = (id: string | undefined) => (id === undefined ? 0 : layoutOf(profile, id).length);
-	// Asked before it is called up, after that, and after the dump.
-	return { asked: 3 * length(panel.ask) + length(panel.select), told: 3 * length(panel.says) };
+interface Aside {
+	asked: number;
+	told: number;
+	restMs: number;
+	reads: 1 | 2;
 }
 
-const askMs = (ask: { requestBytes: number; replyBytes: number; way: { gapMs: number } }) =>
-	wireMs(ask.requestBytes + ask.replyBytes) + ask.way.gapMs;
+/** Bytes that go back and forth so that the panel stands where a dump that names no slot belongs. */
+function aside(profile: Profile, area: string, messageId: string): Aside {
+	const { panel, called, recall } = areaOf(profile, area);
+	const { ofPanel } = layoutOf(profile, messageId);
+	if (ofPanel && called) {
+		// Bank select and program change.
+		const asked = Math.max(
+			...recall!.map(({ msb, lsb }) => 2 + (msb === undefined ? 0 : 3) + (lsb === undefined ? 0 : 3))
+		);
+		return { asked, told: 0, restMs: called.settleMs, reads: 2 };
+	}
+	if (!panel || !ofPanel) return { asked: 0, told: 0, restMs: 0, reads: 1 };
+	const length = (id: string | undefined) => (id === undefined ? 0 : layoutOf(profile, id).length);
+	// Asked before it is called up, after that, and after the dump.
+	return {
+		asked: 3 * length(panel.ask) + length(panel.select),
+		told: 3 * length(panel.says),
+		restMs: 0,
+		reads: 1
+	};
+}
+
+const askMs = ({ requestBytes, replyBytes, restMs }: Ask): number =>
+	wireMs(requestBytes + replyBytes) + restMs;
 
 /**
  * How to ask a device for these slots in the least time, and the areas that it cannot be asked for. Ways are mixed
@@ -223,13 +244,17 @@ export function planCapture(
 	return { asks, impossible };
 }
 
-/** Bytes and milliseconds that a plan takes on the wire, the device's own pauses aside. */
-export function captureCost(asks: readonly Ask[]): { bytes: number; ms: number } {
-	return {
-		bytes: asks.reduce((sum, ask) => sum + ask.replyBytes, 0),
-		ms: asks.reduce((sum, ask) => sum + askMs(ask), 0)
-	};
-}
+/** Bytes and milliseconds that asking once takes on the wire, the device's own pauses aside. */
+export const askingCost = (asks: readonly Ask[]): { bytes: number; ms: number } => ({
+	bytes: asks.reduce((sum, ask) => sum + ask.replyBytes, 0),
+	ms: asks.reduce((sum, ask) => sum + askMs(ask), 0)
+});
+
+/** Bytes that a plan brings, and the milliseconds that it takes until they are believed. */
+export const captureCost = (asks: readonly Ask[]): { bytes: number; ms: number } => ({
+	bytes: askingCost(asks).bytes,
+	ms: asks.reduce((sum, ask) => sum + askMs(ask) * ask.reads, 0)
+});
 
 /** What one way brings of a slot. */
 export const asksBy = (profile: Profile, way: CaptureWay, slot: number): Ask[] =>
@@ -247,13 +272,15 @@ export interface Write {
 	bytes: number;
 	/** Bytes of the longest. */
 	longest: number;
+	/** Rests of each for calling its slot up and storing it. */
+	storingMs: number;
 }
 
-export const writeMs = ({ way, parcels, bytes }: Write, paceFactor = 1): number => {
+export const writeMs = ({ way, parcels, bytes, storingMs }: Write, paceFactor = 1): number => {
 	const pauses = way.chunk
 		? (Math.max(parcels.length, Math.ceil(bytes / way.chunk.bytes)) - parcels.length) * way.chunk.gapMs
 		: 0;
-	return wireMs(bytes) + (pauses + way.gapMs * parcels.length) * paceFactor;
+	return wireMs(bytes) + (pauses + (way.gapMs + storingMs) * parcels.length) * paceFactor;
 };
 
 function writeOf(
@@ -264,6 +291,7 @@ function writeOf(
 	parcels: Parcel[]
 ): Write {
 	const lengths = parcels.map((parcel) => bytesOf(profile, parcel));
+	const { called } = areaOf(profile, way.area);
 	return {
 		way,
 		area: way.area,
@@ -271,7 +299,8 @@ function writeOf(
 		records,
 		parcels,
 		bytes: lengths.reduce((sum, length) => sum + length, 0),
-		longest: Math.max(0, ...lengths)
+		longest: Math.max(0, ...lengths),
+		storingMs: called ? called.settleMs + called.storeMs : 0
 	};
 }
 

@@ -8,6 +8,7 @@ import { Larch } from './larch';
 import { Nadir } from './nadir';
 import { Orrery } from './orrery';
 import { Parallax } from './parallax';
+import { Skiff } from './skiff';
 import { Sluice } from './sluice';
 import { Tarn } from './tarn';
 import { Umbra } from './umbra';
@@ -32,5 +33,6 @@ export const MODELS: Record<string, Model> = {
 	'fallow-larch-16': Larch,
 	'quillon-sluice-16': Sluice,
 	'harbeck-cairn': Cairn,
-	'ostler-fathom': Fathom
+	'ostler-fathom': Fathom,
+	'merrow-skiff': Skiff
 };

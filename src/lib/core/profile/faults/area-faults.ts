@@ -26,6 +26,7 @@ export function areaFaults(profile: Profile): Fault[] {
 			...editBufferFaults(profile, area, i),
 			...playingFaults(profile, area, i),
 			...addressFaults(area, i),
+			...calledFaults(profile, area, i),
 			...panelFaults(profile, area, i)
 		);
 	});
@@ -137,5 +138,22 @@ export function overlapFaults(profile: Profile): Fault[] {
 			path: ['areas', profile.areas.findIndex(({ id }) => id === map[at].area), 'addresses'],
 			says: `${other} begins where ${one} has not ended`
 		}
+	];
+}
+
+/** What is called up by program change: that is described, its dumps name no slot, and the store command does. */
+function calledFaults(profile: Profile, { id, called, recall, panel }: ProfileArea, i: number): Fault[] {
+	if (!called) return [];
+	const path = ['areas', i, 'called'];
+	const store = placeFault(profile, called.store, false);
+	return [
+		...(recall ? [] : [{ path, says: 'its slots are called up by `recall`, which is not there' }]),
+		...(panel ? [{ path, says: 'a panel that says where it stands is another way' }] : []),
+		...(store ? [{ path: [...path, 'store'], says: store }] : []),
+		...profile.capture.flatMap((way, at): Fault[] =>
+			way.area === id && way.start.by === 'panel'
+				? [{ path: ['capture', at, 'start'], says: 'what a hand starts names no slot here' }]
+				: []
+		)
 	];
 }

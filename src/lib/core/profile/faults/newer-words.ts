@@ -15,7 +15,7 @@ export function newerWords(profile: Profile): Fault[] {
 	for (const [id, { shifts }] of Object.entries(profile.charsets))
 		if (shifts) found.push(['charsets', id, 'shifts']);
 	profile.areas.forEach((area, i) => {
-		if (area.addresses) found.push(['areas', i, 'addresses']);
+		for (const word of ['addresses', 'called'] as const) if (area[word]) found.push(['areas', i, word]);
 	});
 	for (const [id, record] of Object.entries(profile.records)) {
 		if (record.sections) found.push(['records', id, 'sections']);

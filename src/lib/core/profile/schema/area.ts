@@ -55,6 +55,20 @@ export const area = z.strictObject({
 	editBuffer: z.strictObject({ send: id }).optional(),
 	/** How it is asked which slot it plays: the question, and the answer, which names the slot. */
 	playing: z.strictObject({ ask: id, says: id, timeoutMs: milliseconds.default(700) }).optional(),
+	/**
+	 * Nothing but the edit buffer is given and taken: a slot is called up by its `recall` before its dump is asked for, and what
+	 * was sent is put into a slot by a command that names it.
+	 */
+	called: z
+		.strictObject({
+			/** Puts the edit buffer into the slot that it names. It is kept with each dump, behind it. */
+			store: id,
+			/** Rest after a program change. */
+			settleMs: milliseconds.default(50),
+			/** Rest after the store command. */
+			storeMs: milliseconds.default(100)
+		})
+		.optional(),
 	/** Its dumps name no slot: each is of the slot that the panel stands at. */
 	panel: z
 		.strictObject({

@@ -4,6 +4,7 @@ import {
 	addressIn,
 	buildMessage,
 	isMatch,
+	layoutOf,
 	matchOneOf,
 	messagesOf,
 	ofSlot,
@@ -32,6 +33,8 @@ interface Came {
 /** What came of one ask. */
 class Catch {
 	messages: Came[] = [];
+	/** Whether something came twice, and not alike. */
+	contradicted = false;
 	#assembly: Assembly;
 	readonly #profile: Profile;
 	readonly #ask: Ask;
@@ -55,6 +58,12 @@ class Catch {
 			(piece) => piece.area === area && brings.some(({ slot }) => slot === piece.slot)
 		);
 		if (!ours) return false;
+		this.contradicted ||= came.match.pieces.some(({ area: of, slot, at, bytes }) =>
+			bytes.some((byte, i) => {
+				const before = this.#assembly.bytesOf(of, slot, { at: at + i, size: 1 });
+				return before !== null && before[0] !== byte;
+			})
+		);
 		this.messages.push(came);
 		came.match.pieces.forEach((piece) => this.#assembly.put(piece));
 		return true;
@@ -96,6 +105,7 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 	const expected = messagesOf(way.expect);
 	const [slot] = ask.firsts;
 	const ofPanel = panel.concerns(expected[0]);
+	const varies = expected.some((id) => layoutOf(profile, id).varies);
 	let silent = 0;
 	let failed = 0;
 	let asked = false;
@@ -129,6 +139,7 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 				haul.refuseOtherId(found);
 				const match = ofPanel ? ofSlot(profile, found, slot) : found;
 				if (!caught.take({ match, bytes: heard.bytes, namedBy })) continue;
+				if (caught.contradicted) haul.doubt();
 				if (way.confirm) yield* say(order, buildMessage(profile, way.confirm.good, { ...target, slot }));
 				if (!caught.holds(goal)) continue;
 				if (!caught.memory) {
@@ -161,6 +172,8 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 			trouble = 'no answer';
 			silent++;
 		}
+		// A message that may have any length can be cut short and look right: where one is hurt, the others may be.
+		if (varies) haul.doubt();
 		// Of several messages the others are waited for.
 		if (heard.heard !== 'silence' && trouble !== MOVED && ask.messages > 1) {
 			noted = trouble;
@@ -168,6 +181,7 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 		}
 		asked = false;
 		failed++;
+		panel.called.troubled = true;
 		if (failed > way.retries) {
 			// A device that never spoke will not speak for the next slot either.
 			if (silent > way.retries && haul.isBare) throw new Stop(noAnswer(profile));
@@ -175,6 +189,12 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 		}
 		emit({ event: 'retry', says: trouble });
 	}
+}
+
+/** What one request brings, which is not kept; null where it does not come. */
+export function* lookAt(haul: Haul, ask: Ask): Conversation<Uint8Array | null> {
+	const caught = new Catch(haul.order.profile, ask);
+	return (yield* fetch(haul, ask, caught)) === null ? caught.memory : null;
 }
 
 /** Asks for what one request brings and takes it in, or notes why it is missing. */

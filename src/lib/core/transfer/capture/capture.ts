@@ -6,9 +6,9 @@ import type { Emit } from '../events';
 import { identify } from '../identify';
 import { missingSlots } from '../missing';
 import type { CaptureOutcome, Reason } from '../outcome';
-import { damagedReason } from '../reasons';
-import { captureCost, planCapture, type Ask } from '../ways';
-import { askFor, confirm } from './asking';
+import { damagedReason, doesNotFollow } from '../reasons';
+import { asksBy, askingCost, planCapture, type Ask } from '../ways';
+import { askFor, confirm, lookAt } from './asking';
 import { Haul } from './haul';
 import { Stop, rest } from '../line';
 import { listenForDump } from './listening';
@@ -63,7 +63,8 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 			says: `The ${profile.model} cannot send its memory.`,
 			remedy: 'Write its settings down, or keep the dump that you send to it.'
 		});
-	const cost = captureCost(asks);
+	const isCalled = ({ way }: Ask) => messagesOf(way.expect).some((id) => haul.panel.namesBehind(id));
+	const cost = askingCost(asks);
 	emit({
 		event: 'phase',
 		phase: 'capture',
@@ -74,8 +75,10 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 
 	try {
 		yield* takeAll(haul, asks);
-		if (haul.distrusted)
+		// What never says where it stands is believed only when it comes twice alike, called up anew.
+		if (haul.distrusted || asks.some(isCalled))
 			yield* confirmAll(haul, [...asks, ...planCapture(profile, haul.of(wanted, true)).asks]);
+		yield* assertFollows(haul, asks.filter(isCalled));
 		if (!order.panel) yield* haul.panel.putBack();
 	} catch (error) {
 		if (!(error instanceof Stop)) throw error;
@@ -93,6 +96,27 @@ function* takeAll(haul: Haul, asks: readonly Ask[]): Conversation<void> {
 	}
 }
 
+/**
+ * Makes sure that calling a slot up does anything: where all that came is alike, other slots are looked at, too.
+ * @throws Stop where it gives the same, whatever is called up
+ */
+function* assertFollows(haul: Haul, asks: readonly Ask[]): Conversation<void> {
+	const { profile } = haul.order;
+	const { called } = haul.panel;
+	for (const area of new Set(asks.map((ask) => ask.area))) {
+		const own = asks.filter((ask) => ask.area === area);
+		for (const ask of own) {
+			const memory = haul.memoryFor(ask);
+			if (memory) called.saw(area, ask.firsts[0], memory);
+		}
+		if (own.every((ask) => !haul.memoryFor(ask))) continue;
+		const read = (slot: number) => lookAt(haul, asksBy(profile, own[0].way, slot)[0]);
+		if (yield* called.witnesses(area, read)) continue;
+		for (const ask of own) haul.forget(ask);
+		throw new Stop(doesNotFollow(profile, haul.order.target.channel));
+	}
+}
+
 /** Reads everything that can be asked for a second time. */
 function* confirmAll(haul: Haul, asks: readonly Ask[]): Conversation<void> {
 	const again = new Map(
@@ -100,6 +124,6 @@ function* confirmAll(haul: Haul, asks: readonly Ask[]): Conversation<void> {
 			.filter((ask) => ask.way.start.by === 'request' && haul.memoryFor(ask))
 			.map((ask) => [`${messagesOf(ask.way.expect).join()} ${JSON.stringify(ask.request)}`, ask])
 	);
-	haul.emit({ event: 'phase', phase: 'capture', ...captureCost([...again.values()]), messages: again.size });
+	haul.emit({ event: 'phase', phase: 'capture', ...askingCost([...again.values()]), messages: again.size });
 	for (const ask of again.values()) yield* confirm(haul, ask);
 }

@@ -1,10 +1,10 @@
 import { joinBytes } from '../../midi';
 import {
 	Assembly,
-	NamedSlots,
 	areaOf,
 	isMatch,
 	makeSlot,
+	placeNamed,
 	matchAny,
 	sectionsOf,
 	slotKey,
@@ -48,15 +48,20 @@ export class Haul {
 		this.distrusted = order.distrusted ?? false;
 		this.panel = order.panel ?? new Panel(order, emit);
 		this.#assembly = new Assembly(order.profile);
-		const named = new NamedSlots(order.profile);
-		for (const bytes of order.have ?? []) {
-			const match = matchAny(order.profile, bytes);
-			this.#take({ bytes, match: isMatch(match) ? named.place(match) : null, namedBy: null });
-		}
+		const have = order.have ?? [];
+		const matches = have.map((bytes) => matchAny(order.profile, bytes));
+		const placed = placeNamed(
+			order.profile,
+			matches.map((match) => (isMatch(match) ? match : null))
+		);
+		placed.forEach((match, i) => this.#take({ bytes: have[i], match, namedBy: null }));
 	}
 
 	get messages(): Uint8Array[] {
-		return this.#entries.flatMap(({ bytes, namedBy }) => (namedBy ? [namedBy, bytes] : [bytes]));
+		return this.#entries.flatMap(({ bytes, match, namedBy }) => {
+			if (!namedBy) return [bytes];
+			return this.panel.namesBehind(match!.messageId) ? [bytes, namedBy] : [namedBy, bytes];
+		});
 	}
 
 	/** Whether nothing came beyond what there was before. */
@@ -102,9 +107,10 @@ export class Haul {
 		return parts.some((part) => part === null) ? null : joinBytes(parts as Uint8Array[]);
 	}
 
-	/** @param namedBy the message before it that says which slot it is of, where it does not say so itself */
+	/** @param namedBy the message beside it that says which slot it is of, where it does not say so itself */
 	accept(match: Match, bytes: Uint8Array, namedBy: Uint8Array | null = null): void {
-		if (namedBy) this.emit({ event: 'named', bytes: namedBy });
+		const behind = this.panel.namesBehind(match.messageId);
+		if (namedBy && !behind) this.emit({ event: 'named', bytes: namedBy });
 		this.#take({ bytes, match, namedBy });
 		const { profile } = this.order;
 		this.emit({
@@ -116,6 +122,7 @@ export class Haul {
 				return record ? [{ area, index: slot, name: makeSlot(profile, area, slot, record).name }] : [];
 			})
 		});
+		if (namedBy && behind) this.emit({ event: 'named', bytes: namedBy });
 	}
 
 	/** Takes back all messages that hold something of what an ask brings. */

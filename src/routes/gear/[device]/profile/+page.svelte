@@ -78,6 +78,9 @@
 							? 'told to call up another'
 							: 'somebody calls up another'}.
 					</li>{/each}
+				{#each profile.areas.filter(({ called }) => called) as area (area.id)}<li>
+						It gives and takes what plays: each {area.slotWord} is called up, read twice, and stored by a command.
+					</li>{/each}
 				{#if profile.capture.length === 0}<li>
 						It cannot send its memory: what was sent to it is checked by eye.
 					</li>{/if}
