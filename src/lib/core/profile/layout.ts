@@ -38,6 +38,10 @@ export const variablesIn = (part: MessagePart) =>
 			? part.fields.flatMap((field) => ('variable' in field ? [field] : []))
 			: [];
 
+/** The variables that a message says. */
+export const variablesOf = (profile: Profile, id: string) =>
+	profile.messages[id].parts.flatMap((part) => variablesIn(part).map(({ variable }) => variable));
+
 const carries = ({ parts }: Profile['messages'][string], name: string): boolean =>
 	parts.some((part) => variablesIn(part).some(({ variable }) => variable === name));
 

@@ -90,6 +90,17 @@ const lengthFault = (
 
 const other = (at: number, says: string): Mismatch => ({ why: 'other message', at, says });
 
+/** The first fixed byte in front of what varies that is another one. */
+function frontFault({ title, parts }: Layout, bytes: Uint8Array): Mismatch | null {
+	for (const { part, start, length, fixed } of parts) {
+		if (part.part === 'contents' || (isCarrier(part) && length === 0)) return null;
+		for (let i = 0; fixed && i < length && start + i < bytes.length - 1; i++)
+			if (bytes[start + i] !== fixed[i])
+				return other(start + i, `byte ${start + i} is not that of a “${title}”`);
+	}
+	return null;
+}
+
 /** Fixed bytes and variables, as far as the message goes. */
 function readFrame(
 	layout: Layout,
@@ -220,7 +231,7 @@ export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): M
 	for (let i = 0; i < head.length; i++)
 		if (bytes[i] !== head[i]) return other(i, `it does not begin as a “${layout.title}”`);
 	const spread = spreadOver(layout, bytes.length);
-	if (!spread) return lengthFault(layout, bytes);
+	if (!spread) return frontFault(layout, bytes) ?? lengthFault(layout, bytes);
 	const reading = new Reading();
 	const framed = readFrame(layout, spread, bytes, reading);
 	if (framed) return framed;

@@ -48,13 +48,15 @@ function spansFrom(recordSize: number, from: number, size: number): Span[] {
 /**
  * The messages of one kind that carry what they can of the slots that travel together from `first` on.
  * @param most bytes of memory that one message at an address takes at most
+ * @param listed the slots that a message which lists them holds
  */
 export function parcelsOf(
 	profile: Profile,
 	messageId: string,
 	areaId: string,
 	first: number,
-	most = Infinity
+	most = Infinity,
+	listed: readonly number[] = [first]
 ): Parcel[] {
 	const layout = layoutOf(profile, messageId);
 	const { carrier } = layout;
@@ -77,7 +79,13 @@ export function parcelsOf(
 				)
 			];
 		case 'listed':
-			return [parcel({}, [{ slot: first, at: 0, size: record.size }], [first])];
+			return [
+				parcel(
+					{},
+					listed.map((slot) => ({ slot, at: 0, size: record.size })),
+					[...listed]
+				)
+			];
 		case 'section':
 			return sectionsOf(record)
 				.filter(({ id }) => id === part.section)

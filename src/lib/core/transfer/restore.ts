@@ -301,13 +301,28 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 	}
 
 	function* put(write: Write): Conversation<void> {
-		for (const parcel of write.parcels) yield* putParcel(write, parcel);
+		const { way } = write;
+		try {
+			if (way.begin !== undefined) yield* deliver(write, frameOf(write, way.begin), { isFirst: true });
+			for (const parcel of write.parcels) yield* putParcel(write, parcel);
+			if (way.end !== undefined) yield* deliver(write, frameOf(write, way.end), {});
+		} catch (error) {
+			// Half of a dump is worth nothing to it: it is told that no more comes.
+			if (error instanceof Stop && way.cancel !== undefined && error.reason.code !== 'unplugged')
+				yield { do: 'send', bytes: frameOf(write, way.cancel) };
+			throw error;
+		}
 		for (const slot of slotsOf(write))
 			mark(
 				write.area,
 				slot,
 				results.get(slotKey(write.area, slot))?.result === 'already there' ? 'already there' : 'sent'
 			);
+	}
+
+	/** A message about what is written that carries none of it. */
+	function frameOf(write: Write, id: string): Uint8Array {
+		return buildMessage(profile, id, { ...target, slot: write.first });
 	}
 
 	function* putParcel(write: Write, parcel: Parcel): Conversation<void> {
@@ -319,18 +334,48 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 			joinBytes(parcel.holds.map((span) => shallBe(write.area, span))),
 			parcel.contents
 		);
-		let failed = 0;
 		const ofPanel = panel.concerns(parcel.messageId);
+		yield* deliver(write, message, {
+			isFirst: way.begin === undefined && parcel === write.parcels[0],
+			packet: parcel.variables.packet,
+			ofPanel
+		});
+		const called = panel.called.areaOf(parcel.messageId);
+		if (called) yield* storeIn(called, write.first);
+		emit({
+			event: 'written',
+			bytes: message.length,
+			title: profile.messages[parcel.messageId].title,
+			slots:
+				parcel === write.parcels.at(-1)
+					? slotsOf(write).map((index) => ({ area: write.area, index, name: null }))
+					: []
+		});
+		if (way.gapMs > 0) {
+			const rested = yield { do: 'sleep', ms: way.gapMs * pace };
+			if (rested.heard === 'cancelled') throw new Stop(CANCELLED);
+		}
+		if (ofPanel) yield* assertStill(write);
+	}
+
+	/** Sends one message until the device has taken it, where it answers at all. */
+	function* deliver(
+		write: Write,
+		message: Uint8Array,
+		about: { isFirst?: boolean; packet?: number; ofPanel?: boolean }
+	): Conversation<void> {
+		const { way } = write;
+		let failed = 0;
 		for (;;) {
-			if (ofPanel) yield* panel.callUp(write.area, write.first);
+			if (about.ofPanel) yield* panel.callUp(write.area, write.first);
 			const left = yield* sendPaced(write, message);
 			if (!left) continue;
-			if (!way.replies) break;
-			const answer = yield* hearReply(write, ofPanel);
-			if (answer === 'accepted') break;
+			if (!way.replies) return;
+			const answer = yield* hearReply(write, about);
+			if (answer === 'accepted') return;
 			if (answer === 'locked') {
 				// It said itself that nothing of this message was written.
-				if (parcel === write.parcels[0]) {
+				if (about.isFirst) {
 					touched.pop();
 					for (const slot of slotsOf(write))
 						if (results.get(slotKey(write.area, slot))?.result === 'unknown')
@@ -353,22 +398,6 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 				says: answer === 'silence' ? 'no answer to a write' : 'the device rejected a write'
 			});
 		}
-		const called = panel.called.areaOf(parcel.messageId);
-		if (called) yield* storeIn(called, write.first);
-		emit({
-			event: 'written',
-			bytes: message.length,
-			title: profile.messages[parcel.messageId].title,
-			slots:
-				parcel === write.parcels.at(-1)
-					? slotsOf(write).map((index) => ({ area: write.area, index, name: null }))
-					: []
-		});
-		if (way.gapMs > 0) {
-			const rested = yield { do: 'sleep', ms: way.gapMs * pace };
-			if (rested.heard === 'cancelled') throw new Stop(CANCELLED);
-		}
-		if (ofPanel) yield* assertStill(write);
 	}
 
 	/** Has it put what it was sent into a slot. */
@@ -420,12 +449,16 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 
 	function* hearReply(
 		write: Write,
-		ofPanel: boolean
+		{ packet, ofPanel }: { packet?: number; ofPanel?: boolean }
 	): Conversation<'accepted' | 'rejected' | 'locked' | 'silence'> {
 		const { replies, timeoutMs } = write.way;
 		let patience = 50;
+		let idleMs = timeoutMs;
+		/** The packet that an answer is about, as it says so. */
+		const about = packet === undefined ? undefined : packet + (replies!.names === 'next' ? 1 : 0);
 		for (;;) {
-			const heard = yield { do: 'wait', idleMs: timeoutMs };
+			const heard = yield { do: 'wait', idleMs };
+			idleMs = timeoutMs;
 			if (heard.heard === 'cancelled') {
 				yield* letRest(write);
 				throw new Stop(CANCELLED);
@@ -434,15 +467,26 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 			if (heard.heard === 'broken') return 'rejected';
 			if (heard.heard !== 'message') continue;
 			if (ofPanel) panel.note(write.area, heard.bytes);
-			for (const [answer, id] of Object.entries(replies!)) {
-				const match = matchMessage(profile, id as string, heard.bytes);
+			for (const answer of ['accepted', 'rejected', 'busy', 'locked'] as const) {
+				const id = replies![answer];
+				if (id === undefined) continue;
+				const match = matchMessage(profile, id, heard.bytes);
 				if (!isMatch(match)) continue;
 				if (match.variables.slot !== undefined && match.variables.slot !== write.first) continue;
+				// A late answer to an earlier packet, or one to this that came twice.
+				if (
+					answer === 'accepted' &&
+					about !== undefined &&
+					match.variables.packet !== undefined &&
+					match.variables.packet !== about
+				)
+					continue;
 				if (answer === 'busy') {
 					if (--patience === 0) return 'silence';
+					idleMs = replies!.busyMs ?? timeoutMs;
 					break;
 				}
-				return answer as 'accepted' | 'rejected' | 'locked';
+				return answer;
 			}
 		}
 	}

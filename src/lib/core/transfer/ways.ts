@@ -76,6 +76,7 @@ function ask(
 	profile: Profile,
 	way: CaptureWay,
 	firsts: number[],
+	together: number,
 	parcels: readonly Parcel[],
 	request: Variables
 ): Ask {
@@ -86,7 +87,7 @@ function ask(
 		way,
 		area: way.area,
 		firsts,
-		records: togetherIn(profile, ids),
+		records: together,
 		brings: parcels.flatMap(({ holds }) => holds),
 		request,
 		messages: parcels.length,
@@ -103,9 +104,14 @@ function ask(
 /** What one way can bring of these slots. */
 function offersFor(profile: Profile, way: CaptureWay, slots: readonly number[], units: Units): Offer<Ask>[] {
 	const ids = messagesOf(way.expect);
-	const together = togetherIn(profile, ids);
+	// What lists its slots, and is asked for without naming any, brings all of them.
+	const brings = ids.map((id) => layoutOf(profile, id).carrier?.part.part);
+	const isList =
+		brings.includes('listed') && !(way.start.by === 'request' && says(profile, way.start.send, 'slot'));
+	const everySlot = Array.from({ length: areaOf(profile, way.area).slots }, (_, i) => i);
+	const together = isList ? everySlot.length : togetherIn(profile, ids);
 	const parcelsFrom = (first: number) =>
-		ids.flatMap((id) => parcelsOf(profile, id, way.area, first, way.most));
+		ids.flatMap((id) => parcelsOf(profile, id, way.area, first, way.most, isList ? everySlot : [first]));
 	if (way.start.by === 'panel') {
 		// A panel dump sends the whole area, whatever was wanted.
 		const { slots: all } = areaOf(profile, way.area);
@@ -113,17 +119,17 @@ function offersFor(profile: Profile, way: CaptureWay, slots: readonly number[], 
 			Array.from({ length: all }, (_, i) => i),
 			together
 		);
-		return [offer(units, 0, all, [ask(profile, way, firsts, firsts.flatMap(parcelsFrom), {})])];
+		return [offer(units, 0, all, [ask(profile, way, firsts, together, firsts.flatMap(parcelsFrom), {})])];
 	}
 	const { send } = way.start;
 	return groupsOf(slots, together).flatMap((first) => {
 		const parcels = parcelsFrom(first);
 		const asks = says(profile, send, 'address')
 			? addressAsks(profile, way, first, units)
-			: says(profile, send, 'part')
-				? parcels.map((parcel) => ask(profile, way, [first], [parcel], parcel.variables))
-				: [ask(profile, way, [first], parcels, { slot: first })];
-		if (together > 1) return asks.map((each) => offer(units, first, first + together, [each]));
+			: says(profile, send, 'part') || says(profile, send, 'packet')
+				? parcels.map((parcel) => ask(profile, way, [first], together, [parcel], parcel.variables))
+				: [ask(profile, way, [first], together, parcels, { slot: first })];
+		if (together > 1) return [offer(units, first, first + together, asks)];
 		return bySections(units, first, asks);
 	});
 }
@@ -143,7 +149,7 @@ function addressAsks(profile: Profile, way: CaptureWay, slot: number, units: Uni
 	if (way.covers !== 'slot')
 		return sections
 			.flat()
-			.map(({ variables, span }) => ask(profile, way, [slot], [parcelOf(variables, span)], variables));
+			.map(({ variables, span }) => ask(profile, way, [slot], 1, [parcelOf(variables, span)], variables));
 	const all = sections.flat();
 	const from = Math.min(...all.map(({ variables }) => variables.address!));
 	const end = Math.max(...all.map(({ variables }) => variables.address! + variables.size!));
@@ -152,6 +158,7 @@ function addressAsks(profile: Profile, way: CaptureWay, slot: number, units: Uni
 			profile,
 			way,
 			[slot],
+			1,
 			all.map(({ variables, span }) => parcelOf(variables, span)),
 			{ slot, address: from, size: end - from }
 		)
@@ -348,9 +355,9 @@ function writesBy(
 	return groupsOf(slots, together).flatMap((first): Offer<Write>[] => {
 		const all = ids.flatMap((id) => parcelsOf(profile, id, way.area, first, way.most));
 		// What travels alone and is already as it shall be stays at home.
-		const parcels = all.filter(({ holds }) => holds.some((span) => differs(way.area, span)));
-		if (all.length === 0 || parcels.length === 0) return [];
-		const write = writeOf(profile, way, first, together, parcels);
+		const differing = all.filter(({ holds }) => holds.some((span) => differs(way.area, span)));
+		if (differing.length === 0) return [];
+		const write = writeOf(profile, way, first, together, way.begin ? all : differing);
 		const [from, to] =
 			together > 1 ? [0, units.sections.length] : units.reach(all.flatMap(({ holds }) => holds));
 		return [

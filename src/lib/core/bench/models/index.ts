@@ -10,6 +10,7 @@ import { Orrery } from './orrery';
 import { Parallax } from './parallax';
 import { Skiff } from './skiff';
 import { Sluice } from './sluice';
+import { Tally } from './tally';
 import { Tarn } from './tarn';
 import { Umbra } from './umbra';
 import { Weir } from './weir';
@@ -34,5 +35,6 @@ export const MODELS: Record<string, Model> = {
 	'quillon-sluice-16': Sluice,
 	'harbeck-cairn': Cairn,
 	'ostler-fathom': Fathom,
-	'merrow-skiff': Skiff
+	'merrow-skiff': Skiff,
+	'keld-tally': Tally
 };

@@ -43,11 +43,15 @@ export function newerWords(profile: Profile): Fault[] {
 		});
 	profile.capture.forEach((way, i) => {
 		if (typeof way.expect !== 'string') found.push(['capture', i, 'expect']);
-		if (way.covers || way.most) found.push(['capture', i, way.covers ? 'covers' : 'most']);
+		for (const word of ['covers', 'most', 'says', 'stop', 'cancel'] as const)
+			if (way[word] !== undefined) found.push(['capture', i, word]);
+		if (way.confirm?.each) found.push(['capture', i, 'confirm', 'each']);
 	});
 	profile.restore.forEach((way, i) => {
 		if (typeof way.send !== 'string') found.push(['restore', i, 'send']);
-		if (way.most) found.push(['restore', i, 'most']);
+		for (const word of ['most', 'begin', 'end', 'cancel'] as const)
+			if (way[word] !== undefined) found.push(['restore', i, word]);
+		if (way.replies?.names || way.replies?.busyMs) found.push(['restore', i, 'replies']);
 	});
 	return found.map((path) => ({ path, says: 'this needs “version”: 2' }));
 }

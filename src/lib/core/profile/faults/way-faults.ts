@@ -19,6 +19,11 @@ export function wayFaults(profile: Profile): Fault[] {
 							...addressedFaults(profile, way, way.start.send, path)
 						]
 					: []),
+				...missing(way.says?.wait, [...path, 'says', 'wait']),
+				...missing(way.says?.cancel, [...path, 'says', 'cancel']),
+				...missing(way.says?.end, [...path, 'says', 'end']),
+				...missing(way.stop, [...path, 'stop']),
+				...missing(way.cancel, [...path, 'cancel']),
 				...missing(way.confirm?.good, [...path, 'confirm', 'good']),
 				...missing(way.confirm?.bad, [...path, 'confirm', 'bad']),
 				...carriedFaults(profile, way.area, way.expect, [...path, 'expect'])
@@ -27,7 +32,10 @@ export function wayFaults(profile: Profile): Fault[] {
 		...profile.restore.flatMap((way, i) => {
 			const path = ['restore', i];
 			return [
-				...Object.entries(way.replies ?? {}).flatMap(([key, id]) => missing(id, [...path, 'replies', key])),
+				...(['accepted', 'rejected', 'busy', 'locked'] as const).flatMap((key) =>
+					missing(way.replies?.[key], [...path, 'replies', key])
+				),
+				...(['begin', 'end', 'cancel'] as const).flatMap((key) => missing(way[key], [...path, key])),
 				...carriedFaults(profile, way.area, way.send, [...path, 'send'])
 			];
 		})

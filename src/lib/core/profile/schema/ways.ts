@@ -27,8 +27,20 @@ export const captureWay = z.strictObject({
 	retries: z.number().int().min(0).max(10).default(2),
 	/** Rest between one message and the next request. */
 	gapMs: milliseconds.default(0),
-	/** What the device wants to hear after each message. */
-	confirm: z.strictObject({ good: id, bad: id }).optional()
+	/** What the device wants to hear after each message, or after all that one request brings. */
+	confirm: z.strictObject({ good: id, bad: id, each: z.enum(['message', 'dump']).optional() }).optional(),
+	/** What it may say besides: that it needs longer (so long at most), that it gives up, that this was all. */
+	says: z
+		.strictObject({
+			wait: id.optional(),
+			waitMs: milliseconds.optional(),
+			cancel: id.optional(),
+			end: id.optional()
+		})
+		.optional(),
+	/** What it is told once all has come, where it would go on sending; and when the musician calls it off. */
+	stop: id.optional(),
+	cancel: id.optional()
 });
 
 export const restoreWay = z.strictObject({
@@ -37,6 +49,11 @@ export const restoreWay = z.strictObject({
 	send: messages,
 	/** Of addressed memory: how many bytes one message takes at most. */
 	most: count.max(65536).optional(),
+	/** What goes before the messages of a slot, and behind them: all of them go out, also what is there already. */
+	begin: id.optional(),
+	end: id.optional(),
+	/** What calls it off half-way. */
+	cancel: id.optional(),
 	/** Rest after each message, while the device writes its memory. */
 	gapMs: milliseconds.default(0),
 	/** Long messages go out in pieces with a rest between them. */
@@ -45,7 +62,16 @@ export const restoreWay = z.strictObject({
 	retries: z.number().int().min(0).max(10).default(2),
 	/** What the device answers to a write, if it answers. */
 	replies: z
-		.strictObject({ accepted: id, rejected: id, busy: id.optional(), locked: id.optional() })
+		.strictObject({
+			accepted: id,
+			rejected: id,
+			busy: id.optional(),
+			locked: id.optional(),
+			/** It asks for the packet after the one that it took. */
+			names: z.literal('next').optional(),
+			/** How long it may take after it said that it needs longer. */
+			busyMs: milliseconds.optional()
+		})
 		.optional()
 });
 

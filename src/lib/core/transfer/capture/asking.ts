@@ -5,9 +5,14 @@ import {
 	buildMessage,
 	isMatch,
 	layoutOf,
+	matchMessage,
 	matchOneOf,
 	messagesOf,
 	ofSlot,
+	readVariables,
+	variablesOf,
+	spreadOver,
+	type CaptureWay,
 	type Match,
 	type Profile,
 	type Span,
@@ -97,6 +102,45 @@ class Catch {
 	}
 }
 
+/** How long a device may be busy that says so, where the profile does not say. */
+const WAIT_MS = 10_000;
+
+/** What a message says that is no dump. */
+function saidBy(profile: Profile, { says }: CaptureWay, bytes: Uint8Array): 'wait' | 'cancel' | 'end' | null {
+	for (const what of ['wait', 'cancel', 'end'] as const) {
+		const id = says?.[what];
+		if (id !== undefined && isMatch(matchMessage(profile, id, bytes))) return what;
+	}
+	return null;
+}
+
+/** Which packet or part a damaged message is likely to be. */
+function badOf(profile: Profile, ids: readonly string[], bytes: Uint8Array): Variables {
+	for (const id of ids) {
+		const layout = layoutOf(profile, id);
+		const spread = spreadOver(layout, bytes.length);
+		if (!spread || bytes.length < layout.length) continue;
+		const { packet, part } = readVariables(layout, spread, bytes);
+		return { ...(packet === undefined ? {} : { packet }), ...(part === undefined ? {} : { part }) };
+	}
+	return {};
+}
+
+/** Waits for the word that this was all; where it does not come, what came is whole all the same. */
+function* hearEnd(haul: Haul, { way }: Ask): Conversation<void> {
+	for (;;) {
+		const heard = yield { do: 'wait', idleMs: way.timeoutMs };
+		if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
+		if (heard.heard === 'silence' || heard.heard === 'unplugged') return;
+		if (heard.heard === 'message' && saidBy(haul.order.profile, way, heard.bytes) === 'end') return;
+	}
+}
+
+/** Tells the device that nothing more is wanted: it goes out whatever the musician does. */
+function* callOff({ order }: Haul, id: string, slot: number): Conversation<void> {
+	yield { do: 'send', bytes: buildMessage(order.profile, id, { ...order.target, slot }) };
+}
+
 /** Asks until all of it has come whole; gives it, or what was wrong with the last try. What came is in `caught` in any case. */
 function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null> {
 	const { order, emit, panel } = haul;
@@ -110,6 +154,9 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 	let failed = 0;
 	let asked = false;
 	let goal = ask.brings;
+	let idleMs = way.timeoutMs;
+	const tell = (id: string, about: Variables = {}) =>
+		say(order, buildMessage(profile, id, { ...target, slot, ...about }));
 	let namedBy: Uint8Array | null = null;
 	/** What was wrong with a message while others were still to come. */
 	let noted: string | null = null;
@@ -126,9 +173,14 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 			noted = null;
 		}
 		asked = true;
-		const heard = yield { do: 'wait', idleMs: way.timeoutMs };
+		const heard = yield { do: 'wait', idleMs };
+		idleMs = way.timeoutMs;
+		let ended = false;
 		let trouble: string;
-		if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
+		if (heard.heard === 'cancelled') {
+			if (way.cancel !== undefined) yield* callOff(haul, way.cancel, slot);
+			throw new Stop(CANCELLED);
+		}
 		if (heard.heard === 'unplugged') {
 			yield* comeBack(order);
 			asked = false;
@@ -140,27 +192,42 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 				const match = ofPanel ? ofSlot(profile, found, slot) : found;
 				if (!caught.take({ match, bytes: heard.bytes, namedBy })) continue;
 				if (caught.contradicted) haul.doubt();
-				if (way.confirm) yield* say(order, buildMessage(profile, way.confirm.good, { ...target, slot }));
+				if (way.confirm && way.confirm.each !== 'dump') yield* tell(way.confirm.good, found.variables);
 				if (!caught.holds(goal)) continue;
 				if (!caught.memory) {
 					asked = false;
 					continue;
 				}
 				// It is of this slot only where the panel stands there before it and after it.
-				if (!ofPanel || (yield* panel.movedTo(ask.area, slot)).length === 0) return null;
+				if (!ofPanel || (yield* panel.movedTo(ask.area, slot)).length === 0) {
+					if (way.says?.end) yield* hearEnd(haul, ask);
+					if (way.confirm?.each === 'dump') yield* tell(way.confirm.good);
+					if (way.stop !== undefined) yield* tell(way.stop);
+					return null;
+				}
 				caught.clear();
 				trouble = MOVED;
 			} else if (ofPanel && (panel.read(ask.area, heard.bytes) ?? slot) !== slot) trouble = MOVED;
-			else if (found.why === 'other message') continue;
-			else {
+			else if (found.why === 'other message') {
+				const said = saidBy(profile, way, heard.bytes);
+				if (said === 'wait') idleMs = way.says?.waitMs ?? WAIT_MS;
+				if (said === null || said === 'wait') continue;
+				trouble = said === 'end' ? 'it ended before all of it had come' : 'it called it off';
+				ended = true;
+			} else {
 				trouble = found.says;
 				haul.distrust(found);
 			}
 			// The device itself repeats a message that is reported as bad.
-			if (way.confirm && trouble !== MOVED && failed < way.retries) {
+			const about: Variables = { ...target, slot, ...badOf(profile, expected, heard.bytes) };
+			const canTell =
+				way.confirm !== undefined &&
+				way.confirm.each !== 'dump' &&
+				variablesOf(profile, way.confirm.bad).every((name) => about[name] !== undefined);
+			if (canTell && !ended && trouble !== MOVED && failed < way.retries) {
 				failed++;
 				emit({ event: 'retry', says: trouble });
-				yield* say(order, buildMessage(profile, way.confirm.bad, { ...target, slot }));
+				yield* tell(way.confirm!.bad, about);
 				continue;
 			}
 		} else if (heard.heard === 'broken') trouble = `a message broke off (${heard.reason})`;
@@ -175,7 +242,7 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 		// A message that may have any length can be cut short and look right: where one is hurt, the others may be.
 		if (varies) haul.doubt();
 		// Of several messages the others are waited for.
-		if (heard.heard !== 'silence' && trouble !== MOVED && ask.messages > 1) {
+		if (heard.heard !== 'silence' && !ended && trouble !== MOVED && ask.messages > 1) {
 			noted = trouble;
 			continue;
 		}
