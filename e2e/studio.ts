@@ -151,6 +151,8 @@ export async function start(page: Page): Promise<void> {
 	const card = trayOf(page).getByRole('region', { name: 'Before it starts' });
 	await expect(card).toBeVisible();
 	await expect(card.getByText(/^(Bench|Hardware):/)).toBeVisible();
+	// The page that put it there leads on to the drawer: what is pressed while it changes may be pressed beside.
+	await expect(page).not.toHaveURL(/\/transfers\/new/);
 	const panel = card.getByRole('group', { name: /must show$/ });
 	for (const box of await panel.getByRole('checkbox').all()) await box.check();
 	await goButton(page).click();

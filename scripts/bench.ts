@@ -7,6 +7,7 @@ import { serve } from '../e2e/server-process';
 import { control } from './bench-control';
 import { eyes } from './bench-eyes';
 import { heart } from './bench-heart';
+import { profiles } from './bench-profile';
 import { power } from './bench-power';
 import { scene } from './bench-scene';
 import { scale } from './bench-scale';
@@ -271,6 +272,7 @@ if (wanted('core')) {
 	wire();
 }
 if (wanted('core') || wanted('heart')) comparing(large);
+if (wanted('core') || wanted('profile')) profiles(row);
 if (wanted('wiring')) await wiring(row);
 if (wanted('power')) await power(row);
 if (wanted('scene')) scene(row);

@@ -1,6 +1,6 @@
 import { messagesOf } from './parcels';
 import { checksumFor, type Carrier } from './carrier';
-import type { MessagePart, Profile } from './schema';
+import type { MessagePart, Profile, ProfileArea } from './schema';
 
 const checksumWords = (checksum: Extract<MessagePart, { part: 'checksum' }>['checksum']): string =>
 	typeof checksum === 'string' ? checksum : checksumFor(checksum).title;
@@ -34,6 +34,16 @@ export function partWords(part: MessagePart): string {
 		case 'checksum':
 			return `‹${checksumWords(part.checksum)}›`;
 	}
+}
+
+/** Of what the records of an area are made, and where they lie. */
+export function madeOf({ records }: Profile, { addresses, record }: ProfileArea): string {
+	const { sections = [] } = records[record];
+	const names = sections.map(({ name, times }) => (times === undefined ? name : `${times} × ${name}`));
+	const from = addresses?.map(({ base, stride }) => (stride ? `${base}, every ${stride}` : base)) ?? [];
+	return [names.join(', '), from.length > 0 ? `from address ${from.join('; ')}` : '']
+		.filter(Boolean)
+		.join('; ');
 }
 
 /** The titles of the messages that a way names, in quotation marks. */

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { layoutsOf, partWords, titlesOf, slotLabel } from '$lib/core/profile';
+	import { layoutsOf, madeOf, partWords, titlesOf, slotLabel } from '$lib/core/profile';
 	import { planCapture, slotsInScope, captureCost } from '$lib/core/transfer';
 	import { count, duration } from '$lib/ui/words';
 
@@ -8,6 +8,9 @@
 	const cost = $derived(
 		profile ? captureCost(planCapture(profile, slotsInScope(profile, { kind: 'all' })).asks) : null
 	);
+	/** Of several areas, which one a way is for. */
+	const of = (id: string) =>
+		profile && profile.areas.length > 1 ? `${profile.areas.find((area) => area.id === id)?.name}: ` : '';
 </script>
 
 <svelte:head><title>Profile of {data.device.name} · Silent Drawer</title></svelte:head>
@@ -49,7 +52,11 @@
 				<tbody>
 					{#each profile.areas as area (area.id)}
 						<tr>
-							<td>{area.name}</td>
+							<td
+								>{area.name}{#if area.addresses || profile.records[area.record].sections}<span
+										class="small-print block">{madeOf(profile, area)}</span
+									>{/if}</td
+							>
 							<td
 								>{area.slots === 1
 									? slotLabel(area.labels, 0)
@@ -69,7 +76,7 @@
 			<h2 class="mb-2">How it is backed up and restored</h2>
 			<ul class="list-disc space-y-1 pl-5">
 				{#each profile.capture as way, i (i)}<li>
-						{way.start.by === 'panel'
+						{of(way.area)}{way.start.by === 'panel'
 							? way.start.instruction
 							: `Asked with “${profile.messages[way.start.send].title}”, answers with ${titlesOf(profile, way.expect)}.`}
 					</li>{/each}
@@ -85,9 +92,11 @@
 						It cannot send its memory: what was sent to it is checked by eye.
 					</li>{/if}
 				{#each profile.restore as way, i (i)}<li>
-						Takes {titlesOf(profile, way.send)}{way.replies ? ', and acknowledges each' : ''}{way.gapMs
-							? `, then needs ${way.gapMs} ms`
-							: ''}{way.chunk ? `; in pieces of ${way.chunk.bytes} bytes` : ''}.
+						{of(way.area)}Takes {titlesOf(profile, way.send)}{way.replies
+							? ', and acknowledges each'
+							: ''}{way.gapMs ? `, then needs ${way.gapMs} ms` : ''}{way.chunk
+							? `; in pieces of ${way.chunk.bytes} bytes`
+							: ''}.
 					</li>{/each}
 			</ul>
 			{#each [{ title: 'Before a capture', checks: profile.preflight.capture }, { title: 'Before a restore', checks: profile.preflight.restore }] as group (group.title)}
