@@ -3,6 +3,7 @@ import { controlCommands } from './control-commands';
 import { dumpCommands } from './dump-commands';
 import { pedalCommands } from './pedal-commands';
 import { powerCommands } from './power-commands';
+import { profileCommands } from './profile-commands';
 import { procedureCommands } from './procedure-commands';
 import { rigCommands } from './rig-commands';
 import { sceneCommands } from './scene-commands';
@@ -17,6 +18,7 @@ export const commands: Record<string, Command> = {
 	...procedureCommands,
 	...sceneCommands,
 	...dumpCommands,
+	...profileCommands,
 	...studioCommands
 };
 

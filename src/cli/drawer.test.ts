@@ -7,7 +7,7 @@ import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { factoryState, seededRandom } from '../lib/core/bench';
 import { fromHex, joinBytes, toHex, writeSysexMidiFile } from '../lib/core/midi';
-import { buildMessage, decodeDump } from '../lib/core/profile';
+import { buildMessage, decodeDump, makeSlot, messagesFor } from '../lib/core/profile';
 import { openStudio } from '../lib/server/db/connection';
 import { keepVersion } from '../lib/server/drawer';
 import { addDevice, factsOfModel, findDevice } from '../lib/server/gear';
@@ -320,4 +320,53 @@ describe('rig files', () => {
 		expect(run('plan', 'rig.json', '--policy', 'free').stderr).toContain('There is no policy “free”');
 		expect(run('trace', 'rig.json', '--from', 'zzz').stderr).toContain('Nothing in this rig is called “zzz”');
 	});
+});
+
+it('a profile is checked: its faults one by one, and what it makes of each message of a dump', () => {
+	const cairn = shippedProfile('harbeck-cairn');
+	const slots = factoryState(cairn, seededRandom(3)).memory.tones.slice(0, 2);
+	const messages = messagesFor(
+		cairn,
+		slots.map((bytes, i) => makeSlot(cairn, 'tones', i, bytes)),
+		{ deviceId: 16 }
+	);
+	const damaged = messages[1].map((byte, i) => (i === 20 ? byte ^ 1 : byte));
+	writeFileSync(join(folder, 'whole.syx'), joinBytes(messages));
+	writeFileSync(join(folder, 'torn.syx'), joinBytes([messages[0], damaged, ...messages.slice(2, 8)]));
+	const file = join(root, 'profiles/harbeck-cairn.json');
+	const whole = drawer('profile', 'check', file, 'whole.syx');
+	expect(whole.code).toBe(0);
+	expect(whole.lines[0]).toMatchObject({
+		title: 'Data',
+		slots: [{ area: 'tones', label: 'A01' }],
+		rebuilds: true
+	});
+	expect(whole.lines.at(-2)).toMatchObject({ messages: 12, read: 12, slots: 2, partial: [], rebuilds: true });
+	const torn = drawer('profile', 'check', file, 'torn.syx');
+	expect(torn.code).toBe(1);
+	expect(torn.lines[1]).toMatchObject({
+		title: null,
+		why: expect.stringContaining('checksum'),
+		rebuilds: true
+	});
+	expect(torn.lines.at(-2)).toMatchObject({
+		read: 7,
+		slots: 0,
+		partial: [
+			{ label: 'A01', missing: ['Layer 1'] },
+			{ label: 'A02', missing: ['Layer 2', 'Layer 3', 'Layer 4', 'Effects'] }
+		]
+	});
+	const faulty = JSON.parse(readFileSync(file, 'utf8')) as { areas: { addresses: object[] }[] };
+	faulty.areas[0].addresses = [{ from: 0, base: '20 00 00' }];
+	writeFileSync(join(folder, 'faulty.json'), JSON.stringify(faulty));
+	expect(drawer('profile', 'check', 'faulty.json')).toMatchObject({
+		code: 1,
+		lines: [{ at: 'areas[0].addresses[0].stride' }]
+	});
+	writeFileSync(join(folder, 'no.json'), '{');
+	expect(drawer('profile', 'check', 'no.json')).toMatchObject({
+		errors: expect.stringContaining('is no JSON')
+	});
+	expect(drawer('profile', 'look', file).code).not.toBe(0);
 });

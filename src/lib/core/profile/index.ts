@@ -26,5 +26,6 @@ export * from './split';
 export * from './targets';
 export * from './template';
 export * from './text-codes';
+export * from './trial';
 export * from './value';
 export * from './wire-number';
