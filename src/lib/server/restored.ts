@@ -11,7 +11,7 @@ import {
 import type { Device } from '../core/gear';
 import { fromHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { decodeDump, slotKey, type Profile } from '../core/profile';
+import { decodeDump, slotKey, type Profile, type ProfileArea } from '../core/profile';
 import { noteBankSent } from './banks';
 import type { Studio } from './db/connection';
 import { keepVersionIn } from './drawer';
@@ -101,7 +101,7 @@ export async function noteRestored(
 	// Where a panel was moved meanwhile, a dump may have gone to a slot that nobody meant, and nobody copied first.
 	const strays = (order.touched ?? []).filter(
 		({ area, index }) =>
-			profile?.areas.find(({ id }) => id === area)?.panel !== undefined &&
+			namesNoSlot(profile?.areas.find(({ id }) => id === area)) &&
 			!open.some((slot) => slot.area === area && slot.index === index) &&
 			!read.has(slotKey(area, index))
 	);
@@ -116,6 +116,9 @@ export async function noteRestored(
 		await noteBankSent(studio, transfer.bankId, transfer.wanted, world, transaction);
 	return versionId;
 }
+
+/** Whether dumps of an area say not where they belong: they go to what the panel shows, or what a command names. */
+const namesNoSlot = (area: ProfileArea | undefined): boolean => (area?.panel ?? area?.called) !== undefined;
 
 /** What is called verified was read: after writing, or before it where nothing had to be written. */
 async function assertVerified(

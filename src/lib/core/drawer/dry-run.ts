@@ -1,6 +1,6 @@
 import { sameBytes } from '../midi';
 import { areaOf, slotKey, slotLabel, type Profile, type Slot } from '../profile';
-import { affectedSlots, planRestore, writeMs, type SlotSet } from '../transfer';
+import { affectedSlots, differsFrom, messagesIn, planRestore, writeMs, type SlotSet } from '../transfer';
 
 /** What a restore would do, before anything is sent, judged by what was last read. */
 export interface DryRun {
@@ -29,7 +29,7 @@ export function dryRun(
 	wanted: readonly Slot[]
 ): DryRun {
 	const bySlot = new Map(known.map((entry) => [slotKey(entry.slot.area, entry.slot.index), entry]));
-	const content = new Set(wanted.map((slot) => slotKey(slot.area, slot.index)));
+	const content = new Map(wanted.map((slot) => [slotKey(slot.area, slot.index), slot.bytes]));
 	const differing: SlotSet = new Map();
 	const overwritten: DryRun['overwritten'] = [];
 	let unknown = 0;
@@ -57,13 +57,14 @@ export function dryRun(
 	const { writes, impossible } = planRestore(
 		profile,
 		differing,
-		(area, index) => content.has(slotKey(area, index)) || readable(area)
+		(area, index) => content.has(slotKey(area, index)) || readable(area),
+		differsFrom(new Map([...bySlot].map(([key, { slot }]) => [key, slot.bytes])), content)
 	);
 	const touched = [...affectedSlots(writes)].flatMap(([area, slots]) =>
 		slots.map((slot) => slotKey(area, slot))
 	);
 	return {
-		messages: writes.length,
+		messages: messagesIn(writes),
 		bytes: writes.reduce((sum, write) => sum + write.bytes, 0),
 		ms: writes.reduce((sum, write) => sum + writeMs(write), 0),
 		overwritten,

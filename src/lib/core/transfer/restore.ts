@@ -22,7 +22,7 @@ import { Panel } from './panel';
 import { CANCELLED, noAnswer, panelMoved, protectedReason } from './reasons';
 import type { CaptureOutcome, Reason, RestoreOutcome, SlotResult } from './outcome';
 import type { Scope, SlotSet } from './scope';
-import { affectedSlots, joined, planRestore, slotsOf, writeMs, type Write } from './ways';
+import { affectedSlots, differsFrom, joined, planRestore, slotsOf, writeMs, type Write } from './ways';
 
 export interface RestoreOrder extends LineOrder {
 	/** The content that the device shall hold. */
@@ -189,13 +189,7 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 		profile,
 		differing,
 		(area, index) => content.has(slotKey(area, index)) || before.has(slotKey(area, index)),
-		(area, { slot, at, size }) => {
-			const [now, then] = [before, content].map((of) => of.get(slotKey(area, slot)));
-			// A neighbour that nobody wants changed, and what is not known: the first is, the other may differ.
-			return (
-				then !== undefined && !(now && sameBytes(now.subarray(at, at + size), then.subarray(at, at + size)))
-			);
-		}
+		differsFrom(before, content)
 	);
 	if (writes.length === 0) {
 		for (const result of results.values()) result.result = 'already there';

@@ -132,6 +132,31 @@ describe('proof', () => {
 });
 
 describe('a dry run', () => {
+	it('counts the messages and bytes that really go out, where only what differs of a sound travels', () => {
+		for (const [id, area, changes] of [
+			['harbeck-cairn', 'tones', 20],
+			['ostler-fathom', 'kits', 40],
+			['keld-tally', 'patterns', 20]
+		] as const) {
+			const bench = workbench(id, 3);
+			const known = bench.unit.state.memory[area].map((bytes, index) => ({
+				slot: makeSlot(bench.profile, area, index, bytes.slice()),
+				at: '2026-01-01T00:00:00Z'
+			}));
+			const bytes = known[2].slot.bytes.map((byte, i) => (i === changes ? byte ^ 1 : byte));
+			const wanted = [makeSlot(bench.profile, area, 2, bytes)];
+			const dry = dryRun(bench.profile, known, wanted);
+			expect(bench.restore({ wanted }).status).toBe('verified');
+			const written = bench.events.filter(({ event }) => event === 'written');
+			const frames = bench.profile.restore.find((way) => way.area === area)?.begin ? 2 : 0;
+			expect(dry.messages, id).toBe(written.length + frames);
+			expect(dry.bytes, id).toBe(
+				written.reduce((sum, event) => sum + (event.event === 'written' ? event.bytes : 0), 0)
+			);
+			expect(dry.overwritten).toHaveLength(1);
+		}
+	});
+
 	it('says how old its belief is, and counts what is not known', () => {
 		const { profile, unit } = workbench('ternhill-umbra', 3);
 		const slots = unit.state.memory.programs.map((bytes, i) => makeSlot(profile, 'programs', i, bytes));

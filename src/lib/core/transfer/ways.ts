@@ -1,4 +1,4 @@
-import { wireMs } from '../midi';
+import { sameBytes, wireMs } from '../midi';
 import {
 	addressed,
 	areaOf,
@@ -6,6 +6,7 @@ import {
 	messageLength,
 	messagesOf,
 	parcelsOf,
+	slotKey,
 	slotsTogether,
 	variablesIn,
 	type CaptureWay,
@@ -313,6 +314,28 @@ function writeOf(
 
 /** Whether a stretch of a slot has to be written. */
 export type Differs = (area: string, span: Span) => boolean;
+
+/** Content of slots by `slotKey`. */
+type Contents = ReadonlyMap<string, Uint8Array>;
+
+/** Whether a stretch is to be changed: it is wanted, and not known to be so already. A neighbour that nobody wants is left. */
+export const differsFrom =
+	(now: Contents, wanted: Contents): Differs =>
+	(area, { slot, at, size }) => {
+		const key = slotKey(area, slot);
+		const [is, shall] = [now.get(key), wanted.get(key)];
+		return (
+			shall !== undefined && !(is && sameBytes(is.subarray(at, at + size), shall.subarray(at, at + size)))
+		);
+	};
+
+/** How many messages these writes are, what begins and ends them among it. */
+export const messagesIn = (writes: readonly Write[]): number =>
+	writes.reduce(
+		(sum, { way, parcels }) =>
+			sum + parcels.length + (way.begin === undefined ? 0 : 1) + (way.end === undefined ? 0 : 1),
+		0
+	);
 
 /**
  * How to write these slots in the least time, single messages and whole banks mixed where that is faster. `known`
