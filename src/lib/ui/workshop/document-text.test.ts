@@ -38,7 +38,19 @@ describe('the text of a profile', () => {
 			'format'
 		);
 		const part = '{ "messages": { "a": { "title": "A", "parts": [ { "part": "|" } ] } } }';
-		expect(at(part).map(({ label }) => label)).toEqual(['bytes', 'variable', 'body', 'checksum']);
+		expect(at(part).map(({ label }) => label)).toEqual([
+			'bytes',
+			'variable',
+			'bits',
+			'count',
+			'body',
+			'section',
+			'memory',
+			'stream',
+			'contents',
+			'listed',
+			'checksum'
+		]);
 		const body = '{ "messages": { "a": { "parts": [ { "part": "body", "packing": "|" } ] } } }';
 		expect(at(body).map(({ label }) => label)).toContain('nibbles-high-first');
 		const keys = at('{ "messages": { "a": { "parts": [ { "part": "checksum", "|" } ] } } }').map(
