@@ -6,13 +6,12 @@ import {
 	meaningOf,
 	looseDumps,
 	makeSlot,
-	parseProfile,
 	readValue,
 	readText
 } from '../lib/core/profile';
 import { manufacturerOf, readDumpFile } from '../lib/core/sysex';
 import { oneOf, print, wrongUse, type Command } from './command';
-import { bytesOf } from './files';
+import { bytesOf, profileIn } from './files';
 
 /** What is done with dump files alone. */
 export const dumpCommands: Record<string, Command> = {
@@ -43,7 +42,7 @@ export const dumpCommands: Record<string, Command> = {
 		async run(words) {
 			const { about, options } = oneOf(this, words, 'profile');
 			if (!options.profile) throw wrongUse(this);
-			const profile = parseProfile(JSON.parse(Buffer.from(bytesOf(options.profile)).toString('utf8')));
+			const profile = profileIn(options.profile);
 			const file = readDumpFile(bytesOf(about));
 			const dump = decodeDump(
 				profile,

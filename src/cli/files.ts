@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { Problem } from '../lib/core/problem';
+import { parseProfile, type Profile } from '../lib/core/profile';
 import type { Fault } from '../lib/core/reading';
 
 /** Where a path of the command line is. */
@@ -32,4 +33,16 @@ export function documentOf<T>(path: string, read: (text: string) => { value: T; 
 			for (const { at, says } of problem.detail.faults as Fault[]) console.error(`${at}: ${says}`);
 		throw problem;
 	}
+}
+
+/** The profile in a file. @throws Problem where it is no JSON, or has faults */
+export function profileIn(file: string): Profile {
+	let json: unknown;
+	try {
+		json = JSON.parse(textOf(file));
+	} catch (error) {
+		if (!(error instanceof SyntaxError)) throw error;
+		throw new Problem('profile.json', `“${file}” is no JSON: ${error.message}.`, 'Correct it and try again.');
+	}
+	return parseProfile(json);
 }

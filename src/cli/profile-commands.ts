@@ -1,20 +1,8 @@
-import { parseProfile, tryProfile, type Profile } from '../lib/core/profile';
+import { tryProfile, type Profile } from '../lib/core/profile';
 import { Problem } from '../lib/core/problem';
 import { readDumpFile } from '../lib/core/sysex';
 import { print, wrongUse, type Command } from './command';
-import { bytesOf } from './files';
-
-/** The profile in a file. @throws Problem where it is no JSON, or has faults */
-function profileIn(file: string): Profile {
-	let json: unknown;
-	try {
-		json = JSON.parse(Buffer.from(bytesOf(file)).toString('utf8'));
-	} catch (error) {
-		if (!(error instanceof SyntaxError)) throw error;
-		throw new Problem('profile.json', `“${file}” is no JSON: ${error.message}.`, 'Correct it and try again.');
-	}
-	return parseProfile(json);
-}
+import { bytesOf, profileIn } from './files';
 
 /** What is done with profiles alone. */
 export const profileCommands: Record<string, Command> = {

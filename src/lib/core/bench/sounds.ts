@@ -1,5 +1,6 @@
 import {
 	areaOf,
+	decidersFirst,
 	meaningOf,
 	writeName,
 	putParameter,
@@ -91,17 +92,11 @@ export function inventName(profile: Profile, record: ProfileRecord, random: Rand
 	}
 }
 
-/** What decides what others mean, before them. */
-const inOrder = ({ parameters }: ProfileRecord) => [
-	...parameters.filter(({ when }) => !when),
-	...parameters.filter(({ when }) => when)
-];
-
 function inventRecord(profile: Profile, area: ProfileArea, random: Random): Uint8Array {
 	const record = profile.records[area.record];
 	let bytes: Uint8Array = new Uint8Array(record.size);
 	for (const text of record.texts) putText(profile, text, bytes, '');
-	for (const parameter of inOrder(record)) {
+	for (const parameter of decidersFirst(record)) {
 		const meaning = meaningOf(record, parameter, bytes);
 		const [low, high] = meaning.range;
 		// Most controls of a made-up sound stay near the middle, as on real ones.

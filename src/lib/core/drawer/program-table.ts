@@ -1,5 +1,6 @@
 import {
 	areaOf,
+	decidersFirst,
 	formatValue,
 	meaningOf,
 	makeSlot,
@@ -81,11 +82,10 @@ export function readProgramTable(
 			'Export it once and change that file.'
 		);
 	const nameAt = columns.indexOf(NAME);
-	const at = record.parameters.map((parameter) => columns.indexOf(header(parameter)));
-	// What decides what others mean comes first.
-	const inOrder = record.parameters
-		.map((parameter, p) => ({ parameter, p }))
-		.sort((a, b) => Number(a.parameter.when !== undefined) - Number(b.parameter.when !== undefined));
+	const parameters = decidersFirst(record).map((parameter) => ({
+		parameter,
+		column: columns.indexOf(header(parameter))
+	}));
 	const faults: TableFault[] = [];
 	const byLabel = new Map(slots.filter(({ area }) => area === areaId).map((slot) => [slot.label, slot]));
 	const result = new Map(byLabel);
@@ -99,9 +99,9 @@ export function readProgramTable(
 			return;
 		}
 		let bytes = slot.bytes;
-		for (const { parameter, p } of inOrder) {
-			const text = plain(cells[at[p]] ?? '');
-			if (at[p] < 0 || text === '' || text === cell(record, parameter, slot.bytes)) continue;
+		for (const { parameter, column } of parameters) {
+			const text = plain(cells[column] ?? '');
+			if (column < 0 || text === '' || text === cell(record, parameter, slot.bytes)) continue;
 			const meaning = meaningOf(record, parameter, bytes);
 			const value = valueShown(meaning, text);
 			if (value === null)

@@ -1,3 +1,4 @@
+import { joinBytes } from '../midi';
 import type { Piece } from './carrier';
 import type { Profile } from './schema';
 import { sectionsOf, type Section } from './sections';
@@ -20,6 +21,11 @@ export interface Gap {
 	size: number;
 }
 
+/** Bytes of a slot's record. */
+export interface Span extends Gap {
+	slot: number;
+}
+
 /** Records put together from the pieces in which they come. What came last counts. */
 export class Assembly {
 	readonly #profile: Profile;
@@ -29,7 +35,8 @@ export class Assembly {
 		this.#profile = profile;
 	}
 
-	put({ area, slot, at, bytes }: Piece): void {
+	/** @returns whether some of it had come before, and otherwise */
+	put({ area, slot, at, bytes }: Piece): boolean {
 		const key = slotKey(area, slot);
 		let growing = this.#slots.get(key);
 		if (!growing) {
@@ -37,10 +44,12 @@ export class Assembly {
 			growing = { area, slot, bytes: new Uint8Array(size), come: new Uint8Array(size) };
 			this.#slots.set(key, growing);
 		}
-		growing.bytes.set(bytes, at);
-		if (!growing.come) return;
-		growing.come.fill(1, at, at + bytes.length);
-		if (!growing.come.includes(0)) growing.come = null;
+		const { come, bytes: held } = growing;
+		const contradicts = bytes.some((byte, i) => come?.[at + i] !== 0 && held[at + i] !== byte);
+		held.set(bytes, at);
+		come?.fill(1, at, at + bytes.length);
+		if (!come?.includes(0)) growing.come = null;
+		return contradicts;
 	}
 
 	/** The record of a slot, or null where some of it has not come. */
@@ -54,6 +63,12 @@ export class Assembly {
 		const growing = this.#slots.get(slotKey(area, slot));
 		if (!growing || growing.come?.subarray(at, at + size).includes(0)) return null;
 		return growing.bytes.subarray(at, at + size);
+	}
+
+	/** Stretches of the records of an area, joined; null where one of them has not come. */
+	joined(area: string, spans: readonly Span[]): Uint8Array | null {
+		const parts = spans.map((span) => this.bytesOf(area, span.slot, span));
+		return parts.every((part) => part !== null) ? joinBytes(parts) : null;
 	}
 
 	/** What of a slot's record, or of a stretch of it, has not come. */

@@ -8,7 +8,7 @@ import {
 	wireLength,
 	type Variables
 } from './carrier';
-import { layoutOf, type Layout } from './layout';
+import { layoutOf, startsOf, type Layout } from './layout';
 import type { PartOf, Profile } from './schema';
 import { largestNumber, numberBytes } from './wire-number';
 
@@ -61,11 +61,10 @@ export function countedIn(
 	part: PartOf<'count'>,
 	layout: Layout,
 	{ starts, lengths }: { starts: readonly number[]; lengths: readonly number[] },
-	memoryBytes: number,
-	records: number
+	memoryBytes: number
 ): number {
 	if (part.of === 'memory') return memoryBytes + part.add;
-	if (part.of === 'records') return records + part.add;
+	if (part.of === 'records') return memoryBytes / layout.carrier!.recordSize + part.add;
 	const [from, to] = rangeOf(layout, starts, lengths, part);
 	return to - from + part.add;
 }
@@ -114,9 +113,8 @@ export function buildMessage(
 					? wireLength(carrier!, memory.length)
 					: length
 	);
-	let total = 0;
-	const starts = lengths.map((length) => (total += length) - length);
-	const out = new Uint8Array(total);
+	const starts = startsOf(lengths);
+	const out = new Uint8Array(starts.at(-1)! + lengths.at(-1)!);
 	layout.parts.forEach(({ part, fixed }, i) => {
 		const start = starts[i];
 		if (part.part === 'bytes') out.set(fixed!, start);
@@ -131,10 +129,9 @@ export function buildMessage(
 		else if (isCarrier(part)) out.set(packMemory(carrier!, memory), start);
 	});
 	const spread = { starts, lengths };
-	const records = carrier?.recordSize ? memory.length / carrier.recordSize : 0;
 	layout.parts.forEach(({ part }, i) => {
 		if (part.part !== 'count') return;
-		const counted = countedIn(part, layout, spread, memory.length, records);
+		const counted = countedIn(part, layout, spread, memory.length);
 		if (counted < 0 || counted > largestNumber(part))
 			throw new Problem(
 				'message.variable',

@@ -2,6 +2,7 @@ export * from './addresses';
 export * from './assembly';
 export * from './build';
 export * from './byte-map';
+export * from './byte-span';
 export * from './charset';
 export * from './carrier';
 export * from './claims';

@@ -1,7 +1,7 @@
 import { Problem } from '../problem';
 import { fromHex } from '../midi';
 import { carrierIn, checksumFor, isCarrier, memoryLength, wireLength, type Carrier } from './carrier';
-import type { MessagePart, Profile } from './schema';
+import type { MessagePart, Profile, VariableName } from './schema';
 import { areaOf } from './slots';
 
 /** A part with its place in the message; where an earlier part has no fixed length, as if that one were empty. */
@@ -42,12 +42,13 @@ export const variablesIn = (part: MessagePart) =>
 export const variablesOf = (profile: Profile, id: string) =>
 	profile.messages[id].parts.flatMap((part) => variablesIn(part).map(({ variable }) => variable));
 
-const carries = ({ parts }: Profile['messages'][string], name: string): boolean =>
+/** Whether a message says such a variable. */
+export const says = ({ parts }: { parts: readonly MessagePart[] }, name: VariableName): boolean =>
 	parts.some((part) => variablesIn(part).some(({ variable }) => variable === name));
 
 /** Whether a message says which slot it is about. */
 export const namesSlot = (message: Profile['messages'][string]): boolean =>
-	carries(message, 'slot') ||
+	says(message, 'slot') ||
 	message.parts.some(
 		(part) =>
 			part.part === 'memory' || part.part === 'contents' || (part.part === 'stream' && part.of === 'area')
@@ -144,6 +145,12 @@ export interface Spread {
 	records: number;
 }
 
+/** Where things of these lengths begin, one after another. */
+export function startsOf(lengths: readonly number[]): number[] {
+	let at = 0;
+	return lengths.map((length) => (at += length) - length);
+}
+
 /** The parts of a message of so many bytes; null where it cannot have so many. */
 export function spreadOver(layout: Layout, total: number): Spread | null {
 	const { parts, carrier } = layout;
@@ -164,8 +171,7 @@ export function spreadOver(layout: Layout, total: number): Spread | null {
 			lengths[body] = each(records);
 		}
 	}
-	let at = 0;
-	return { starts: lengths.map((length) => (at += length) - length), lengths, records };
+	return { starts: startsOf(lengths), lengths, records };
 }
 
 /** Where a message carries the device ID, or -1. */

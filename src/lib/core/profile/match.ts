@@ -202,14 +202,10 @@ function readMemory(layout: Layout, spread: Spread, bytes: Uint8Array): Uint8Arr
 
 /** What the memory shows to be wrong: counts of it, checksums over it. */
 function checkMemory(layout: Layout, spread: Spread, bytes: Uint8Array, memory: Uint8Array): Mismatch | null {
-	const records = layout.carrier?.recordSize ? memory.length / layout.carrier.recordSize : 0;
 	for (const [p, { part, length }] of layout.parts.entries()) {
 		const start = spread.starts[p];
 		if (part.part === 'count') {
-			const [says, holds] = [
-				numberAt(bytes, start, part),
-				countedIn(part, layout, spread, memory.length, records)
-			];
+			const [says, holds] = [numberAt(bytes, start, part), countedIn(part, layout, spread, memory.length)];
 			if (says !== holds)
 				return { why: 'length', at: start, says: `it says that it holds ${says}, and holds ${holds}` };
 		}

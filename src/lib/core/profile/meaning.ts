@@ -32,6 +32,12 @@ export function parameterNamed(record: ProfileRecord, id: string): ProfileParame
 	return map.get(id);
 }
 
+/** The parameters of a record, what decides what others mean before them. */
+export const decidersFirst = ({ parameters }: ProfileRecord): ProfileParameter[] => [
+	...parameters.filter(({ when }) => !when),
+	...parameters.filter(({ when }) => when)
+];
+
 /**
  * What a parameter means in a record: where that depends on another one, by what that one is. The same object comes for
  * the same meaning.

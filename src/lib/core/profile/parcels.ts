@@ -1,15 +1,10 @@
 import { addressIn, slotAddress } from './addresses';
 import { packetSize, type Variables } from './carrier';
-import type { Gap } from './assembly';
+import type { Span } from './assembly';
 import { layoutOf } from './layout';
 import type { Profile } from './schema';
 import { sectionsOf } from './sections';
 import { areaOf } from './slots';
-
-/** Bytes of a slot's record. */
-export interface Span extends Gap {
-	slot: number;
-}
 
 /** A message that carries memory, before its bytes are known. */
 export interface Parcel {

@@ -3,7 +3,7 @@ import { isMatch, buildMessage, matchOneOf, messagesOf, type Profile, type Varia
 import { identityRequest, readIdentityReply } from '../sysex';
 import type { Conversation } from './conversation';
 import type { Target } from './identify';
-import { asksBy } from './ways';
+import { asksBy } from './asks';
 
 /** What an adapter does to messages. */
 export interface AdapterVerdict {

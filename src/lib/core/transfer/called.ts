@@ -8,18 +8,19 @@ import {
 	messagesOf,
 	recallMessages,
 	recallOf,
-	type CaptureWay,
 	type ProfileArea
 } from '../profile';
 import type { Conversation } from './conversation';
 import { Stop, comeBack, say, type LineOrder } from './line';
 import { CANCELLED } from './reasons';
 
-type CalledArea = ProfileArea & { called: NonNullable<ProfileArea['called']> };
+export type CalledArea = ProfileArea & { called: NonNullable<ProfileArea['called']> };
+
+/** Whether the slots of an area are called up by program change. */
+export const isCalled = (area: ProfileArea): area is CalledArea => area.called !== undefined;
 
 /** What was in the edit buffer before anything was called up. */
 interface Before {
-	way: CaptureWay;
 	messageId: string;
 	memory: Uint8Array;
 }
@@ -45,10 +46,10 @@ export class Called {
 	/** The area of which a message is, where that is called up; null for every other. */
 	areaOf(messageId: string): CalledArea | null {
 		const { profile } = this.#order;
-		const area = layoutOf(profile, messageId).carrier?.area;
-		if (area === null || area === undefined || !layoutOf(profile, messageId).ofPanel) return null;
-		const found = areaOf(profile, area);
-		return found.called ? (found as CalledArea) : null;
+		const { carrier, ofPanel } = layoutOf(profile, messageId);
+		if (!ofPanel) return null;
+		const found = areaOf(profile, carrier!.area!);
+		return isCalled(found) ? found : null;
 	}
 
 	/**
@@ -120,7 +121,7 @@ export class Called {
 			}
 			const match = matchOneOf(profile, messagesOf(way.expect), heard.bytes);
 			if (!isMatch(match)) continue;
-			this.#before.set(area.id, { way, messageId: match.messageId, memory: match.memory });
+			this.#before.set(area.id, { messageId: match.messageId, memory: match.memory });
 			return;
 		}
 	}

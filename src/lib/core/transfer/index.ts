@@ -1,4 +1,5 @@
 export * from './adapter-test';
+export * from './asks';
 export * from './audition';
 export * from './capture';
 export * from './clock';
@@ -17,4 +18,4 @@ export * from './roll-call';
 export * from './sample-transfer';
 export * from './scope';
 export * from './studio';
-export * from './ways';
+export * from './writes';

@@ -7,7 +7,7 @@ import {
 	slotLabel,
 	type ProfileArea
 } from '../profile';
-import { Called } from './called';
+import { Called, isCalled } from './called';
 import type { Conversation } from './conversation';
 import type { Emit } from './events';
 import { Stop, comeBack, rest, say, type LineOrder } from './line';
@@ -143,7 +143,7 @@ export class Panel {
 	/** Has it stand at a slot. @returns the message that says which slot a dump is of @throws Stop where nobody brings it there */
 	*callUp(areaId: string, slot: number): Conversation<Uint8Array> {
 		const area = areaOf(this.#order.profile, areaId);
-		if (area.called) return yield* this.called.callUp({ ...area, called: area.called }, slot);
+		if (isCalled(area)) return yield* this.called.callUp(area, slot);
 		const bytes = yield* this.#bring(areaId, slot);
 		this.#since.clear();
 		return bytes;

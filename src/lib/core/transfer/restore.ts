@@ -13,6 +13,7 @@ import {
 	type Span
 } from '../profile';
 import type { Identity } from '../sysex';
+import type { CalledArea } from './called';
 import { capture } from './capture';
 import type { Conversation } from './conversation';
 import type { Emit } from './events';
@@ -21,8 +22,8 @@ import { Stop, comeBack, rest, say, type LineOrder } from './line';
 import { Panel } from './panel';
 import { CANCELLED, noAnswer, panelMoved, protectedReason } from './reasons';
 import type { CaptureOutcome, Reason, RestoreOutcome, SlotResult } from './outcome';
-import type { Scope, SlotSet } from './scope';
-import { affectedSlots, differsFrom, joined, planRestore, slotsOf, writeMs, type Write } from './ways';
+import { everySlot, joined, type Scope, type SlotSet } from './scope';
+import { affectedSlots, differsFrom, planRestore, slotsOf, writeMs, type Write } from './writes';
 
 export interface RestoreOrder extends LineOrder {
 	/** The content that the device shall hold. */
@@ -82,31 +83,26 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 	/** A store command that was garbled may have put its sound anywhere: where a slot is not as it shall be, all may have changed. */
 	const strayed = (): void => {
 		for (const write of touched) {
-			const area = areaOf(profile, write.area);
-			const proved = slotsOf(write).every((slot) =>
+			const isProved = slotsOf(write).every((slot) =>
 				['verified', 'already there'].includes(results.get(slotKey(write.area, slot))?.result ?? '')
 			);
-			if (area.called && !proved)
-				strays.set(
-					write.area,
-					Array.from({ length: area.slots }, (_, i) => i)
-				);
+			if (!isProved && areaOf(profile, write.area).called)
+				strays.set(write.area, everySlot(profile, write.area));
 		}
 	};
 	const end = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => {
 		strayed();
-		return outcome(status, reason);
+		return {
+			kind: 'restore',
+			status,
+			reason,
+			slots: [...results.values()],
+			touched: [...reached()].flatMap(([area, slots]) => slots.map((index) => ({ area, index }))),
+			readBack,
+			safety,
+			identity
+		};
 	};
-	const outcome = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => ({
-		kind: 'restore',
-		status,
-		reason,
-		slots: [...results.values()],
-		touched: [...reached()].flatMap(([area, slots]) => slots.map((index) => ({ area, index }))),
-		readBack,
-		safety,
-		identity
-	});
 
 	if (wanted.length === 0)
 		return end('refused', {
@@ -395,10 +391,7 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 	}
 
 	/** Has it put what it was sent into a slot. */
-	function* storeIn(
-		area: NonNullable<ReturnType<Panel['called']['areaOf']>>,
-		slot: number
-	): Conversation<void> {
+	function* storeIn(area: CalledArea, slot: number): Conversation<void> {
 		yield* say(order, panel.called.storeCommand(area, slot));
 		yield* rest(area.called.storeMs * pace);
 	}

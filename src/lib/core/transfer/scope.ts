@@ -16,7 +16,8 @@ export type Scope = z.infer<typeof scopeSchema>;
 /** Slot numbers by area, ascending, areas in the profile's order. */
 export type SlotSet = Map<string, number[]>;
 
-const everySlot = (profile: Profile, area: string) =>
+/** All slots of an area. */
+export const everySlot = (profile: Profile, area: string) =>
 	Array.from({ length: areaOf(profile, area).slots }, (_, i) => i);
 
 /** The slots that a scope names. Areas that the device can neither send nor receive are left out of `all`. */
@@ -51,3 +52,12 @@ export function notThere(profile: Profile, scope: Scope): string | null {
 
 export const countSlots = (set: SlotSet): number =>
 	[...set.values()].reduce((sum, slots) => sum + slots.length, 0);
+
+/** All slots of both. */
+export const joined = (one: SlotSet, other: SlotSet): SlotSet =>
+	new Map(
+		[...new Set([...one.keys(), ...other.keys()])].map((area) => [
+			area,
+			[...new Set([...(one.get(area) ?? []), ...(other.get(area) ?? [])])]
+		])
+	);

@@ -1,7 +1,7 @@
 import { PACKINGS } from '../../sysex';
 import { isCarrier } from '../carrier';
-import { variablesIn } from '../layout';
-import type { CarrierPart, MessagePart, PartOf, Profile, VariableName } from '../schema';
+import { says } from '../layout';
+import type { CarrierPart, MessagePart, PartOf, Profile } from '../schema';
 import type { Fault } from './fault';
 
 type Path = (string | number)[];
@@ -79,9 +79,6 @@ function countFaults(parts: readonly MessagePart[], part: MessagePart, path: Pat
 	return counts ? [] : [{ path: [...path, 'of'], says: `this message holds no ${part.of} to count` }];
 }
 
-const carries = (parts: readonly MessagePart[], name: VariableName): boolean =>
-	parts.some((part) => variablesIn(part).some(({ variable }) => variable === name));
-
 /** Whether so many bytes come back as they were. */
 const canPack = ({ packing }: CarrierPart, bytes: number): boolean => {
 	const { packedLength, unpackedLength } = PACKINGS[packing];
@@ -95,7 +92,7 @@ function carrierFaults(
 	path: Path
 ): Fault[] {
 	if (part.part === 'memory')
-		return carries(parts, 'address') ? [] : [{ path, says: 'memory is of an address, which a part says' }];
+		return says({ parts }, 'address') ? [] : [{ path, says: 'memory is of an address, which a part says' }];
 	const area = profile.areas.find(({ id }) => id === part.area);
 	if (!area) return [{ path: [...path, 'area'], says: `there is no area “${part.area}”` }];
 	const record = profile.records[area.record];
@@ -122,7 +119,7 @@ function carrierFaults(
 			const total = record.size * (part.of === 'slot' ? 1 : area.slots);
 			const last = total % part.bytes;
 			return [
-				...(carries(parts, 'packet') ? [] : [{ path, says: 'packets have a number, which a part says' }]),
+				...(says({ parts }, 'packet') ? [] : [{ path, says: 'packets have a number, which a part says' }]),
 				...unpackable(Math.min(total, part.bytes)),
 				...(last === 0 ? [] : unpackable(last))
 			];
@@ -141,7 +138,7 @@ function sectionFaults(
 	if (!section) return [{ path: [...path, 'section'], says: `there is no section “${part.section}”` }];
 	return [
 		...unpackable(section.size),
-		...(section.times !== undefined && !carries(parts, 'part')
+		...(section.times !== undefined && !says({ parts }, 'part')
 			? [{ path, says: `there are ${section.times} of “${section.name}”, and no part says which` }]
 			: [])
 	];

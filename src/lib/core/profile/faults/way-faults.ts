@@ -1,5 +1,5 @@
 import { isCarrier } from '../carrier';
-import { variablesIn } from '../layout';
+import { says } from '../layout';
 import { messagesOf } from '../parcels';
 import type { Profile } from '../schema';
 import { sectionsOf } from '../sections';
@@ -83,7 +83,7 @@ function addressedFaults(
 ): Fault[] {
 	const message = profile.messages[send];
 	if (!message) return [];
-	const asks = message.parts.some((part) => variablesIn(part).some(({ variable }) => variable === 'address'));
+	const asks = says(message, 'address');
 	const comes = messagesOf(expect).every(
 		(id) => profile.messages[id] && carrierKind(profile, id) === 'memory'
 	);

@@ -1,4 +1,4 @@
-import { joinBytes, sameBytes } from '../../midi';
+import { sameBytes } from '../../midi';
 import {
 	Assembly,
 	addressIn,
@@ -20,7 +20,7 @@ import {
 } from '../../profile';
 import type { Conversation } from '../conversation';
 import { CANCELLED, noAnswer } from '../reasons';
-import type { Ask } from '../ways';
+import type { Ask } from '../asks';
 import type { Haul } from './haul';
 import { Stop, comeBack, say } from '../line';
 
@@ -63,14 +63,8 @@ class Catch {
 			(piece) => piece.area === area && brings.some(({ slot }) => slot === piece.slot)
 		);
 		if (!ours) return false;
-		this.contradicted ||= came.match.pieces.some(({ area: of, slot, at, bytes }) =>
-			bytes.some((byte, i) => {
-				const before = this.#assembly.bytesOf(of, slot, { at: at + i, size: 1 });
-				return before !== null && before[0] !== byte;
-			})
-		);
 		this.messages.push(came);
-		came.match.pieces.forEach((piece) => this.#assembly.put(piece));
+		for (const piece of came.match.pieces) if (this.#assembly.put(piece)) this.contradicted = true;
 		return true;
 	}
 
@@ -81,8 +75,7 @@ class Catch {
 
 	/** All that was asked for, joined; null where some of it has not come. */
 	get memory(): Uint8Array | null {
-		const parts = this.#ask.brings.map((span) => this.#assembly.bytesOf(this.#ask.area, span.slot, span));
-		return parts.some((part) => part === null) ? null : joinBytes(parts as Uint8Array[]);
+		return this.#assembly.joined(this.#ask.area, this.#ask.brings);
 	}
 
 	/**

@@ -7,7 +7,7 @@ import { identify } from '../identify';
 import { missingSlots } from '../missing';
 import type { CaptureOutcome, Reason } from '../outcome';
 import { damagedReason, doesNotFollow } from '../reasons';
-import { asksBy, askingCost, planCapture, type Ask } from '../ways';
+import { asksBy, askingCost, planCapture, type Ask } from '../asks';
 import { askFor, confirm, lookAt } from './asking';
 import { Haul } from './haul';
 import { Stop, rest } from '../line';

@@ -3,7 +3,7 @@ import { factoryState, seededRandom } from '../../bench';
 import { profileNamed } from '../../bench/bench.fixture';
 import { buildMessage, isMatch, matchAny, slotKey, type Match } from '../../profile';
 import type { TransferEvent } from '..';
-import { planCapture } from '../ways';
+import { planCapture } from '../asks';
 import { slotsInScope } from '../scope';
 import { Haul } from './haul';
 import { Stop } from '../line';

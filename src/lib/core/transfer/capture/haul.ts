@@ -1,4 +1,3 @@
-import { joinBytes } from '../../midi';
 import {
 	Assembly,
 	areaOf,
@@ -16,7 +15,7 @@ import {
 import type { Emit } from '../events';
 import { wrongDeviceId } from '../reasons';
 import type { SlotSet } from '../scope';
-import type { Ask } from '../ways';
+import type { Ask } from '../asks';
 import type { CaptureOrder } from './order';
 import { Stop } from '../line';
 import { Panel } from '../panel';
@@ -103,8 +102,7 @@ export class Haul {
 
 	/** What was accepted of what an ask brings, joined; null where some of it was not. */
 	memoryFor({ area, brings }: Ask): Uint8Array | null {
-		const parts = brings.map((span) => this.#assembly.bytesOf(area, span.slot, span));
-		return parts.some((part) => part === null) ? null : joinBytes(parts as Uint8Array[]);
+		return this.#assembly.joined(area, brings);
 	}
 
 	/** @param namedBy the message beside it that says which slot it is of, where it does not say so itself */

@@ -2,7 +2,7 @@ import { sameBytes } from '../../midi';
 import { Assembly, deviceIdOffset, isMatch, matchOneOf, messagesOf, type Match } from '../../profile';
 import type { Conversation } from '../conversation';
 import { CANCELLED, wrongDeviceId, wrongModel } from '../reasons';
-import type { Ask } from '../ways';
+import type { Ask } from '../asks';
 import type { Haul } from './haul';
 import { Stop, comeBack } from '../line';
 

@@ -1,6 +1,6 @@
 import type { PreflightCheck, Profile } from '../../profile';
 import { slotsInScope, type Scope } from '../scope';
-import { planCapture } from '../ways';
+import { planCapture } from '../asks';
 import { lanesMs, type Job } from './lanes';
 import { predictCapture, wireTime, type Past } from './predict';
 import { walkOrder } from './walk-order';

@@ -1,7 +1,7 @@
 import type { Profile } from '../../profile';
 import { wireMs } from '../../midi';
 import { slotsInScope, type Scope } from '../scope';
-import { captureCost, planCapture } from '../ways';
+import { captureCost, planCapture } from '../asks';
 
 /** A past capture of the same device: what it was predicted to take, and what it took, in ms. */
 export interface Past {
