@@ -94,6 +94,16 @@ describe('a device that gives and takes its edit buffer alone', () => {
 		});
 	});
 
+	it('is restored all the same, wherever the cable came out and went back in, also between a sound and its store command', () => {
+		for (let afterBytes = 1; afterBytes < 420; afterBytes += 3) {
+			const bench = workbench(SKIFF, 8);
+			bench.station.faults = [{ kind: 'unplug', way: 'to device', times: 1, afterBytes, forMs: 1500 }];
+			const outcome = bench.restore({ wanted: wantedOf(bench, 3) });
+			expect(outcome, `after ${afterBytes} bytes`).toMatchObject({ status: 'verified', reason: null });
+			expect(bench.unit.state.memory.programs[3]).toEqual(donor[3]);
+		}
+	});
+
 	it('on a line that garbles and delays, either way, is never said to hold what it does not', () => {
 		const line = fc.record({
 			seed: fc.nat(5000),

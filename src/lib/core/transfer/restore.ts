@@ -325,13 +325,15 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 			parcel.contents
 		);
 		const ofPanel = panel.concerns(parcel.messageId);
-		yield* deliver(write, message, {
+		const called = panel.called.areaOf(parcel.messageId);
+		const about = {
 			isFirst: way.begin === undefined && parcel === write.parcels[0],
 			packet: parcel.variables.packet,
 			ofPanel
-		});
-		const called = panel.called.areaOf(parcel.messageId);
-		if (called) yield* storeIn(called, write.first);
+		};
+		// Where the cable came out before it was stored, nobody knows what is played now: it is sent again.
+		do yield* deliver(write, message, about);
+		while (called && !(yield* storeIn(called, write.first)));
 		emit({
 			event: 'written',
 			bytes: message.length,
@@ -390,10 +392,11 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 		}
 	}
 
-	/** Has it put what it was sent into a slot. */
-	function* storeIn(area: CalledArea, slot: number): Conversation<void> {
-		yield* say(order, panel.called.storeCommand(area, slot));
+	/** Has it put what it was sent into a slot. @returns false where the command did not leave */
+	function* storeIn(area: CalledArea, slot: number): Conversation<boolean> {
+		if (!(yield* say(order, panel.called.storeCommand(area, slot)))) return false;
 		yield* rest(area.called.storeMs * pace);
+		return true;
 	}
 
 	/** What was sent is where it belongs only if the panel still stands there. */

@@ -26,6 +26,7 @@ import { Stop, comeBack, say } from '../line';
 
 const CONFIRM_TRIES = 6;
 const MOVED = 'its panel was moved meanwhile';
+const SILENT = 'no answer';
 
 /** A message as it came. */
 interface Came {
@@ -229,11 +230,11 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 			trouble = 'not all of it came';
 			haul.doubt();
 		} else {
-			trouble = 'no answer';
+			trouble = SILENT;
 			silent++;
 		}
 		// A message that may have any length can be cut short and look right: where one is hurt, the others may be.
-		if (varies) haul.doubt();
+		if (varies && trouble !== SILENT) haul.doubt();
 		// Of several messages the others are waited for.
 		if (heard.heard !== 'silence' && !ended && trouble !== MOVED && ask.messages > 1) {
 			noted = trouble;
