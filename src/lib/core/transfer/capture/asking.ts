@@ -1,7 +1,5 @@
 import { sameBytes } from '../../midi';
 import {
-	Assembly,
-	addressIn,
 	buildMessage,
 	isMatch,
 	layoutOf,
@@ -13,7 +11,6 @@ import {
 	variablesOf,
 	spreadOver,
 	type CaptureWay,
-	type Match,
 	type Profile,
 	type Span,
 	type Variables
@@ -21,80 +18,13 @@ import {
 import type { Conversation } from '../conversation';
 import { CANCELLED, noAnswer } from '../reasons';
 import type { Ask } from '../asks';
+import { Catch } from './catch';
 import type { Haul } from './haul';
 import { Stop, comeBack, say } from '../line';
 
 const CONFIRM_TRIES = 6;
 const MOVED = 'its panel was moved meanwhile';
 const SILENT = 'no answer';
-
-/** A message as it came. */
-interface Came {
-	match: Match;
-	bytes: Uint8Array;
-	/** What the device said of the slot, where the message does not. */
-	namedBy: Uint8Array | null;
-}
-
-/** What came of one ask. */
-class Catch {
-	messages: Came[] = [];
-	/** Whether something came twice, and not alike. */
-	contradicted = false;
-	#assembly: Assembly;
-	readonly #profile: Profile;
-	readonly #ask: Ask;
-
-	constructor(profile: Profile, ask: Ask) {
-		this.#profile = profile;
-		this.#ask = ask;
-		this.#assembly = new Assembly(profile);
-	}
-
-	/** Nothing has come yet. */
-	clear(): void {
-		this.messages = [];
-		this.#assembly = new Assembly(this.#profile);
-	}
-
-	/** Takes a message in; false where nothing of it was asked for. */
-	take(came: Came): boolean {
-		const { area, brings } = this.#ask;
-		const ours = came.match.pieces.some(
-			(piece) => piece.area === area && brings.some(({ slot }) => slot === piece.slot)
-		);
-		if (!ours) return false;
-		this.messages.push(came);
-		for (const piece of came.match.pieces) if (this.#assembly.put(piece)) this.contradicted = true;
-		return true;
-	}
-
-	/** Whether these stretches have come. */
-	holds(spans: readonly Span[]): boolean {
-		return spans.every((span) => this.#assembly.bytesOf(this.#ask.area, span.slot, span));
-	}
-
-	/** All that was asked for, joined; null where some of it has not come. */
-	get memory(): Uint8Array | null {
-		return this.#assembly.joined(this.#ask.area, this.#ask.brings);
-	}
-
-	/**
-	 * What is asked for next, and what that brings: all of it, or, where a request names an address, what has not come, one
-	 * stretch after another.
-	 */
-	next(): { request: Variables; goal: Span[] } {
-		const { area, brings, request } = this.#ask;
-		if (request.address === undefined || this.messages.length === 0) return { request, goal: brings };
-		const [gap] = brings.flatMap((span) =>
-			this.#assembly.gapsOf(area, span.slot, span).map((each): Span => ({ slot: span.slot, ...each }))
-		);
-		return {
-			request: { ...request, address: addressIn(this.#profile, area, gap.slot, gap.at)!, size: gap.size },
-			goal: [gap]
-		};
-	}
-}
 
 /** How long a device may be busy that says so, where the profile does not say. */
 const WAIT_MS = 10_000;
@@ -135,6 +65,82 @@ function* callOff({ order }: Haul, id: string, slot: number): Conversation<void>
 	yield { do: 'send', bytes: buildMessage(order.profile, id, { ...order.target, slot }) };
 }
 
+/** A question that is being asked: what brings the rest of it, and what was said of the slot. */
+interface Question {
+	haul: Haul;
+	ask: Ask;
+	caught: Catch;
+	/** What the last request brings. */
+	goal: readonly Span[];
+	/** What the device said of the slot, where its dumps do not. */
+	namedBy: Uint8Array | null;
+}
+
+/** What a message did for a question: nothing, all of it, all that one request brings, more time, or trouble. */
+type Verdict =
+	| 'nothing'
+	| 'all'
+	| 'the goal'
+	| { waitMs: number }
+	/** `over`: the device itself has ended it. */
+	| { trouble: string; over: boolean };
+
+const tell = ({ haul: { order }, ask }: Question, id: string, about: Variables = {}): Conversation<boolean> =>
+	say(order, buildMessage(order.profile, id, { ...order.target, slot: ask.firsts[0], ...about }));
+
+/** Takes a message in, and says what it did. */
+function* hear(question: Question, bytes: Uint8Array): Conversation<Verdict> {
+	const { haul, ask, caught, goal, namedBy } = question;
+	const { order, panel } = haul;
+	const { way } = ask;
+	const expected = messagesOf(way.expect);
+	const [slot] = ask.firsts;
+	const ofPanel = panel.concerns(expected[0]);
+	const found = matchOneOf(order.profile, expected, bytes);
+	if (!isMatch(found)) {
+		if (ofPanel && (panel.read(ask.area, bytes) ?? slot) !== slot) return { trouble: MOVED, over: false };
+		if (found.why !== 'other message') {
+			haul.distrust(found);
+			return { trouble: found.says, over: false };
+		}
+		const said = saidBy(order.profile, way, bytes);
+		if (said === null) return 'nothing';
+		if (said === 'wait') return { waitMs: way.says?.waitMs ?? WAIT_MS };
+		return {
+			trouble: said === 'end' ? 'it ended before all of it had come' : 'it called it off',
+			over: true
+		};
+	}
+	haul.refuseOtherId(found);
+	const match = ofPanel ? ofSlot(order.profile, found, slot) : found;
+	if (!caught.take({ match, bytes, namedBy })) return 'nothing';
+	if (caught.contradicted) haul.doubt();
+	if (way.confirm && way.confirm.each !== 'dump') yield* tell(question, way.confirm.good, found.variables);
+	if (!caught.holds(goal)) return 'nothing';
+	if (!caught.memory) return 'the goal';
+	// It is of this slot only where the panel stands there before it and after it.
+	if (ofPanel && (yield* panel.movedTo(ask.area, slot)).length > 0) {
+		caught.clear();
+		return { trouble: MOVED, over: false };
+	}
+	if (way.says?.end) yield* hearEnd(haul, ask);
+	if (way.confirm?.each === 'dump') yield* tell(question, way.confirm.good);
+	if (way.stop !== undefined) yield* tell(question, way.stop);
+	return 'all';
+}
+
+/** What tells the device that a message was bad, so that it repeats that one itself; null where it does not. */
+function repeatOf({ haul: { order }, ask: { way, firsts } }: Question, bytes: Uint8Array): Variables | null {
+	const { profile, target } = order;
+	if (!way.confirm || way.confirm.each === 'dump') return null;
+	const about: Variables = {
+		...target,
+		slot: firsts[0],
+		...badOf(profile, messagesOf(way.expect), bytes)
+	};
+	return variablesOf(profile, way.confirm.bad).every((name) => about[name] !== undefined) ? about : null;
+}
+
 /** Asks until all of it has come whole; gives it, or what was wrong with the last try. What came is in `caught` in any case. */
 function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null> {
 	const { order, emit, panel } = haul;
@@ -142,35 +148,26 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 	const { way } = ask;
 	const expected = messagesOf(way.expect);
 	const [slot] = ask.firsts;
-	const ofPanel = panel.concerns(expected[0]);
 	const varies = expected.some((id) => layoutOf(profile, id).varies);
+	const question: Question = { haul, ask, caught, goal: ask.brings, namedBy: null };
 	let silent = 0;
 	let failed = 0;
 	let asked = false;
-	let goal = ask.brings;
 	let idleMs = way.timeoutMs;
-	const tell = (id: string, about: Variables = {}) =>
-		say(order, buildMessage(profile, id, { ...target, slot, ...about }));
-	let namedBy: Uint8Array | null = null;
 	/** What was wrong with a message while others were still to come. */
 	let noted: string | null = null;
 	for (;;) {
 		if (!asked) {
-			if (ofPanel) namedBy = yield* panel.callUp(ask.area, slot);
-			const next = caught.next();
-			goal = next.goal;
-			const request = buildMessage(profile, (way.start as { send: string }).send, {
-				...target,
-				...next.request
-			});
-			if (!(yield* say(order, request))) continue;
+			if (panel.concerns(expected[0])) question.namedBy = yield* panel.callUp(ask.area, slot);
+			const { request, goal } = caught.next();
+			question.goal = goal;
+			const bytes = buildMessage(profile, (way.start as { send: string }).send, { ...target, ...request });
+			if (!(yield* say(order, bytes))) continue;
 			noted = null;
 		}
 		asked = true;
 		const heard = yield { do: 'wait', idleMs };
 		idleMs = way.timeoutMs;
-		let ended = false;
-		let trouble: string;
 		if (heard.heard === 'cancelled') {
 			if (way.cancel !== undefined) yield* callOff(haul, way.cancel, slot);
 			throw new Stop(CANCELLED);
@@ -179,49 +176,27 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 			yield* comeBack(order);
 			asked = false;
 			continue;
-		} else if (heard.heard === 'message') {
-			const found = matchOneOf(profile, expected, heard.bytes);
-			if (isMatch(found)) {
-				haul.refuseOtherId(found);
-				const match = ofPanel ? ofSlot(profile, found, slot) : found;
-				if (!caught.take({ match, bytes: heard.bytes, namedBy })) continue;
-				if (caught.contradicted) haul.doubt();
-				if (way.confirm && way.confirm.each !== 'dump') yield* tell(way.confirm.good, found.variables);
-				if (!caught.holds(goal)) continue;
-				if (!caught.memory) {
-					asked = false;
-					continue;
-				}
-				// It is of this slot only where the panel stands there before it and after it.
-				if (!ofPanel || (yield* panel.movedTo(ask.area, slot)).length === 0) {
-					if (way.says?.end) yield* hearEnd(haul, ask);
-					if (way.confirm?.each === 'dump') yield* tell(way.confirm.good);
-					if (way.stop !== undefined) yield* tell(way.stop);
-					return null;
-				}
-				caught.clear();
-				trouble = MOVED;
-			} else if (ofPanel && (panel.read(ask.area, heard.bytes) ?? slot) !== slot) trouble = MOVED;
-			else if (found.why === 'other message') {
-				const said = saidBy(profile, way, heard.bytes);
-				if (said === 'wait') idleMs = way.says?.waitMs ?? WAIT_MS;
-				if (said === null || said === 'wait') continue;
-				trouble = said === 'end' ? 'it ended before all of it had come' : 'it called it off';
-				ended = true;
-			} else {
-				trouble = found.says;
-				haul.distrust(found);
+		}
+		let over = false;
+		let trouble: string;
+		if (heard.heard === 'message') {
+			const verdict = yield* hear(question, heard.bytes);
+			if (verdict === 'all') return null;
+			if (verdict === 'nothing') continue;
+			if (verdict === 'the goal') {
+				asked = false;
+				continue;
 			}
-			// The device itself repeats a message that is reported as bad.
-			const about: Variables = { ...target, slot, ...badOf(profile, expected, heard.bytes) };
-			const canTell =
-				way.confirm !== undefined &&
-				way.confirm.each !== 'dump' &&
-				variablesOf(profile, way.confirm.bad).every((name) => about[name] !== undefined);
-			if (canTell && !ended && trouble !== MOVED && failed < way.retries) {
+			if ('waitMs' in verdict) {
+				idleMs = verdict.waitMs;
+				continue;
+			}
+			({ trouble, over } = verdict);
+			const again = repeatOf(question, heard.bytes);
+			if (again && !over && trouble !== MOVED && failed < way.retries) {
 				failed++;
 				emit({ event: 'retry', says: trouble });
-				yield* tell(way.confirm!.bad, about);
+				yield* tell(question, way.confirm!.bad, again);
 				continue;
 			}
 		} else if (heard.heard === 'broken') trouble = `a message broke off (${heard.reason})`;
@@ -236,7 +211,7 @@ function* fetch(haul: Haul, ask: Ask, caught: Catch): Conversation<string | null
 		// A message that may have any length can be cut short and look right: where one is hurt, the others may be.
 		if (varies && trouble !== SILENT) haul.doubt();
 		// Of several messages the others are waited for.
-		if (heard.heard !== 'silence' && !ended && trouble !== MOVED && ask.messages > 1) {
+		if (heard.heard !== 'silence' && !over && trouble !== MOVED && ask.messages > 1) {
 			noted = trouble;
 			continue;
 		}
