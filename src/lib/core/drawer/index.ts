@@ -9,6 +9,7 @@ export * from './families';
 export * from './file-inspection';
 export * from './file-kind';
 export * from './hash';
+export * from './kept-links';
 export * from './knowledge';
 export * from './life';
 export * from './life-near';

@@ -11,6 +11,7 @@ export * from './digest';
 export * from './dump';
 export * from './firmware';
 export * from './layout';
+export * from './links';
 export * from './match';
 export * from './named-slots';
 export * from './meaning';

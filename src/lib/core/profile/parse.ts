@@ -7,6 +7,7 @@ import {
 	type Profile,
 	type ProfileParameter,
 	type ProfileRecord,
+	type ProfileReference,
 	type ProfileText
 } from './schema';
 
@@ -57,6 +58,33 @@ function once<T extends Repeated>(
 	);
 }
 
+/** A reference once for each of its rows: what names the slot is that row's own, where there is one in each. */
+function onceEach(
+	{ each, ...one }: ProfileReference,
+	rows: ProfileRecord['rows'],
+	rowsOf: (id: string | undefined) => readonly string[]
+): ProfileReference[] {
+	const names = each === undefined ? [] : [each].flat();
+	const inEach = (id: string, prefix: string, name: string, source: string | undefined) =>
+		rowsOf(source).includes(name) ? `${prefix}-${id}` : id;
+	return names.reduceRight<ProfileReference[]>(
+		(references, name) => {
+			const row = rows?.[name];
+			if (!row) return references.map((reference) => ({ ...reference, each: name }));
+			return row.of.flatMap((own) =>
+				references.map((reference) => ({
+					...reference,
+					id: `${own.id}-${reference.id}`,
+					name: `${own.name} ${reference.name}`,
+					number: inEach(reference.number, own.id, name, one.number),
+					...(reference.bank === undefined ? {} : { bank: inEach(reference.bank, own.id, name, one.bank) })
+				}))
+			);
+		},
+		[one]
+	);
+}
+
 /** A record whose parameters and texts all stand for one value each; where these are too many, it is left as it is. */
 function spelledOut({ rows, ...record }: ProfileRecord): ProfileRecord {
 	const times = ({ each = [] }: { each?: string | string[] }) =>
@@ -71,7 +99,10 @@ function spelledOut({ rows, ...record }: ProfileRecord): ProfileRecord {
 				parameters: record.parameters.flatMap((parameter) =>
 					once(parameter, rows, rowsOf(parameter.when?.parameter))
 				),
-				texts: record.texts.flatMap((text) => once(text, rows, []))
+				texts: record.texts.flatMap((text) => once(text, rows, [])),
+				...(record.references
+					? { references: record.references.flatMap((each) => onceEach(each, rows, rowsOf)) }
+					: {})
 			};
 }
 

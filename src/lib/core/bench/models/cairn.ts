@@ -16,12 +16,19 @@ const TONE = [
 	...[0, 1, 2, 3].map((layer) => ({ at: 128 + 128 * layer, size: 96 })),
 	{ at: 640, size: 40 }
 ];
-const TONES = { base: 0x20 * 16384, stride: 1024, count: 64 };
+const TONES = { base: 0x20 * 16384, stride: 1024 };
+/** A performance: what is common, and eight parts that each name a tone by bank and number. */
+const PERFORMANCE = [
+	{ at: 0, size: 32 },
+	{ at: 64, size: 128 }
+];
+const PERFORMANCES = { base: 0x30 * 16384, stride: 256 };
+const PARTS = 8;
 const SYSTEM = { base: 0x01 * 16384, size: 32 };
 
 /** A place in its memory: a byte of a record. */
 interface Place {
-	area: 'tones' | 'system';
+	area: 'tones' | 'performances' | 'system';
 	slot: number;
 	byte: number;
 }
@@ -50,16 +57,37 @@ export class Cairn extends SimulatedDevice {
 	#placeAt(address: number): Place | null {
 		const own = address - SYSTEM.base;
 		if (own >= 0 && own < SYSTEM.size) return { area: 'system', slot: 0, byte: own };
-		const tone = address - TONES.base;
-		const slot = Math.floor(tone / TONES.stride);
-		if (tone < 0 || slot >= TONES.count) return null;
+		return (
+			this.#within('performances', PERFORMANCES, PERFORMANCE, address) ??
+			this.#within('tones', TONES, TONE, address)
+		);
+	}
+
+	#within(
+		area: Place['area'],
+		{ base, stride }: { base: number; stride: number },
+		blocks: readonly { at: number; size: number }[],
+		address: number
+	): Place | null {
+		const from = address - base;
+		const slot = Math.floor(from / stride);
+		if (from < 0 || slot >= this.state.memory[area].length) return null;
 		let before = 0;
-		for (const { at, size } of TONE) {
-			const within = (tone % TONES.stride) - at;
-			if (within >= 0 && within < size) return { area: 'tones', slot, byte: before + within };
+		for (const { at, size } of blocks) {
+			const within = (from % stride) - at;
+			if (within >= 0 && within < size) return { area, slot, byte: before + within };
 			before += size;
 		}
 		return null;
+	}
+
+	/** The tones that a performance plays, part by part. */
+	played(performance: number): Uint8Array[] {
+		const record = this.state.memory.performances[performance];
+		return Array.from({ length: PARTS }, (_, part) => {
+			const [bank, number] = record.subarray(32 + 16 * part);
+			return this.state.memory.tones[bank * 16 + number];
+		});
 	}
 
 	protected handle(message: Uint8Array): void {

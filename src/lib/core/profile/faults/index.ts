@@ -4,6 +4,7 @@ import type { Fault } from './fault';
 import { messageFaults } from './message-faults';
 import { newerWords } from './newer-words';
 import { recordFaults } from './record-faults';
+import { referenceFaults } from './reference-faults';
 import { surfaceFaults } from './surface-faults';
 import { wayFaults } from './way-faults';
 
@@ -18,6 +19,7 @@ export function faultsOf(profile: Profile): Fault[] {
 		...messageFaults(profile),
 		...wayFaults(profile),
 		...surfaceFaults(profile),
+		...referenceFaults(profile),
 		...targetFaults(profile)
 	];
 	// Addresses can only be laid out once every record is there and whole.

@@ -18,7 +18,8 @@ export function newerWords(profile: Profile): Fault[] {
 		for (const word of ['addresses', 'called'] as const) if (area[word]) found.push(['areas', i, word]);
 	});
 	for (const [id, record] of Object.entries(profile.records)) {
-		if (record.sections) found.push(['records', id, 'sections']);
+		for (const word of ['sections', 'references'] as const)
+			if (record[word]) found.push(['records', id, word]);
 		for (const text of textFields(record))
 			if (text.bitsEach || text.then || text.order)
 				found.push(['records', id, text === record.name ? 'name' : 'texts']);

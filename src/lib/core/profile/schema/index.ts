@@ -6,6 +6,7 @@ export {
 	type Charset,
 	type ProfileParameter,
 	type ProfileRecord,
+	type ProfileReference,
 	type ProfileText,
 	type ValueCode
 } from './record';

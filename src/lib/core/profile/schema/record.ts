@@ -136,6 +136,29 @@ export const record = z.strictObject({
 	parameters: z.array(parameter).default([]),
 	/** Texts besides the name. */
 	texts: z.array(text).default([]),
+	/** Slots of another area, or of its own, that it plays: a performance its programs, a song its patterns. */
+	references: z
+		.array(
+			z.strictObject({
+				id,
+				name: z.string().min(1).max(60),
+				/** The area whose slots it names. */
+				to: id,
+				/** The parameter that names the slot. */
+				number: id,
+				/** The value of `number` that names the first slot: its lowest, where nothing is said. Below it nothing is named. */
+				base: z.number().int().optional(),
+				/** The parameter that names the bank, where there are several, and how many slots each has. */
+				bank: id.optional(),
+				perBank: count.max(1024).optional(),
+				/** Values of `number` that name nothing. */
+				none: z.array(z.number().int()).min(1).max(256).optional(),
+				each
+			})
+		)
+		.min(1)
+		.max(1024)
+		.optional(),
 	/** Things of one kind that follow each other every `stride` bytes; ids and names of their parameters begin with theirs. */
 	rows: z
 		.record(
@@ -159,3 +182,4 @@ export type ProfileParameter = z.infer<typeof parameter>;
 /** How a value is written in its bits. */
 export type ValueCode = (typeof CODES)[number];
 export type ProfileText = z.infer<typeof text>;
+export type ProfileReference = NonNullable<ProfileRecord['references']>[number];
