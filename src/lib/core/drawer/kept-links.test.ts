@@ -81,6 +81,30 @@ describe('moving tones', () => {
 		);
 	});
 
+	it('brings a performance of an older version back with what it played then, wherever that is now', () => {
+		fc.assert(
+			fc.property(fc.nat(1000), fc.nat(31), (seed, at) => {
+				const { bench, unit, known: old, played } = cairn(seed);
+				const then = played()[at];
+				// Since then the tones went round, and the performance was made anew.
+				const { tones, performances } = unit.state.memory;
+				tones.unshift(tones.pop()!);
+				performances[at] = performances[(at + 1) % 32].slice();
+				const known = ['tones', 'performances'].flatMap((area) =>
+					unit.state.memory[area].map((bytes, index) => makeSlot(bench.profile, area, index, bytes.slice()))
+				);
+				const others = played().filter((_, i) => i !== at);
+				const wanted = old.filter(({ area, index }) => area === 'performances' && index === at);
+				const kept = keepLinks(bench.profile, known, wanted, old);
+				expect(kept.lost).toEqual([]);
+				expect(bench.restore({ wanted: kept.wanted }).status).toBe('verified');
+				expect(played()[at]).toEqual(then);
+				expect(played().filter((_, i) => i !== at)).toEqual(others);
+			}),
+			{ numRuns: 8 }
+		);
+	});
+
 	it('says which would play something else, where their sound is overwritten', () => {
 		const { bench, unit, known, tones } = cairn(7);
 		const over = linksIn(bench.profile, 'performances', unit.state.memory.performances[0])[0].slot!;

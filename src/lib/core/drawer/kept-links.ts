@@ -34,13 +34,19 @@ const contentsOf = (slots: readonly Slot[]) =>
 
 /**
  * Keeps those right that name what is moved: every slot whose references would play something else once `wanted` is
- * written is itself wanted, pointed to where its sounds will be. A slot that is wanted itself keeps what it names in the
- * place that it comes from only where that is said (`from`); otherwise it is taken to mean what it names now.
+ * written is itself wanted, pointed to where its sounds will be.
  * @param known what the device holds
+ * @param meant where the wanted slots come from: what they name is meant as it was there; left out, as it is now
  */
-export function keepLinks(profile: Profile, known: readonly Slot[], wanted: readonly Slot[]): KeptLinks {
+export function keepLinks(
+	profile: Profile,
+	known: readonly Slot[],
+	wanted: readonly Slot[],
+	meant: readonly Slot[] = known
+): KeptLinks {
 	const now = contentsOf(known);
-	const then = new Map([...now, ...contentsOf(wanted)]);
+	const [asked, there] = [contentsOf(wanted), contentsOf(meant)];
+	const then = new Map([...now, ...asked]);
 	const places = new Map<string, number[]>();
 	for (const { area, index, bytes } of then.values()) {
 		const key = `${area} ${bytes.join()}`;
@@ -53,7 +59,9 @@ export function keepLinks(profile: Profile, known: readonly Slot[], wanted: read
 		let bytes = slot.bytes;
 		for (const { id, name, to, slot: named } of linksIn(profile, slot.area, slot.bytes)) {
 			if (named === null) continue;
-			const [before, after] = [now, then].map((of) => of.get(slotKey(to, named)));
+			const key = slotKey(to, named);
+			const before = (asked.has(slotKey(slot.area, slot.index)) ? there.get(key) : undefined) ?? now.get(key);
+			const after = then.get(key);
 			if (before && after && sameBytes(before.bytes, after.bytes)) continue;
 			const link = { area: slot.area, index: slot.index, id, name, to, slot: named };
 			if (!before) {
@@ -76,7 +84,7 @@ export function keepLinks(profile: Profile, known: readonly Slot[], wanted: read
 		if (bytes !== slot.bytes)
 			extra.set(slotKey(slot.area, slot.index), makeSlot(profile, slot.area, slot.index, bytes));
 	}
-	const all = new Map([...contentsOf(wanted), ...extra]);
+	const all = new Map([...asked, ...extra]);
 	const order = new Map(profile.areas.map(({ id }, i) => [id, i]));
 	return {
 		wanted: [...all.values()].sort((a, b) => order.get(a.area)! - order.get(b.area)! || a.index - b.index),
