@@ -3,14 +3,16 @@ import {
 	checkRestore,
 	sourceSchema,
 	tornBy,
+	type KeptLinks,
 	type LiveWorld,
+	type LostLink,
 	type RestoreSource,
 	type TransferCheck
 } from '../core/drawer';
 import { wornFor, wornWords } from '../core/care';
 import type { Checked, CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
-import { slotKey, type Slot } from '../core/profile';
+import { areaOf, slotKey, slotLabel, type Profile, type Slot } from '../core/profile';
 import { predictCapture, wireTime, type Scope } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { getBank } from './banks';
@@ -24,7 +26,7 @@ import { serviceDocument } from './service-book';
 import { readKnowledge } from './store/knowledge';
 import { pastCaptures } from './store/transfers';
 import { getTransfer } from './transfers';
-import { slotsOfSource } from './wanted';
+import { linksOfSource, slotsOfSource } from './wanted';
 
 interface Asked {
 	source: RestoreSource | null;
@@ -182,7 +184,14 @@ export async function checkTransfer(
 			wornWords
 		)
 	};
-	const nothing = { check: null, slots: [], expectedMs: 0, wireMs: null, scope: { kind: 'all' } as Scope };
+	const nothing = {
+		links: null,
+		check: null,
+		slots: [],
+		expectedMs: 0,
+		wireMs: null,
+		scope: { kind: 'all' } as Scope
+	};
 	if (!profile) return { ...base, ...nothing };
 	if (!source) {
 		const scope: Scope =
@@ -203,17 +212,39 @@ export async function checkTransfer(
 			expectedMs: predictCapture(profile, scope, past, check.byHand)
 		};
 	}
-	const wanted = await slotsOfSource(studio, device, profile, source);
+	const kept = query.get('links') === 'keep' ? { ...source, links: 'keep' as const } : source;
+	const wanted = await slotsOfSource(studio, device, profile, kept, world);
 	const known = await unchangedSlots(studio, profile, knowledge);
 	const check = checkRestore(profile, known, wanted, paceFactor);
 	return {
 		...base,
 		...nothing,
+		source: kept,
+		links: hasReferences(profile)
+			? linksSeen(profile, await linksOfSource(studio, device, profile, source, world))
+			: null,
 		scope: { kind: 'slots', slots: wanted.map(({ area: of, index }) => ({ area: of, index })) },
 		check,
 		slots: slotsOf(wanted, known, check),
 		expectedMs: check.ms
 	};
+}
+
+const hasReferences = ({ records }: Profile): boolean =>
+	Object.values(records).some(({ references }) => references !== undefined);
+
+/** Who names what is moved, in words of the panel. */
+function linksSeen(profile: Profile, { pointed, lost }: KeptLinks): Checked['links'] {
+	const label = (area: string, index: number) => slotLabel(areaOf(profile, area).labels, index);
+	const words = ({ area, index, name, to, slot, moved, why }: LostLink) => ({
+		area,
+		slot: label(area, index),
+		name,
+		names: label(to, slot),
+		then: moved === null ? null : label(to, moved),
+		why
+	});
+	return { pointed: pointed.map(words), lost: lost.map(words) };
 }
 
 function slotsOf(

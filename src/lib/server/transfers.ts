@@ -77,7 +77,8 @@ export async function beginTransfer(studio: Studio, given: z.input<typeof beginS
 			? { from: 'version' as const, versionId: order.sourceVersionId, scope: order.scope }
 			: null);
 	const restoring = order.direction === 'restore';
-	const slots = restoring && profile && from ? await slotsOfSource(studio, device, profile, from) : [];
+	const slots =
+		restoring && profile && from ? await slotsOfSource(studio, device, profile, from, order.world) : [];
 	const transfer = await studio.write(async (transaction) => {
 		const wanted = profile && slots.length > 0 ? await keepWanted(studio, profile, slots, transaction) : null;
 		const row = await insertTransfer(

@@ -1,4 +1,4 @@
-import type { RestoreSource, TransferCheck, Version } from '../drawer';
+import type { LostLink, RestoreSource, TransferCheck, Version } from '../drawer';
 import type { Device } from '../gear';
 import type { Profile } from '../profile';
 import type { AdapterVerdict, Scope } from '../transfer';
@@ -13,6 +13,19 @@ export interface CheckedSlot {
 	name: string | null;
 	now: string | null;
 	state: 'differs' | 'already there' | 'not known';
+}
+
+/** A reference that a restore makes play something else, unless it is pointed to the new place; as the panel shows slots. */
+export interface CheckedLink {
+	area: string;
+	/** The slot that names another. */
+	slot: string;
+	/** Which of its references. */
+	name: string;
+	/** The slot that it names, and the one where that sound will be; null where it cannot be kept. */
+	names: string;
+	then: string | null;
+	why: LostLink['why'];
 }
 
 /** Everything that a transfer is judged by before it begins, and the order that begins it. */
@@ -34,6 +47,8 @@ export interface Checked {
 	check: TransferCheck | null;
 	rawMessages: number;
 	slots: CheckedSlot[];
+	/** Who names what a restore moves; null where nothing of this model names slots, and for a backup. */
+	links: { pointed: CheckedLink[]; lost: CheckedLink[] } | null;
 	line: StoredLine;
 	adapter: AdapterVerdict | null;
 	expectedMs: number;

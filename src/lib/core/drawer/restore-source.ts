@@ -8,14 +8,18 @@ export interface WantedSlot {
 	record: string;
 }
 
+/** `keep`: whatever names a slot that is moved is pointed to its new place in the same restore. */
+const links = z.literal('keep').optional();
+
 /** Where the content of a restore comes from. */
 export const sourceSchema = z.discriminatedUnion('from', [
 	z.strictObject({
 		from: z.literal('version'),
 		versionId: z.string(),
-		scope: scopeSchema.default({ kind: 'all' })
+		scope: scopeSchema.default({ kind: 'all' }),
+		links
 	}),
-	z.strictObject({ from: z.literal('bank'), bankId: z.string() }),
+	z.strictObject({ from: z.literal('bank'), bankId: z.string(), links }),
 	/** Sounds by their content, each to a slot of its own choice. */
 	z.strictObject({
 		from: z.literal('sounds'),
@@ -29,7 +33,8 @@ export const sourceSchema = z.discriminatedUnion('from', [
 				})
 			)
 			.min(1)
-			.max(2048)
+			.max(2048),
+		links
 	})
 ]);
 
