@@ -189,13 +189,16 @@ export class TransferSession {
 					)
 				: captureRaw({ twice }, emit);
 		const { slots, messages } = await call<{
-			slots: { area: string; index: number; hex: string }[];
+			slots: { area: string; index: number; hex: string; over?: string }[];
 			messages: string[];
 		}>('GET', `/transfers/${this.state.transferId}/wanted`);
 		if (!profile)
 			return restoreRaw({ messages: messages.map(fromHex), gapMs: RAW_GAP_MS * paceFactor }, emit);
 		const wanted = slots.map(({ area, index, hex }) => makeSlot(profile, area, index, fromHex(hex)));
-		return restore({ profile, target, wanted, paceFactor }, emit);
+		const expected = slots.flatMap(({ area, index, over }) =>
+			over === undefined ? [] : [makeSlot(profile, area, index, fromHex(over))]
+		);
+		return restore({ profile, target, wanted, expected, paceFactor }, emit);
 	}
 
 	#note(event: TransferEvent): void {

@@ -28,3 +28,11 @@ export function askForArea(ask: string, area: string | null): string {
 	if (area) query.set('area', area);
 	return query.toString();
 }
+
+/** The same with other wishes for what names slots that are moved; null where nothing is wished. */
+export function askForLinks(ask: string, links: 'keep' | 'bring' | null): string {
+	const query = new URLSearchParams(ask);
+	query.delete('links');
+	if (links) query.set('links', links);
+	return query.toString();
+}

@@ -37,6 +37,6 @@ export async function dryRunOf(
 ): Promise<DryRun & { deviceId: string }> {
 	const device = await getDevice(studio, deviceId);
 	const profile = currentProfile(studio, device.profileId ?? '');
-	const wanted = await slotsOfSource(studio, device, profile, source, world ?? studio.world);
+	const { slots: wanted } = await slotsOfSource(studio, device, profile, source, world ?? studio.world);
 	return { deviceId, ...(await dryRunIn(studio, device, profile, world ?? studio.world, wanted)) };
 }

@@ -194,7 +194,7 @@ describe('loads of a set', () => {
 		expect((await layOutLoad(studio, await setDocument(studio), asked)).bank).toBe(bank);
 		const source = { from: 'bank' as const, bankId: bank };
 		// What is sent is the sound that the scene means, byte by byte, and nothing else.
-		expect(await slotsOfSource(studio, device, profile, source, studio.world)).toMatchObject([
+		expect((await slotsOfSource(studio, device, profile, source, studio.world)).slots).toMatchObject([
 			{ area: 'programs', index: 4, bytes: slots[4].bytes }
 		]);
 		await hold(slots, 3);

@@ -1,7 +1,26 @@
-import { UNMARKED, lastSeen, stateOf, type LiveWorld, type SlotFacts, type SlotNow } from '../core/drawer';
+import {
+	UNMARKED,
+	lastSeen,
+	stateOf,
+	usersOf,
+	type LinkedSlot,
+	type LiveWorld,
+	type SlotFacts,
+	type SlotNow
+} from '../core/drawer';
 import { toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { areaOf, categoryOf, recallOf, shownFields, slotKey, slotLabel, type Profile } from '../core/profile';
+import {
+	areaOf,
+	categoryOf,
+	linksIn,
+	recallOf,
+	shownFields,
+	slotKey,
+	slotLabel,
+	type Profile,
+	type Slot
+} from '../core/profile';
 import { listBanks } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
@@ -18,6 +37,43 @@ import { placesOfSounds } from './store/sightings';
 export function slotLabels(profile: Profile, area: string): { index: number; label: string }[] {
 	const { slots, labels } = areaOf(profile, area);
 	return Array.from({ length: slots }, (_, index) => ({ index, label: slotLabel(labels, index) }));
+}
+
+/** What a slot plays, and what plays it, among the slots of its version. */
+function linksOf(
+	profile: Profile,
+	slots: readonly Slot[],
+	{ area, index, bytes }: Slot
+): Pick<SlotFacts, 'plays' | 'playedBy'> {
+	const linked = (name: string, to: string, slot: number, held: Slot | undefined): LinkedSlot => {
+		const { labels, slotWord } = areaOf(profile, to);
+		return {
+			name,
+			area: to,
+			index: slot,
+			label: slotLabel(labels, slot),
+			word: slotWord,
+			sound: held?.name ?? null,
+			held: held !== undefined
+		};
+	};
+	return {
+		plays: linksIn(profile, area, bytes).flatMap(({ name, to, slot }) =>
+			slot === null
+				? []
+				: [
+						linked(
+							name,
+							to,
+							slot,
+							slots.find((one) => one.area === to && one.index === slot)
+						)
+					]
+		),
+		playedBy: usersOf(profile, slots, area, index).map(({ slot, name }) =>
+			linked(name, slot.area, slot.index, slot)
+		)
+	};
 }
 
 /**
@@ -69,6 +125,7 @@ export async function slotFacts(studio: Studio, versionId: string, slot: string)
 		name: found.name,
 		record,
 		parameters: shownFields(profile, profile.records[described.record], found.bytes),
+		...linksOf(profile, slots, found),
 		places: (await placesOfSounds(studio, [record])).get(record) ?? [],
 		life,
 		banks,

@@ -3,16 +3,16 @@ import {
 	checkRestore,
 	sourceSchema,
 	tornBy,
-	type KeptLinks,
+	linksSchema,
+	namesSlots,
 	type LiveWorld,
-	type LostLink,
 	type RestoreSource,
 	type TransferCheck
 } from '../core/drawer';
 import { wornFor, wornWords } from '../core/care';
 import type { Checked, CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
-import { areaOf, slotKey, slotLabel, type Profile, type Slot } from '../core/profile';
+import { slotKey, type Slot } from '../core/profile';
 import { predictCapture, wireTime, type Scope } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { getBank } from './banks';
@@ -26,7 +26,8 @@ import { serviceDocument } from './service-book';
 import { readKnowledge } from './store/knowledge';
 import { pastCaptures } from './store/transfers';
 import { getTransfer } from './transfers';
-import { linksOfSource, slotsOfSource } from './wanted';
+import { checkedLinks } from './checked-links';
+import { slotsOfSource } from './wanted';
 
 interface Asked {
 	source: RestoreSource | null;
@@ -70,8 +71,8 @@ async function askedFor(studio: Studio, query: URLSearchParams): Promise<Asked> 
 		const source = sourceSchema.safeParse({
 			from: 'sounds',
 			sounds: sounds.split(',').map((text) => {
-				const [area, index, record] = text.split(':');
-				return { area, index: Number(index), record };
+				const [area, index, record, of] = text.split(':');
+				return { area, index: Number(index), record, ...(of ? { of } : {}) };
 			})
 		});
 		if (!source.success)
@@ -134,7 +135,8 @@ const slotsOfQuery = (query: URLSearchParams) =>
 
 /**
  * Judges a transfer before it begins. `device=` begins a backup; `version=`, `bank=`, `again=` or
- * `sounds=area:index:hash,…` a restore, to `device=` where given; `slots=area:index,…` chooses slots, `area=` an area.
+ * `sounds=area:index:hash[:version],…` a restore, to `device=` where given; `slots=area:index,…` chooses slots, `area=` an
+ * area; `links=keep` points what names moved slots to their new places, `links=bring` brings sounds along that are played.
  * @throws Problem `transfer.no-device`, and whatever its source lacks
  */
 export async function checkTransfer(
@@ -212,39 +214,20 @@ export async function checkTransfer(
 			expectedMs: predictCapture(profile, scope, past, check.byHand)
 		};
 	}
-	const kept = query.get('links') === 'keep' ? { ...source, links: 'keep' as const } : source;
-	const wanted = await slotsOfSource(studio, device, profile, kept, world);
+	const kept = { ...source, links: linksSchema.catch(undefined).parse(query.get('links') ?? undefined) };
+	const { slots: wanted } = await slotsOfSource(studio, device, profile, kept, world);
 	const known = await unchangedSlots(studio, profile, knowledge);
 	const check = checkRestore(profile, known, wanted, paceFactor);
 	return {
 		...base,
 		...nothing,
 		source: kept,
-		links: hasReferences(profile)
-			? linksSeen(profile, await linksOfSource(studio, device, profile, source, world))
-			: null,
+		links: namesSlots(profile) ? await checkedLinks(studio, device, profile, kept, world) : null,
 		scope: { kind: 'slots', slots: wanted.map(({ area: of, index }) => ({ area: of, index })) },
 		check,
 		slots: slotsOf(wanted, known, check),
 		expectedMs: check.ms
 	};
-}
-
-const hasReferences = ({ records }: Profile): boolean =>
-	Object.values(records).some(({ references }) => references !== undefined);
-
-/** Who names what is moved, in words of the panel. */
-function linksSeen(profile: Profile, { pointed, lost }: KeptLinks): Checked['links'] {
-	const label = (area: string, index: number) => slotLabel(areaOf(profile, area).labels, index);
-	const words = ({ area, index, name, to, slot, moved, why }: LostLink) => ({
-		area,
-		slot: label(area, index),
-		name,
-		names: label(to, slot),
-		then: moved === null ? null : label(to, moved),
-		why
-	});
-	return { pointed: pointed.map(words), lost: lost.map(words) };
 }
 
 function slotsOf(

@@ -77,10 +77,12 @@ export async function beginTransfer(studio: Studio, given: z.input<typeof beginS
 			? { from: 'version' as const, versionId: order.sourceVersionId, scope: order.scope }
 			: null);
 	const restoring = order.direction === 'restore';
-	const slots =
-		restoring && profile && from ? await slotsOfSource(studio, device, profile, from, order.world) : [];
+	const written =
+		restoring && profile && from ? await slotsOfSource(studio, device, profile, from, order.world) : null;
+	const slots = written?.slots ?? [];
 	const transfer = await studio.write(async (transaction) => {
-		const wanted = profile && slots.length > 0 ? await keepWanted(studio, profile, slots, transaction) : null;
+		const wanted =
+			profile && written && slots.length > 0 ? await keepWanted(studio, profile, written, transaction) : null;
 		const row = await insertTransfer(
 			studio,
 			{
@@ -125,12 +127,16 @@ export async function beginTransfer(studio: Studio, given: z.input<typeof beginS
 export async function wantedOf(
 	studio: Studio,
 	id: string
-): Promise<{ slots: { area: string; index: number; hex: string }[]; messages: string[] }> {
+): Promise<{
+	/** `over`: what the slot was thought to hold, where that was kept. */
+	slots: { area: string; index: number; hex: string; over?: string }[];
+	messages: string[];
+}> {
 	const transfer = await getTransfer(studio, id);
 	if (transfer.wanted) {
 		const records = await getRecords(
 			studio,
-			transfer.wanted.map(({ record }) => record)
+			transfer.wanted.flatMap(({ record, over }) => (over === undefined ? [record] : [record, over]))
 		);
 		const hexOf = (record: string) => {
 			const bytes = records.get(record);
@@ -144,7 +150,12 @@ export async function wantedOf(
 		};
 		return {
 			messages: [],
-			slots: transfer.wanted.map(({ area, index, record }) => ({ area, index, hex: hexOf(record) }))
+			slots: transfer.wanted.map(({ area, index, record, over }) => ({
+				area,
+				index,
+				hex: hexOf(record),
+				...(over === undefined ? {} : { over: hexOf(over) })
+			}))
 		};
 	}
 	if (!transfer.sourceVersionId) return { slots: [], messages: [] };

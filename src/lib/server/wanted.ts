@@ -4,12 +4,13 @@ import {
 	keepLinks,
 	type KeptLinks,
 	type LiveWorld,
+	type MeantBy,
 	type RestoreSource,
 	type WantedSlot
 } from '../core/drawer';
 import type { Device } from '../core/gear';
 import { Problem } from '../core/problem';
-import { areaOf, makeSlot, writeName, type Profile, type Slot } from '../core/profile';
+import { areaOf, makeSlot, slotKey, writeName, type Profile, type Slot } from '../core/profile';
 import { slotsInScope, type Scope } from '../core/transfer';
 import { getBank } from './banks';
 import type { Studio } from './db/connection';
@@ -19,15 +20,23 @@ import { unchangedSlots } from './knowing';
 import { readKnowledge } from './store/knowledge';
 import { getRecords, keepRecords } from './store/records';
 
-/** What a source wants a device to hold, and where what these slots name is meant. */
+/** What a source wants a device to hold, and by which versions what that names is meant. */
 interface Meant {
 	slots: Slot[];
-	/** The slots of the place that they come from; null where that is not kept with them. */
-	there: Slot[] | null;
+	meant: MeantBy;
+	/** What slots were thought to hold when this was worked out, by `slotKey`. */
+	over: ReadonlyMap<string, string>;
+}
+
+/** What a restore writes, and what slots were thought to hold when that was worked out (`over`, by `slotKey`). */
+export interface Written {
+	slots: Slot[];
+	over: ReadonlyMap<string, string>;
 }
 
 /**
- * The slots that a source wants a device to hold; where it keeps links, with those that name what is moved.
+ * What a source wants a device to hold; where it keeps links, with the slots that name what is moved, and the sounds that
+ * come along.
  * @throws Problem where the source is of another model or not whole
  */
 export async function slotsOfSource(
@@ -36,11 +45,13 @@ export async function slotsOfSource(
 	profile: Profile,
 	source: RestoreSource,
 	world: LiveWorld
-): Promise<Slot[]> {
-	const { slots, there } = await meantBy(studio, device, profile, source);
-	return source.links === 'keep'
-		? keepLinks(profile, await heldBy(studio, device, profile, world), slots, there ?? undefined).wanted
-		: slots;
+): Promise<Written> {
+	const { slots, meant, over } = await meantBy(studio, device, profile, source);
+	if (!source.links) return { slots, over };
+	const known = await heldBy(studio, device, profile, world);
+	const { wanted } = keepLinks(profile, known, slots, { meant, bring: source.links === 'bring' });
+	const held = new Map(known.map((slot) => [slotKey(slot.area, slot.index), hashOf(slot.bytes)]));
+	return { slots: wanted, over: held };
 }
 
 /** What a restore from a source does to those that name what it moves. */
@@ -49,17 +60,25 @@ export async function linksOfSource(
 	device: Device,
 	profile: Profile,
 	source: RestoreSource,
-	world: LiveWorld
+	world: LiveWorld,
+	bring = false
 ): Promise<KeptLinks> {
-	const { slots, there } = await meantBy(studio, device, profile, source);
-	return keepLinks(profile, await heldBy(studio, device, profile, world), slots, there ?? undefined);
+	const { slots, meant } = await meantBy(studio, device, profile, source);
+	return keepLinks(profile, await heldBy(studio, device, profile, world), slots, { meant, bring });
 }
 
 /** What a device is known to hold and was not touched since. */
-async function heldBy(studio: Studio, device: Device, profile: Profile, world: LiveWorld): Promise<Slot[]> {
+export async function heldBy(
+	studio: Studio,
+	device: Device,
+	profile: Profile,
+	world: LiveWorld
+): Promise<Slot[]> {
 	const known = await unchangedSlots(studio, profile, await readKnowledge(studio, device.id, world));
 	return known.map(({ slot }) => slot);
 }
+
+const NOTHING: ReadonlyMap<string, never> = new Map<string, never>();
 
 /** @throws Problem where the source is of another model or not whole */
 async function meantBy(
@@ -78,7 +97,9 @@ async function meantBy(
 				{ version: version.id }
 			);
 		const scope = slotsInScope(profile, source.scope);
-		return { slots: slots.filter(({ area, index }) => scope.get(area)?.includes(index)), there: slots };
+		const chosen = slots.filter(({ area, index }) => scope.get(area)?.includes(index));
+		const meant = new Map(chosen.map(({ area, index }) => [slotKey(area, index), slots]));
+		return { slots: chosen, meant, over: NOTHING };
 	}
 	if (source.from === 'bank') {
 		const { document } = await getBank(studio, source.bankId);
@@ -92,7 +113,7 @@ async function meantBy(
 			studio,
 			document.entries.flatMap((entry) => (entry ? [entry.record] : []))
 		);
-		return { slots: bankSlots(profile, document, records), there: null };
+		return { slots: bankSlots(profile, document, records), meant: NOTHING, over: NOTHING };
 	}
 	const records = await getRecords(
 		studio,
@@ -120,19 +141,44 @@ async function meantBy(
 			name === undefined ? bytes : writeName(profile, profile.records[described.record], bytes, name)
 		);
 	});
-	return { slots, there: null };
+	return { slots, ...(await originsOf(studio, profile, source.sounds)) };
+}
+
+/** By which versions chosen sounds are meant, and what their places were thought to hold. */
+async function originsOf(
+	studio: Studio,
+	profile: Profile,
+	sounds: Extract<RestoreSource, { from: 'sounds' }>['sounds']
+): Promise<{ meant: MeantBy; over: Map<string, string> }> {
+	const opened = new Map<string, readonly Slot[]>();
+	const meant = new Map<string, readonly Slot[]>();
+	const over = new Map<string, string>();
+	for (const { area, index, of, over: thought } of sounds) {
+		const key = slotKey(area, index);
+		if (thought !== undefined) over.set(key, thought);
+		if (of === undefined) continue;
+		if (!opened.has(of)) {
+			const { profile: readBy, slots } = await openVersion(studio, of);
+			opened.set(of, readBy?.id === profile.id ? slots : []);
+		}
+		meant.set(key, opened.get(of)!);
+	}
+	return { meant, over };
 }
 
 /** Keeps what a restore wants, so that it can be resumed and looked up after its source has changed. */
 export async function keepWanted(
 	studio: Studio,
 	profile: Profile,
-	slots: readonly Slot[],
+	{ slots, over }: Written,
 	transaction: Transaction
 ): Promise<WantedSlot[]> {
 	const kept = slots.map((slot) => ({ slot, record: hashOf(slot.bytes) }));
 	await keepRecords(studio, profile.id, kept, transaction);
-	return kept.map(({ slot: { area, index }, record }) => ({ area, index, record }));
+	return kept.map(({ slot: { area, index }, record }) => {
+		const thought = over.get(slotKey(area, index));
+		return { area, index, record, ...(thought === undefined ? {} : { over: thought }) };
+	});
 }
 
 export const wantedScope = (slots: readonly { area: string; index: number }[]): Scope => ({

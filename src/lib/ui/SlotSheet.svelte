@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { StoredLine } from '../core/contact';
-	import type { SlotFacts } from '../core/drawer';
+	import type { LinkedSlot, SlotFacts } from '../core/drawer';
 	import type { Device } from '../core/gear';
 	import type { Profile } from '../core/profile';
 	import { call } from '../hardware/api';
@@ -21,9 +21,11 @@
 		line: StoredLine;
 		profile: Profile | null;
 		close: () => void;
+		/** Shows another slot of the version, `area:index`. */
+		show: (slot: string) => void;
 	}
 	/** A slot of a version: what it is, where else it is, and where it can be sent. */
-	let { versionId, slot, device, line, profile, close }: Props = $props();
+	let { versionId, slot, device, line, profile, close, show }: Props = $props();
 	const deviceId = $derived(device.id);
 	let facts = $state.raw<SlotFacts | null>(null);
 	let problem = $state.raw<{ message: string; remedy: string } | null>(null);
@@ -57,8 +59,27 @@
 			)
 			.join(', ')
 	);
-	const send = () => putInTray(`device=${target}&sounds=${facts!.area}:${place}:${facts!.record}`);
+	// What it plays is meant as it was in this version.
+	const send = () =>
+		putInTray(`device=${target}&sounds=${facts!.area}:${place}:${facts!.record}:${versionId}`);
+	/** Who plays it, each once. */
+	const users = $derived.by(() => {
+		const all: { link: LinkedSlot; names: string[] }[] = [];
+		for (const link of facts?.playedBy ?? []) {
+			const known = all.find((one) => one.link.area === link.area && one.link.index === link.index);
+			if (known) known.names.push(link.name);
+			else all.push({ link, names: [link.name] });
+		}
+		return all;
+	});
 </script>
+
+{#snippet slotLink(link: LinkedSlot)}
+	{#if link.held}<button class="link-quiet text-left" onclick={() => show(`${link.area}:${link.index}`)}
+			><span class="font-mono text-xs">{link.label}</span> {link.sound ?? ''}</button
+		>{:else}<span class="font-mono text-xs">{link.label}</span>
+		<span class="small-print">not in this version</span>{/if}
+{/snippet}
 
 <section class="sheet mt-2 bg-ground p-3" aria-label={`Slot ${facts?.label ?? ''}`}>
 	{#if problem}<ProblemNote {problem} />
@@ -105,6 +126,23 @@
 					: ''}.
 			</p>
 		{/if}
+		{#if facts.plays.length > 0}
+			<h4 class="plate mt-3">What it plays</h4>
+			<ul class="links" aria-label="What it plays">
+				{#each facts.plays as link (link.name)}<li>
+						<span class="text-slate">{link.name}</span>
+						{@render slotLink(link)}
+					</li>{/each}
+			</ul>
+		{/if}
+		{#if users.length > 0}
+			<h4 class="plate mt-3">What plays it, in this version</h4>
+			<ul class="links" aria-label="What plays it">
+				{#each users as { link, names } (link.area + link.index)}<li>
+						{@render slotLink(link)} <span class="text-slate">{names.join(', ')}</span>
+					</li>{/each}
+			</ul>
+		{/if}
 		{#if facts.banks.length > 0}
 			<p class="mt-1">
 				In the {facts.banks.length === 1 ? 'bank' : 'banks'}
@@ -150,3 +188,13 @@
 		{/if}
 	{/if}
 </section>
+
+<style>
+	.links {
+		display: grid;
+		grid-template-columns: repeat(auto-fill, minmax(13rem, 1fr));
+		column-gap: 1.5rem;
+		margin-top: 0.25rem;
+		font-size: 0.875rem;
+	}
+</style>

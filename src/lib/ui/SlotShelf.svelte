@@ -115,7 +115,15 @@
 {#if open}
 	{#await Promise.all( [import('./ChangeDetails.svelte'), import('./SlotSheet.svelte')] ) then [{ default: ChangeDetails }, { default: SlotSheet }]}
 		{#if opened}<ChangeDetails change={opened} />{/if}
-		<SlotSheet {versionId} slot={open} {device} {line} {profile} close={() => (open = null)} />
+		<SlotSheet
+			{versionId}
+			slot={open}
+			{device}
+			{line}
+			{profile}
+			close={() => (open = null)}
+			show={(slot) => (open = slot)}
+		/>
 	{:catch}
 		<p class="mt-3" role="alert">
 			The page of this slot did not come: the app does not answer. Open it again.

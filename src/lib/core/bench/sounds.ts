@@ -149,11 +149,24 @@ function inventCells(
 	return made;
 }
 
-/** A new unit as it leaves the works: every slot filled with a made-up sound. */
+/** Models that leave the works with one and the same initial sound in the last slots of an area. */
+const INITIAL: Readonly<Record<string, { area: string; slots: number }>> = {
+	'harbeck-cairn': { area: 'tones', slots: 10 }
+};
+
+/** A new unit as it leaves the works: every slot filled with a made-up sound, or with the initial one. */
 export function factoryState(profile: Profile, random: Random): UnitState {
 	const memory: UnitState['memory'] = {};
 	for (const area of profile.areas)
 		memory[area.id] = Array.from({ length: area.slots }, () => inventRecord(profile, area, random));
+	const initial = INITIAL[profile.id];
+	if (initial) {
+		const slots = memory[initial.area];
+		const { record } = areaOf(profile, initial.area);
+		const first = slots.length - initial.slots;
+		const sound = writeName(profile, profile.records[record], slots[first], 'Initial');
+		for (let i = first; i < slots.length; i++) slots[i] = sound.slice();
+	}
 	return { settings: {}, memory, firmware: [1, 4] };
 }
 

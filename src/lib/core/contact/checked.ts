@@ -1,4 +1,4 @@
-import type { LostLink, RestoreSource, TransferCheck, Version } from '../drawer';
+import type { MovedLink, RestoreSource, TransferCheck, Version } from '../drawer';
 import type { Device } from '../gear';
 import type { Profile } from '../profile';
 import type { AdapterVerdict, Scope } from '../transfer';
@@ -17,7 +17,8 @@ export interface CheckedSlot {
 
 /** A reference that a restore makes play something else, unless it is pointed to the new place; as the panel shows slots. */
 export interface CheckedLink {
-	area: string;
+	/** What a slot of its area is called: a performance. */
+	word: string;
 	/** The slot that names another. */
 	slot: string;
 	/** Which of its references. */
@@ -25,7 +26,19 @@ export interface CheckedLink {
 	/** The slot that it names, and the one where that sound will be; null where it cannot be kept. */
 	names: string;
 	then: string | null;
-	why: LostLink['why'];
+	why: MovedLink['why'];
+}
+
+/** Who names what a restore moves, and what can be done about it. */
+export interface CheckedLinks {
+	/** What keeps playing the same only if it is pointed to a new place in this restore. */
+	pointed: CheckedLink[];
+	/** What will play something else all the same. */
+	lost: CheckedLink[];
+	/** Sounds that can come along, and where they are put. */
+	brought: { word: string; name: string | null; to: string }[];
+	/** Areas of which it is not known what they name: how many of their slots. */
+	unseen: { word: string; slots: number; of: number }[];
 }
 
 /** Everything that a transfer is judged by before it begins, and the order that begins it. */
@@ -48,7 +61,7 @@ export interface Checked {
 	rawMessages: number;
 	slots: CheckedSlot[];
 	/** Who names what a restore moves; null where nothing of this model names slots, and for a backup. */
-	links: { pointed: CheckedLink[]; lost: CheckedLink[] } | null;
+	links: CheckedLinks | null;
 	line: StoredLine;
 	adapter: AdapterVerdict | null;
 	expectedMs: number;

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { workbench } from '../bench/bench.fixture';
 import { Cairn } from '../bench/models/cairn';
 import { toHex } from '../midi';
-import { decodeDump, linksIn, makeSlot, pointTo, type Slot } from '../profile';
+import { decodeDump, linksIn, makeSlot, pointTo, slotKey, type Slot } from '../profile';
 import { keepLinks, usersOf } from './kept-links';
 
 const CAIRN = 'harbeck-cairn';
@@ -95,7 +95,9 @@ describe('moving tones', () => {
 				);
 				const others = played().filter((_, i) => i !== at);
 				const wanted = old.filter(({ area, index }) => area === 'performances' && index === at);
-				const kept = keepLinks(bench.profile, known, wanted, old);
+				const kept = keepLinks(bench.profile, known, wanted, {
+					meant: new Map(wanted.map(({ area, index }) => [slotKey(area, index), old]))
+				});
 				expect(kept.lost).toEqual([]);
 				expect(bench.restore({ wanted: kept.wanted }).status).toBe('verified');
 				expect(played()[at]).toEqual(then);
@@ -141,4 +143,91 @@ describe('moving tones', () => {
 		const again = bench.capture({ scope: { kind: 'area', area: 'performances' } });
 		expect(decodeDump(bench.profile, again.messages).slots).toHaveLength(32);
 	});
+});
+
+describe('a performance out of an older version whose tones the device does not hold any more', () => {
+	/** The device after somebody made its first eight performances’ tones anew. */
+	function since(seed: number) {
+		const made = cairn(seed);
+		const { bench, unit, known: old } = made;
+		const { tones } = unit.state.memory;
+		const at = 3;
+		const then = made.played()[at];
+		const gone = [
+			...new Set(
+				linksIn(bench.profile, 'performances', unit.state.memory.performances[at]).map(({ slot }) => slot!)
+			)
+		];
+		for (const slot of gone)
+			tones[slot] = Uint8Array.from(tones[slot], (byte, i) => (i === 70 ? (byte + 1) % 128 : byte));
+		const known = ['tones', 'performances'].flatMap((area) =>
+			unit.state.memory[area].map((bytes, index) => makeSlot(bench.profile, area, index, bytes.slice()))
+		);
+		const wanted = old.filter(({ area, index }) => area === 'performances' && index === at);
+		const meant = new Map([[slotKey('performances', at), old]]);
+		return { ...made, known, wanted, meant, at, then, gone };
+	}
+
+	it('brings them along, into places whose tone stays in another one, and every other performance plays on', () => {
+		for (let seed = 20; seed < 28; seed++) {
+			const { bench, unit, known, wanted, meant, at, then, played } = since(seed);
+			const before = played();
+			const contents = new Set(unit.state.memory.tones.map((tone) => toHex(tone)));
+			const kept = keepLinks(bench.profile, known, wanted, { meant, bring: true });
+			expect(kept.lost).toEqual([]);
+			expect(kept.brought.length).toBeGreaterThan(0);
+			expect(bench.restore({ wanted: kept.wanted }).status).toBe('verified');
+			expect(played()[at]).toEqual(then);
+			expect(played().filter((_, i) => i !== at)).toEqual(before.filter((_, i) => i !== at));
+			// Nothing that was there is gone.
+			const after = new Set(unit.state.memory.tones.map((tone) => toHex(tone)));
+			expect([...contents].filter((tone) => !after.has(tone))).toEqual([]);
+		}
+	});
+
+	it('says so where nobody wishes that, and writes none of them', () => {
+		const { bench, known, wanted, meant, gone } = since(20);
+		const { lost, brought, wanted: written } = keepLinks(bench.profile, known, wanted, { meant });
+		expect(brought).toEqual([]);
+		expect(new Set(lost.map(({ slot }) => slot))).toEqual(new Set(gone));
+		expect(written.filter(({ area }) => area === 'tones')).toEqual([]);
+	});
+
+	it('leaves out those for which there is no place, and says which they are', () => {
+		const { bench, known, wanted, meant, gone } = since(21);
+		// No tone is there twice.
+		const full = known.map((slot) =>
+			slot.area !== 'tones' || slot.name !== 'Initial'
+				? slot
+				: makeSlot(
+						bench.profile,
+						'tones',
+						slot.index,
+						Uint8Array.from(slot.bytes, (byte, i) => (i === 80 ? slot.index : byte))
+					)
+		);
+		const { lost, brought } = keepLinks(bench.profile, full, wanted, { meant, bring: true });
+		expect(brought).toEqual([]);
+		expect(new Set(lost.map(({ slot }) => slot))).toEqual(new Set(gone));
+	});
+});
+
+it('asks for no more than it takes: each performance that names a moved tone is written once, and no other', () => {
+	fc.assert(
+		fc.property(fc.nat(1000), fc.uniqueArray(fc.nat(53), { minLength: 2, maxLength: 20 }), (seed, moved) => {
+			const { bench, known, tones, unit } = cairn(seed);
+			const turned = moved.map((from, i) => [from, moved[(i + 1) % moved.length]] as const);
+			const { wanted } = keepLinks(bench.profile, known, tones(turned));
+			const written = wanted.filter(({ area }) => area === 'performances').map(({ index }) => index);
+			// By the device's own memory: bank and number, two bytes a part.
+			const concerned = unit.state.memory.performances.flatMap((bytes, i) =>
+				Array.from({ length: 8 }, (_, part) => bytes[32 + 16 * part] * 16 + bytes[33 + 16 * part]).some(
+					(tone) => moved.includes(tone)
+				)
+					? [i]
+					: []
+			);
+			expect(written).toEqual(concerned);
+		})
+	);
 });

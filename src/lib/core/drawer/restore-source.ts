@@ -6,10 +6,16 @@ export interface WantedSlot {
 	area: string;
 	index: number;
 	record: string;
+	/** The content that it was thought to hold: where it holds another one, nothing is written. */
+	over?: string;
 }
 
-/** `keep`: whatever names a slot that is moved is pointed to its new place in the same restore. */
-const links = z.literal('keep').optional();
+/**
+ * `keep`: whatever names a slot that is moved is pointed to its new place in the same restore; `bring`: and sounds that
+ * it plays and the device has nowhere come along, into places whose sound the device has twice.
+ */
+export const linksSchema = z.enum(['keep', 'bring']).optional();
+const links = linksSchema;
 
 /** Where the content of a restore comes from. */
 export const sourceSchema = z.discriminatedUnion('from', [
@@ -29,7 +35,10 @@ export const sourceSchema = z.discriminatedUnion('from', [
 					area: z.string(),
 					index: z.number().int().min(0),
 					record: z.string(),
-					name: z.string().max(64).optional()
+					name: z.string().max(64).optional(),
+					over: z.string().optional(),
+					/** The version that it is out of: what it names is meant as it was there. */
+					of: z.string().optional()
 				})
 			)
 			.min(1)

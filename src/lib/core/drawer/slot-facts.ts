@@ -14,6 +14,21 @@ export interface SlotNow {
 	at: string | null;
 }
 
+/** A slot that another one plays, or that plays it, in the same version. */
+export interface LinkedSlot {
+	/** The reference by which it does: “Part 3 tone”. */
+	name: string;
+	area: string;
+	index: number;
+	label: string;
+	/** What such a slot is called. */
+	word: string;
+	/** The name of its sound; null where it has none, or where the version does not hold it. */
+	sound: string | null;
+	/** Whether the version holds it. */
+	held: boolean;
+}
+
 /** Everything that there is to say of a slot of a version. */
 export interface SlotFacts {
 	area: string;
@@ -28,6 +43,10 @@ export interface SlotFacts {
 	/** The content's hash. */
 	record: string;
 	parameters: { id: string; name: string; shown: string }[];
+	/** What it plays: a performance its programs. */
+	plays: LinkedSlot[];
+	/** What plays it, in this version. */
+	playedBy: LinkedSlot[];
 	/** Where the very same content is, or was last. */
 	places: SoundPlace[];
 	/** How its life went: how often each thing happened to it. */

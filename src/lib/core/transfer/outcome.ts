@@ -16,6 +16,7 @@ export type ReasonCode =
 	| 'rejected'
 	| 'not called up'
 	| 'panel moved'
+	| 'changed since'
 	| 'nothing to do';
 
 export interface Reason {

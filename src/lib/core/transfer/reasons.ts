@@ -1,4 +1,4 @@
-import { areaOf, slotLabel, type Profile } from '../profile';
+import { areaOf, slotLabel, type Profile, type Slot } from '../profile';
 import type { MissingSlot, Reason } from './outcome';
 
 const panelId = (profile: Profile, id: number) => id + (profile.addressing.deviceId?.panelAdd ?? 0);
@@ -68,3 +68,18 @@ export const doesNotFollow = ({ model }: Profile, channel: number): Reason => ({
 	remedy:
 		'Turn program change and bank select on there, and see that its channel is the one noted. Then again.'
 });
+
+/** What a restore was worked out from is not there any more. */
+export function changedSince(profile: Profile, slots: readonly Slot[]): Reason {
+	const named = slots.slice(0, 3).map(({ area, index }) => {
+		const { slotWord, labels } = areaOf(profile, area);
+		return `${slotWord} ${slotLabel(labels, index)}`;
+	});
+	const more = slots.length - named.length;
+	return {
+		code: 'changed since',
+		says: `${named.join(', ')}${more > 0 ? ` and ${more} more` : ''} of the ${profile.model} ${slots.length === 1 ? 'is' : 'are'} not what was last read: who names what would be worked out from something that is gone.`,
+		remedy:
+			'Nothing was written. What it holds now has been read and kept: put the same in the tray again, and it is worked out from that.'
+	};
+}

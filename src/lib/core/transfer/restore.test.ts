@@ -178,3 +178,37 @@ it('long messages go out in pieces where the profile says so', () => {
 	const pieces = bench.trace.filter(({ way, bytes }) => way === 'sent' && bytes.length > 100);
 	if (pieces.length > 0) expect(pieces[0].bytes.subarray(0, 5)).toEqual(fromHex('f0 7d 66 00 01'));
 });
+
+describe('what a restore was worked out from', () => {
+	it.each(['vellbrook-orrery', 'harbeck-cairn', 'merrow-skiff'])(
+		'of a %s: where a slot holds another sound by now, nothing is written, and what it holds is kept',
+		(id) => {
+			const { bench, other, held } = ready(id);
+			const area = bench.profile.areas[0].id;
+			const thought = [3, 4].map((index) =>
+				makeSlot(bench.profile, area, index, bench.unit.state.memory[area][index].slice())
+			);
+			const saved = other(7)[0].bytes;
+			bench.unit.state.memory[area][4] = saved.slice();
+			const before = [3, 4].map(held);
+			const outcome = bench.restore({ wanted: other(3, 4), expected: thought });
+			expect(outcome).toMatchObject({ status: 'refused', reason: { code: 'changed since' }, touched: [] });
+			expect([3, 4].map(held)).toEqual(before);
+			const { outcome: copy } = bench.kept[0] as SafetyCopy;
+			const kept = decodeDump(bench.profile, copy.messages).slots.find(({ index }) => index === 4);
+			expect(toHex(kept!.bytes)).toBe(toHex(saved));
+		}
+	);
+
+	it('goes on where a slot holds already what it shall hold: an earlier restore got that far', () => {
+		const { bench, other, held } = ready('vellbrook-orrery');
+		const area = bench.profile.areas[0].id;
+		const expected = [3, 4].map((index) =>
+			makeSlot(bench.profile, area, index, bench.unit.state.memory[area][index].slice())
+		);
+		const wanted = other(3, 4);
+		bench.unit.state.memory[area][3] = wanted[0].bytes.slice();
+		expect(bench.restore({ wanted, expected }).status).toBe('verified');
+		expect([3, 4].map(held)).toEqual(wanted.map(({ bytes }) => toHex(bytes)));
+	});
+});

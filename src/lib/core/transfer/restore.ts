@@ -20,7 +20,7 @@ import type { Emit } from './events';
 import { identify } from './identify';
 import { Stop, comeBack, rest, say, type LineOrder } from './line';
 import { Panel } from './panel';
-import { CANCELLED, noAnswer, panelMoved, protectedReason } from './reasons';
+import { CANCELLED, changedSince, noAnswer, panelMoved, protectedReason } from './reasons';
 import type { CaptureOutcome, Reason, RestoreOutcome, SlotResult } from './outcome';
 import { everySlot, joined, type Scope, type SlotSet } from './scope';
 import { affectedSlots, differsFrom, planRestore, slotsOf, writeMs, type Write } from './writes';
@@ -28,6 +28,8 @@ import { affectedSlots, differsFrom, planRestore, slotsOf, writeMs, type Write }
 export interface RestoreOrder extends LineOrder {
 	/** The content that the device shall hold. */
 	wanted: readonly Slot[];
+	/** What slots were thought to hold when `wanted` was worked out: where one holds neither, nothing is written. */
+	expected?: readonly Slot[];
 }
 
 /** What a restore has stored before it writes. */
@@ -168,6 +170,13 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 		for (const slot of decodeDump(profile, copy.messages).slots)
 			before.set(slotKey(slot.area, slot.index), slot.bytes);
 	}
+
+	const changed = (order.expected ?? []).filter(({ area, index, bytes }) => {
+		const key = slotKey(area, index);
+		const old = before.get(key);
+		return old && !sameBytes(old, bytes) && !sameBytes(old, content.get(key) ?? bytes);
+	});
+	if (changed.length > 0) return end('refused', changedSince(profile, changed));
 
 	// 2. Only what differs is written.
 	const differing: SlotSet = new Map();

@@ -4,11 +4,12 @@
 	import { desk } from '../../hardware/desk.svelte';
 	import { tray } from '../../hardware/tray.svelte';
 	import type { TrayRow } from '../../hardware/tray-row';
-	import { askForArea } from '../../hardware/tray-rows';
+	import { askForArea, askForLinks } from '../../hardware/tray-rows';
 	import ProblemNote from '../ProblemNote.svelte';
 	import StateMark from '../StateMark.svelte';
 	import When from '../When.svelte';
 	import { count, duration } from '../words';
+	import TrayLinks from './TrayLinks.svelte';
 
 	/** A transfer before it begins: the line, what would be written, what the panel must show, what cannot be proved. */
 	let { row }: { row: TrayRow } = $props();
@@ -21,6 +22,10 @@
 	const ticks = $derived(checked ? tray.ticksOf(checked) : []);
 	const dry = $derived(check?.dry ?? null);
 	const changed = $derived(checked?.slots.filter(({ state }) => state !== 'already there') ?? []);
+	/** What names the slots that are written, where there is anything to say of it. */
+	const links = $derived(
+		checked?.links && Object.values(checked.links).some((list) => list.length > 0) ? checked.links : null
+	);
 	const tooLong = $derived.by(() => {
 		const adapter = checked?.adapter;
 		if (!adapter || !check || adapter.longestBytes >= adapter.triedBytes) return false;
@@ -217,6 +222,11 @@
 				{/if}
 			</fieldset>
 		{/if}
+		{#if links}<TrayLinks
+				{links}
+				wish={checked.source?.links ?? null}
+				choose={(wish) => void tray.ask(row, askForLinks(row.ask, wish))}
+			/>{/if}
 		{#if changed.length > 0}
 			<details class="mt-2">
 				<summary class="cursor-pointer"
