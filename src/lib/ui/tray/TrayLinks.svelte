@@ -19,6 +19,7 @@
 			.map((word) => count(new Set(of.filter((one) => one.word === word).map(({ slot }) => slot)).size, word))
 			.join(' and ');
 	};
+	const one = $derived(new Set(links.pointed.map(({ word, slot }) => word + slot)).size === 1);
 	const sounds = (of: CheckedLinks['brought']) => count(of.length, of[0].word);
 	const canBring = $derived(links.brought.length > 0);
 	const WHY = {
@@ -39,11 +40,10 @@
 				onchange={(event) => choose(event.currentTarget.checked ? 'keep' : null)}
 			/>
 			<span
-				>{wish === null ? 'Point' : 'Pointed'}
-				{namers(links.pointed)} to where {links.pointed.length === 1 ? 'its sound is' : 'their sounds are'} then,
-				in this same restore
+				>Keep what {namers(links.pointed)}
+				{one ? 'plays' : 'play'}: pointed to the new places, in this same restore.
 				{#if wish === null}<strong class="text-rust"
-						>– or {links.pointed.length === 1 ? 'it plays' : 'they play'} something else</strong
+						>Otherwise {one ? 'it plays' : 'they play'} something else.</strong
 					>{/if}</span
 			>
 		</label>
@@ -58,9 +58,9 @@
 					choose(event.currentTarget.checked ? 'bring' : links.pointed.length > 0 ? 'keep' : null)}
 			/>
 			<span
-				>{wish === 'bring' ? 'With' : 'Bring'} the {sounds(links.brought)} that it plays and this instrument does
-				not hold, into {links.brought.map(({ to }) => to).join(', ')}: what is there stays in a lower slot as
-				well</span
+				>Bring {sounds(links.brought)} along that {links.brought.length === 1 ? 'is' : 'are'} played and that this
+				instrument does not hold: into {links.brought.map(({ to }) => to).join(', ')}, whose sound stays in a
+				lower slot.</span
 			>
 		</label>
 	{/if}
