@@ -79,6 +79,8 @@ test('one sees what a performance plays, who plays that, and brings a performanc
 	await page.goto(`/gear/${id}/ports`);
 	const panel = page.getByRole('group', { name: /^Front panel/ });
 	for (let i = 0; i < first.index; i++) await panel.getByRole('button', { name: 'Next slot' }).click();
+	// What is typed before the panel has switched over belongs to the slot before.
+	await expect(panel.getByRole('status', { name: 'Display' })).toContainText(`Tone ${first.label}`);
 	await panel.getByRole('textbox', { name: 'Name' }).fill('Made Anew');
 	await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
 	await expect(panel.getByRole('status', { name: 'Display' })).toContainText('Made Anew');

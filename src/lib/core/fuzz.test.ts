@@ -9,21 +9,23 @@ import { frameAll, readDumpFile } from './sysex';
 const RUNS = Number(process.env.FUZZ_RUNS ?? 120_000);
 const seeds = shippedProfiles.map((profile) => {
 	const state = factoryState(profile, seededRandom(12));
-	const area = profile.areas.at(-1)!;
-	return {
-		profile,
-		messages: messagesFor(
+	// Some of every area: what it sends first, last and in the middle.
+	const messages = profile.areas.map((area) => {
+		const all = messagesFor(
 			profile,
 			state.memory[area.id].map((bytes, i) => makeSlot(profile, area.id, i, bytes)),
 			{ deviceId: 0 }
-		).slice(0, 3)
-	};
+		);
+		return [0, all.length >> 1, all.length - 1].flatMap((at) => all[at] ?? []);
+	});
+	return { profile, messages };
 });
 
 /** Random bytes, or a real dump with a few bytes changed, cut out, doubled or put in. */
 function input(random: Random): { bytes: Uint8Array; messages: Uint8Array[]; of: (typeof seeds)[number] } {
 	const of = seeds[between(random, 0, seeds.length - 1)];
-	const messages = of.messages.slice(0, between(random, 1, of.messages.length));
+	const area = of.messages[between(random, 0, of.messages.length - 1)];
+	const messages = area.slice(0, between(random, 1, area.length));
 	let bytes = random() < 0.3 ? writeSysexMidiFile(messages) : joinBytes(messages);
 	if (random() < 0.25)
 		bytes = Uint8Array.from({ length: between(random, 0, 400) }, () => between(random, 0, 255));
