@@ -59,3 +59,44 @@ for (const { model, name, renamed, wholeAgain } of MODELS)
 		await expect(page.getByRole('status', { name: 'Display' })).not.toContainText(renamed);
 		expect(before).not.toBe(renamed);
 	});
+
+test('Corrie Sallow: a panel that is told as controllers is kept, compared in units, and brought back, proved', async ({
+	page
+}) => {
+	test.setTimeout(120_000);
+	const { id } = await addDevice(page, 'Corrie Sallow — string machine', 'Told Sallow');
+	await page.goto(`/transfers/new?device=${id}`);
+	const card = page.getByRole('region', { name: 'Before it starts' });
+	await expect(card).toContainText('It never tells: Where its sliders stand');
+	await start(page);
+	await expect(result(page)).toContainText('Complete, twice in the same way');
+
+	await page.goto(`/gear/${id}/ports`);
+	const panel = page.getByRole('group', { name: /^Front panel/ });
+	await panel.getByRole('combobox', { name: 'Parameter' }).selectOption({ label: 'Cutoff' });
+	const cutoff = panel.getByRole('slider');
+	const before = await cutoff.inputValue();
+	await cutoff.fill(before === '100' ? '101' : '100');
+	await page.goto(`/transfers/new?device=${id}`);
+	await start(page);
+	await expect(result(page)).toContainText('Complete, twice in the same way');
+
+	await page.goto(`/gear/${id}/drawer`);
+	await page.keyboard.press('c');
+	await page.locator('button.cell').first().press('Enter');
+	await expect(page.getByText(/Cutoff/).first()).toBeVisible();
+	await expect(page.getByText(/Hz/).first()).toBeVisible();
+	await page.getByRole('button', { name: /^Stop comparing/ }).click();
+
+	// The version before, back on the instrument.
+	const versions = (await (await page.request.get(`/api/v1/transfers?device=${id}`)).json()) as {
+		versionId: string;
+	}[];
+	await page.goto(`/gear/${id}/drawer?v=${versions[1].versionId}`);
+	await page.keyboard.press('r');
+	await start(page);
+	await expect(result(page)).toContainText('Verified');
+	await page.goto(`/gear/${id}/ports`);
+	await panel.getByRole('combobox', { name: 'Parameter' }).selectOption({ label: 'Cutoff' });
+	await expect(panel.getByRole('slider')).toHaveValue(before);
+});

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { fileStem, programTable, writeNameDocument, type NameDocument } from '../core/drawer';
-import { joinBytes, writeSysexMidiFile } from '../core/midi';
+import { joinBytes, wholeMessages, writeSysexMidiFile } from '../core/midi';
 import { Problem } from '../core/problem';
 import { callingUp, decodeDump, slotLabel, type Profile, type Slot } from '../core/profile';
 import { bankMessages } from './banks';
@@ -55,7 +55,9 @@ function build(
 	stem: string,
 	content: { profile: Profile | null; messages: Uint8Array[]; slots: Slot[]; area?: string }
 ): ExportedFile {
-	const { profile, messages, slots } = content;
+	const { profile, slots } = content;
+	// What a panel told leaves with every status byte, as anything that sends it expects.
+	const messages = content.messages.flatMap(wholeMessages);
 	const file = (bytes: Uint8Array): ExportedFile => ({
 		name: `${stem}.${format}`,
 		bytes,

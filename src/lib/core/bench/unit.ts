@@ -170,6 +170,7 @@ export abstract class SimulatedDevice {
 		} else if (kind === 0xb0 && (first === 0 || first === 32)) return this.bankSelect(first, second);
 		else if (kind === 0x90 && second > 0 && this.voice) this.#sounding.add(first);
 		else if (kind === 0x80 || kind === 0x90) this.#sounding.delete(first);
+		else if (kind === 0xb0 && this.controller(first, second, (status & 15) + 1)) return;
 		else if (kind === 0xb0 && (first === 120 || first === 123)) this.#sounding.clear();
 		else return;
 		this.showed();
@@ -180,6 +181,11 @@ export abstract class SimulatedDevice {
 		if (number >= areaOf(this.profile, this.mainArea).slots) return false;
 		this.select(number);
 		return true;
+	}
+
+	/** A controller; true where it is all that it means. */
+	protected controller(_number: number, _value: number, _channel: number): boolean {
+		return false;
 	}
 
 	/** A bank select, of which most take no notice. */

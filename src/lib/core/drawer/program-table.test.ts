@@ -4,7 +4,10 @@ import { shippedProfiles } from '../bench/bench.fixture';
 import { makeSlot } from '../profile';
 import { programTable, readProgramTable } from '.';
 
-describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
+// A table of one row has no row that could be taken for another.
+const several = shippedProfiles.filter(({ areas }) => areas[0].slots > 2);
+
+describe.each(several.map((profile) => [profile.id, profile] as const))(
 	'programs of %s as a table',
 	(_, profile) => {
 		const [{ id: area }] = profile.areas;

@@ -1,4 +1,4 @@
-import { layoutOf, messagesOf, type Profile } from '../profile';
+import { layoutOf, messagesOf, tellsValues, type Profile } from '../profile';
 import type { Proof } from './knowledge';
 
 /** Whether a checksum covers what a message carries. */
@@ -7,9 +7,11 @@ const hasChecksum = (profile: Profile, id: string): boolean =>
 		({ part }) => part.part === 'checksum' || ('eachSum' in part && part.eachSum !== undefined)
 	);
 
-/** What a whole capture by this profile proves: that checksums were right, where all its messages have one. */
-export const proofOf = (profile: Profile): Proof =>
-	profile.capture.length > 0 &&
-	profile.capture.every((way) => messagesOf(way.expect).every((id) => hasChecksum(profile, id)))
+/** What a whole capture by this profile proves: that checksums were right, where all its messages have one, or that it came twice alike. */
+export const proofOf = (profile: Profile): Proof => {
+	if (tellsValues(profile)) return 'twice alike';
+	return profile.capture.length > 0 &&
+		profile.capture.every((way) => messagesOf(way.expect).every((id) => hasChecksum(profile, id)))
 		? 'checksum'
 		: 'none';
+};

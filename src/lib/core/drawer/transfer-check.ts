@@ -29,6 +29,8 @@ export interface TransferCheck {
 	answers: boolean;
 	/** Areas whose slots can be read back after they were written, and those that cannot. */
 	unprovable: string[];
+	/** What of its state it never tells, in words. */
+	untold: string[];
 	/** Areas that can be chosen by themselves. */
 	areas: { id: string; name: string }[];
 	/** The longest message that has to pass, in bytes. */
@@ -51,6 +53,7 @@ export function checkCapture(profile: Profile, scope: Scope): TransferCheck {
 		byHand: asks.some(({ way }) => way.start.by === 'panel'),
 		answers: profile.identity.answers,
 		unprovable: [],
+		untold: untoldOf(profile, wanted),
 		areas: readable.map(({ id, name }) => ({ id, name })),
 		longestBytes: Math.max(0, ...asks.map(({ longest }) => longest))
 	};
@@ -95,6 +98,7 @@ export function checkRestore(
 		checks: profile.preflight.restore,
 		byHand: false,
 		answers: profile.identity.answers,
+		untold: untoldOf(profile, chosen),
 		unprovable: [...chosen.keys()]
 			.filter((area) => !readable(area))
 			.map((area) => areaOf(profile, area).name),
@@ -102,3 +106,7 @@ export function checkRestore(
 		longestBytes: Math.max(0, ...writes.map(({ longest }) => longest))
 	};
 }
+
+/** What areas that are told keep to themselves. */
+const untoldOf = (profile: Profile, areas: ReadonlyMap<string, unknown>): string[] =>
+	profile.areas.flatMap(({ id, told }) => (told?.untold !== undefined && areas.has(id) ? [told.untold] : []));

@@ -1,5 +1,5 @@
 import { Problem } from '../problem';
-import { PACKINGS, type PackingId } from '../sysex';
+import { packingOf, type CarriedAs } from './packings';
 
 const PROBE = 56;
 
@@ -8,8 +8,8 @@ const PROBE = 56;
  * cannot travel. Packings repeat after 56 bytes at most, so that a longer body follows from a short one. Null where
  * a bit is carried by several bytes.
  */
-export function bitCarriers(packing: PackingId, size: number): Int32Array[] | null {
-	const { pack } = PACKINGS[packing];
+export function bitCarriers(packing: CarriedAs, size: number): Int32Array[] | null {
+	const { pack } = packingOf(packing);
 	const probe = Math.min(size, PROBE);
 	const plain = pack(new Uint8Array(probe));
 	const ratio = size > probe ? pack(new Uint8Array(probe * 2)).length - plain.length : 0;

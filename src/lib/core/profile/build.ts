@@ -8,7 +8,7 @@ import {
 	wireLength,
 	type Variables
 } from './carrier';
-import { layoutOf, startsOf, type Layout } from './layout';
+import { STATUS_CHANNEL, STATUS_OF, layoutOf, startsOf, type Layout } from './layout';
 import type { PartOf, Profile } from './schema';
 import { largestNumber, numberBytes } from './wire-number';
 
@@ -120,6 +120,8 @@ export function buildMessage(
 		if (part.part === 'bytes') out.set(fixed!, start);
 		else if (part.part === 'variable')
 			out.set(numberBytes(wireOf(part, variables, largestNumber(part)), part), start);
+		else if (part.part === 'status')
+			out[start] = (STATUS_OF[part.of] << 4) | wireOf(STATUS_CHANNEL, variables, 15);
 		else if (part.part === 'bits') out[start] = bitsByte(part, variables);
 		else if (part.part === 'contents')
 			out.set(

@@ -115,6 +115,15 @@ export function byteMap(profile: Profile, bytes: Uint8Array): ByteMap {
 				];
 			case 'contents':
 				return [{ ...span, kind: 'variable', label: 'Contents', shows: `${spread.records} records` }];
+			case 'status':
+				return [
+					{
+						...span,
+						kind: 'variable',
+						label: VARIABLE_WORDS.channel,
+						shows: String((piece[0] & 15) + 1)
+					}
+				];
 			case 'variable':
 			case 'bits':
 				return [{ ...span, kind: 'variable', ...variableShows(part, bytes, start, isWhole) }];

@@ -1,7 +1,8 @@
 import { Problem } from '../problem';
 import { joinBytes } from '../midi';
-import { CHECKSUMS, PACKINGS, checksumBy, type Checksum } from '../sysex';
+import { CHECKSUMS, checksumBy, type Checksum } from '../sysex';
 import { stretchesAt } from './addresses';
+import { packingOf } from './packings';
 import type { CarrierPart, MessagePart, PartOf, Profile, VariableName } from './schema';
 import { sectionNamed } from './sections';
 import { areaOf } from './slots';
@@ -53,7 +54,7 @@ const eachSumOf = (part: CarrierPart): Checksum | null =>
 
 /** Bytes on the wire for so many of memory. */
 export function wireLength({ part, recordSize }: Carrier, memoryBytes: number): number {
-	const packing = PACKINGS[part.packing];
+	const packing = packingOf(part.packing);
 	const sum = eachSumOf(part);
 	return sum
 		? (memoryBytes / recordSize) * (packing.packedLength(recordSize) + sum.width)
@@ -70,7 +71,7 @@ export function memoryLength(profile: Profile, { part, recordSize }: Carrier): n
 
 /** How the memory of a message travels. @throws Problem where a value cannot */
 export function packMemory({ part, recordSize }: Carrier, memory: Uint8Array): Uint8Array {
-	const packing = PACKINGS[part.packing];
+	const packing = packingOf(part.packing);
 	const sum = eachSumOf(part);
 	if (!sum) return packing.pack(memory);
 	const records: Uint8Array[] = [];
@@ -90,7 +91,7 @@ export interface WrongSum {
 
 /** The memory that travelled so, or the first checksum behind a record that is wrong. @throws Problem `packing.invalid` with `detail.offset` */
 export function unpackMemory({ part, recordSize }: Carrier, wire: Uint8Array): Uint8Array | WrongSum {
-	const packing = PACKINGS[part.packing];
+	const packing = packingOf(part.packing);
 	const sum = eachSumOf(part);
 	if (!sum) return packing.unpack(wire);
 	const length = packing.packedLength(recordSize);

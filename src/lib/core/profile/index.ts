@@ -28,6 +28,7 @@ export * from './split';
 export * from './targets';
 export * from './template';
 export * from './text-codes';
+export * from './told';
 export * from './trial';
 export * from './value';
 export * from './wire-number';

@@ -22,6 +22,8 @@ export interface Layout {
 	carrier: Carrier | null;
 	/** Whether the message says which slot it is for. */
 	hasSlot: boolean;
+	/** Whether it is a channel message: a value that is told. */
+	ofChannel: boolean;
 	/** Whether it is for the edit buffer. */
 	ofEditBuffer: boolean;
 	/** Whether it is of the slot that the panel stands at, or that was called up, whichever that is. */
@@ -30,13 +32,20 @@ export interface Layout {
 
 const compiled = new WeakMap<Profile, Map<string, Layout>>();
 
+/** What the lower half of a status byte says. */
+export const STATUS_CHANNEL = { variable: 'channel', add: 0, divide: 1, modulo: undefined } as const;
+/** Its upper half. */
+export const STATUS_OF = { controller: 0xb, program: 0xc } as const;
+
 /** Variables that parts of a message stand for. */
 export const variablesIn = (part: MessagePart) =>
 	part.part === 'variable'
 		? [part]
-		: part.part === 'bits'
-			? part.fields.flatMap((field) => ('variable' in field ? [field] : []))
-			: [];
+		: part.part === 'status'
+			? [STATUS_CHANNEL]
+			: part.part === 'bits'
+				? part.fields.flatMap((field) => ('variable' in field ? [field] : []))
+				: [];
 
 /** The variables that a message says. */
 export const variablesOf = (profile: Profile, id: string) =>
@@ -67,6 +76,7 @@ function lengthOf(profile: Profile, part: MessagePart, carrier: Carrier | null):
 		case 'count':
 			return part.width;
 		case 'bits':
+		case 'status':
 			return 1;
 		case 'contents':
 			return null;
@@ -103,6 +113,7 @@ function compile(profile: Profile, id: string): Layout {
 		parts,
 		carrier,
 		hasSlot,
+		ofChannel: parts[0]?.part.part === 'status',
 		ofEditBuffer,
 		ofPanel: (area?.panel ?? area?.called) !== undefined && !hasSlot && !ofEditBuffer
 	};

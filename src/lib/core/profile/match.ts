@@ -1,7 +1,16 @@
 import { Problem } from '../problem';
 import { countedIn, rangeOf, wireValue } from './build';
 import { checksumFor, isCarrier, placesOf, unpackMemory, type Piece, type Variables } from './carrier';
-import { layoutOf, layoutsOf, spreadOver, variablesIn, type Layout, type Spread } from './layout';
+import {
+	STATUS_CHANNEL,
+	STATUS_OF,
+	layoutOf,
+	layoutsOf,
+	spreadOver,
+	variablesIn,
+	type Layout,
+	type Spread
+} from './layout';
 import type { PartOf, Profile } from './schema';
 import { numberAt } from './wire-number';
 
@@ -23,6 +32,8 @@ export interface Mismatch {
 	at: number;
 	says: string;
 }
+
+const NO_BYTES = new Uint8Array();
 
 export const isMatch = (result: Match | Mismatch): result is Match => 'messageId' in result;
 
@@ -123,6 +134,10 @@ function readFrame(
 			const wire = numberAt(bytes, start, part);
 			if (wire < 0 || !reading.take(part, wire, start))
 				return other(start, `its ${part.variable} is below the first`);
+		} else if (part.part === 'status') {
+			if (bytes[start] >> 4 !== STATUS_OF[part.of])
+				return other(start, `it does not begin as a “${layout.title}”`);
+			reading.take(STATUS_CHANNEL, bytes[start] & 15, start);
 		} else if (part.part === 'bits' && !readBits(part, bytes[start], start, reading))
 			return other(start, `byte ${start} is not that of a “${layout.title}”`);
 	}
@@ -223,7 +238,7 @@ function checkMemory(layout: Layout, spread: Spread, bytes: Uint8Array, memory: 
  */
 export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): Match | Mismatch {
 	const layout = layoutOf(profile, id);
-	const head = layout.parts[0].fixed!;
+	const head = layout.parts[0].fixed ?? NO_BYTES;
 	for (let i = 0; i < head.length; i++)
 		if (bytes[i] !== head[i]) return other(i, `it does not begin as a “${layout.title}”`);
 	const spread = spreadOver(layout, bytes.length);
@@ -231,7 +246,7 @@ export function matchMessage(profile: Profile, id: string, bytes: Uint8Array): M
 	const reading = new Reading();
 	const framed = readFrame(layout, spread, bytes, reading);
 	if (framed) return framed;
-	for (let i = 1; i < bytes.length - 1; i++)
+	for (let i = 1; i < bytes.length - (layout.ofChannel ? 0 : 1); i++)
 		if (bytes[i] > 0x7f)
 			return { why: 'content', at: i, says: `a status byte stands at byte ${i}, inside the message` };
 	if (!layout.varies && bytes.length !== layout.length) return lengthFault(layout, bytes);

@@ -59,7 +59,7 @@ function anyMemory({ carrier }: Layout, size: number): fc.Arbitrary<Uint8Array> 
 	return fc
 		.uint8Array({ minLength: size, maxLength: size })
 		.map((bytes) =>
-			packing === 'plain'
+			packing === 'plain' || packing === 'data-entry'
 				? bytes.map((byte) => byte & 0x7f)
 				: packing.startsWith('pairs')
 					? bytes.map((byte, i) => (i % 2 ? byte : byte & 0x3f))

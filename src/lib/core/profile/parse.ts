@@ -10,6 +10,7 @@ import {
 	type ProfileReference,
 	type ProfileText
 } from './schema';
+import { withTold } from './told';
 
 /** A field of a record that may stand for one in each of a row. */
 interface Repeated {
@@ -112,10 +113,13 @@ const withParameters = (profile: Profile): Profile => ({
 });
 
 /** A profile in its shape, in which everything that is named is there and fits; parameters are spelled out. */
-export const profileSchema = profileShape.transform(withParameters).superRefine((profile, context) => {
-	for (const fault of faultsOf(profile))
-		context.addIssue({ code: 'custom', path: fault.path, message: fault.says });
-});
+export const profileSchema = profileShape
+	.transform(withTold)
+	.transform(withParameters)
+	.superRefine((profile, context) => {
+		for (const fault of faultsOf(profile))
+			context.addIssue({ code: 'custom', path: fault.path, message: fault.says });
+	});
 
 /**
  * A profile from parsed JSON.

@@ -13,6 +13,8 @@ export function partWords(part: MessagePart): string {
 	switch (part.part) {
 		case 'bytes':
 			return part.bytes;
+		case 'status':
+			return part.of === 'program' ? '‹program change›' : '‹controller›';
 		case 'variable':
 			return `‹${part.variable}›`;
 		case 'bits':
@@ -41,13 +43,13 @@ export function madeOf({ records }: Profile, { addresses, record }: ProfileArea)
 	const { sections = [] } = records[record];
 	const names = sections.map(({ name, times }) => (times === undefined ? name : `${times} × ${name}`));
 	const from = addresses?.map(({ base, stride }) => (stride ? `${base}, every ${stride}` : base)) ?? [];
-	return [names.join(', '), from.length > 0 ? `from address ${from.join('; ')}` : '']
-		.filter(Boolean)
-		.join('; ');
+	return [few(names), from.length > 0 ? `from address ${from.join('; ')}` : ''].filter(Boolean).join('; ');
 }
 
 /** The titles of the messages that a way names, in quotation marks. */
 export const titlesOf = ({ messages }: Profile, ids: string | readonly string[]): string =>
-	messagesOf(ids)
-		.map((id) => `“${messages[id].title}”`)
-		.join(', ');
+	few(messagesOf(ids).map((id) => `“${messages[id].title}”`));
+
+/** A list that is read at a glance: of a long one its beginning. */
+const few = (words: readonly string[]): string =>
+	words.length > 12 ? `${words.slice(0, 8).join(', ')} and ${words.length - 8} more` : words.join(', ');

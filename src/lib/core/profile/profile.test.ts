@@ -61,7 +61,7 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 			const slots = profile.areas.flatMap((area) =>
 				state.memory[area.id].map((bytes, index) => makeSlot(profile, area.id, index, bytes))
 			);
-			for (const message of messagesFor(profile, slots, { deviceId: 0 })) {
+			for (const message of messagesFor(profile, slots, { deviceId: 0, channel: 1 })) {
 				// What only calls a slot up has no checksum.
 				if (message.length < 20) continue;
 				const middle = message.length >> 1;
@@ -116,7 +116,7 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 						new Uint8Array(profile.records[profile.areas[0].record].size)
 					)
 				],
-				{ deviceId: 0 }
+				{ deviceId: 0, channel: 1 }
 			);
 			const all =
 				messages.length > 0

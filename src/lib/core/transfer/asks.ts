@@ -6,6 +6,7 @@ import {
 	messagesOf,
 	parcelsOf,
 	says,
+	tellsValues,
 	type CaptureWay,
 	type Parcel,
 	type Profile,
@@ -175,6 +176,8 @@ interface Aside {
 /** Bytes that go back and forth so that the panel stands where a dump that names no slot belongs. */
 function aside(profile: Profile, area: string, messageId: string): Aside {
 	const { panel, called, recall } = areaOf(profile, area);
+	// Everything is read twice where something has no checksum.
+	const reads = tellsValues(profile) ? 2 : 1;
 	const { ofPanel } = layoutOf(profile, messageId);
 	if (ofPanel && called) {
 		// Bank select and program change.
@@ -183,14 +186,14 @@ function aside(profile: Profile, area: string, messageId: string): Aside {
 		);
 		return { asked, told: 0, restMs: called.settleMs, reads: 2 };
 	}
-	if (!panel || !ofPanel) return { asked: 0, told: 0, restMs: 0, reads: 1 };
+	if (!panel || !ofPanel) return { asked: 0, told: 0, restMs: 0, reads };
 	const length = (id: string | undefined) => (id === undefined ? 0 : layoutOf(profile, id).length);
 	// Asked before it is called up, after that, and after the dump.
 	return {
 		asked: 3 * length(panel.ask) + length(panel.select),
 		told: 3 * length(panel.says),
 		restMs: 0,
-		reads: 1
+		reads
 	};
 }
 

@@ -1,4 +1,4 @@
-import { SYSEX_END, SYSEX_START, isRealTime } from '../midi';
+import { SYSEX_END, SYSEX_START, Statements, isRealTime, spelledOut } from '../midi';
 import { Framer, type FrameEvent } from '../sysex';
 import type { Problem } from '../problem';
 import type { Clock } from './clock';
@@ -10,6 +10,8 @@ export type Step =
 	/** Waits for the next message; `idleMs` without one byte of a system exclusive message ends it. */
 	| { do: 'wait'; idleMs: number }
 	| { do: 'sleep'; ms: number }
+	/** From here on channel messages are heard, too: a whole statement each. */
+	| { do: 'attend' }
 	/** Waits until the port is there, `patienceMs` at most. */
 	| { do: 'await port'; patienceMs: number }
 	/** Has something stored, and goes on only when it is safe. */
@@ -66,6 +68,8 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 	let realTime: TraceLine | null = null;
 	/** Whether a system exclusive message is under way. */
 	let exclusive = false;
+	/** Puts channel messages together, where they are attended to. */
+	let statements: Statements | null = null;
 	/** Guards against answers that arrive for a step that is over. */
 	let turn = 0;
 
@@ -113,6 +117,11 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 		}
 		log('received', event.bytes);
 		if (event.kind === 'sysex') mailbox.push({ heard: 'message', bytes: event.bytes });
+		const statement = event.kind === 'message' ? statements?.push(event.bytes) : null;
+		if (!statement) return;
+		lastByteAt = clock.now();
+		received += event.bytes.length;
+		mailbox.push({ heard: 'message', bytes: statement });
 	}
 
 	/** Bytes of system exclusive messages: clock, active sensing and notes answer nothing and do not break a silence. */
@@ -167,15 +176,20 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 			if (mine === turn) resume(heard);
 		};
 		switch (current.do) {
-			case 'send':
+			case 'attend':
+				statements ??= new Statements();
+				return { heard: 'done' };
+			case 'send': {
 				if (!link.connected) return { heard: 'unplugged' };
-				log('sent', current.bytes);
-				link.send(current.bytes, (left) => {
-					if (left) sent += current.bytes.length;
+				const bytes = spelledOut(current.bytes);
+				log('sent', bytes);
+				link.send(bytes, (left) => {
+					if (left) sent += bytes.length;
 					world.traffic?.(received, sent);
 					later(left ? { heard: 'done' } : { heard: 'unplugged' });
 				});
 				return null;
+			}
 			case 'sleep':
 				takeBack = clock.after(current.ms, () => later({ heard: 'done' }));
 				return null;

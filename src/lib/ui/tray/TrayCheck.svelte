@@ -132,6 +132,15 @@
 					<StateMark state="quiet" size={11} /> The dump is started on the device: the app listens, and says when.
 				</li>
 			{/if}
+			{#each check?.untold ?? [] as untold (untold)}
+				<li class="fact">
+					<StateMark state="attention" size={11} />
+					<span
+						>It never tells: {untold}
+						<a class="link-quiet" href={`/gear/${row.deviceId}/settings`}>Note it by hand</a></span
+					>
+				</li>
+			{/each}
 			{#if check && check.unprovable.length > 0}
 				<li class="fact text-rust">
 					<StateMark state="attention" size={11} />

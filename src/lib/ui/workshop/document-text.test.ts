@@ -40,6 +40,7 @@ describe('the text of a profile', () => {
 		const part = '{ "messages": { "a": { "title": "A", "parts": [ { "part": "|" } ] } } }';
 		expect(at(part).map(({ label }) => label)).toEqual([
 			'bytes',
+			'status',
 			'variable',
 			'bits',
 			'count',

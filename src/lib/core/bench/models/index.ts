@@ -8,6 +8,7 @@ import { Larch } from './larch';
 import { Nadir } from './nadir';
 import { Orrery } from './orrery';
 import { Parallax } from './parallax';
+import { Sallow } from './sallow';
 import { Skiff } from './skiff';
 import { Sluice } from './sluice';
 import { Tally } from './tally';
@@ -36,5 +37,6 @@ export const MODELS: Record<string, Model> = {
 	'harbeck-cairn': Cairn,
 	'ostler-fathom': Fathom,
 	'merrow-skiff': Skiff,
-	'keld-tally': Tally
+	'keld-tally': Tally,
+	'corrie-sallow': Sallow
 };

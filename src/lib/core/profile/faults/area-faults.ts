@@ -27,6 +27,7 @@ export function areaFaults(profile: Profile): Fault[] {
 			...playingFaults(profile, area, i),
 			...addressFaults(area, i),
 			...calledFaults(profile, area, i),
+			...toldFaults(profile, area, i),
 			...panelFaults(profile, area, i)
 		);
 	});
@@ -155,5 +156,24 @@ function calledFaults(profile: Profile, { id, called, recall, panel }: ProfileAr
 				? [{ path: ['capture', at, 'start'], says: 'what a hand starts names no slot here' }]
 				: []
 		)
+	];
+}
+
+/** What is told: one slot of values that nothing else says, and what asks for them. */
+function toldFaults(profile: Profile, { told, slots, record }: ProfileArea, i: number): Fault[] {
+	if (!told) return [];
+	const path = ['areas', i, 'told'];
+	return [
+		...(slots === 1 ? [] : [{ path: ['areas', i, 'slots'], says: 'what is told is one state, not several' }]),
+		// Where its values were spelled out they are gone.
+		...(told.values && profile.records[record]
+			? [{ path: [...path, 'values'], says: `“${record}” is described as a record already` }]
+			: []),
+		...(told.ask === undefined || profile.messages[told.ask]
+			? []
+			: [{ path: [...path, 'ask'], says: `there is no message “${told.ask}”` }]),
+		...(told.ask === undefined && told.instruction === undefined
+			? [{ path, says: 'either a message asks for its values, or a hand has it send them' }]
+			: [])
 	];
 }

@@ -1,6 +1,6 @@
-import { PACKINGS } from '../../sysex';
 import { isCarrier } from '../carrier';
 import { says } from '../layout';
+import { packingOf } from '../packings';
 import type { CarrierPart, MessagePart, PartOf, Profile } from '../schema';
 import type { Fault } from './fault';
 
@@ -25,10 +25,16 @@ function frameFaults(parts: readonly MessagePart[], path: Path): Fault[] {
 	const faults: Fault[] = [];
 	const first = parts[0];
 	const last = parts[parts.length - 1];
-	if (first.part !== 'bytes' || !/^F0/i.test(first.bytes))
-		faults.push({ path: [...path, 0], says: 'a message begins with fixed bytes from F0' });
-	if (last.part !== 'bytes' || !/F7$/i.test(last.bytes))
+	const ofChannel = first.part === 'status';
+	if (!ofChannel && (first.part !== 'bytes' || !/^F0/i.test(first.bytes)))
+		faults.push({
+			path: [...path, 0],
+			says: 'a message begins with fixed bytes from F0, or with the status of a channel message'
+		});
+	if (!ofChannel && (last.part !== 'bytes' || !/F7$/i.test(last.bytes)))
 		faults.push({ path: [...path, parts.length - 1], says: 'a message ends with fixed bytes up to F7' });
+	const inside = parts.findIndex(({ part }, i) => part === 'status' && i > 0);
+	if (inside > 0) faults.push({ path: [...path, inside], says: 'a status stands at the beginning alone' });
 	if (parts.filter(isCarrier).length > 1) faults.push({ path, says: 'a message holds one body at most' });
 	const lists = parts.filter(({ part }) => part === 'contents').length;
 	const listed = parts.filter(({ part }) => part === 'listed').length;
@@ -36,7 +42,9 @@ function frameFaults(parts: readonly MessagePart[], path: Path): Fault[] {
 		faults.push({ path, says: 'a list of contents and the records that it lists go together, once' });
 	parts.forEach((part, i) => {
 		if (part.part !== 'bytes') return;
-		const inner = part.bytes.split(' ').slice(i === 0 ? 1 : 0, i === parts.length - 1 ? -1 : undefined);
+		const inner = ofChannel
+			? part.bytes.split(' ')
+			: part.bytes.split(' ').slice(i === 0 ? 1 : 0, i === parts.length - 1 ? -1 : undefined);
 		if (inner.some((byte) => parseInt(byte, 16) > 0x7f))
 			faults.push({ path: [...path, i, 'bytes'], says: 'data bytes are 00 to 7F' });
 	});
@@ -81,7 +89,7 @@ function countFaults(parts: readonly MessagePart[], part: MessagePart, path: Pat
 
 /** Whether so many bytes come back as they were. */
 const canPack = ({ packing }: CarrierPart, bytes: number): boolean => {
-	const { packedLength, unpackedLength } = PACKINGS[packing];
+	const { packedLength, unpackedLength } = packingOf(packing);
 	return unpackedLength(packedLength(bytes)) === bytes;
 };
 

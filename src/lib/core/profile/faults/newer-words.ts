@@ -15,7 +15,8 @@ export function newerWords(profile: Profile): Fault[] {
 	for (const [id, { shifts }] of Object.entries(profile.charsets))
 		if (shifts) found.push(['charsets', id, 'shifts']);
 	profile.areas.forEach((area, i) => {
-		for (const word of ['addresses', 'called'] as const) if (area[word]) found.push(['areas', i, word]);
+		for (const word of ['addresses', 'called', 'told'] as const)
+			if (area[word]) found.push(['areas', i, word]);
 	});
 	for (const [id, record] of Object.entries(profile.records)) {
 		for (const word of ['sections', 'references'] as const)

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { address, count, id, milliseconds } from './common';
+import { told } from './told';
 
 /** How slots are numbered on the device's own panel. */
 const slotLabels = z.discriminatedUnion('style', [
@@ -69,6 +70,8 @@ export const area = z.strictObject({
 			storeMs: milliseconds.default(100)
 		})
 		.optional(),
+	/** It is told value by value, in channel messages. */
+	told: told.optional(),
 	/** Its dumps name no slot: each is of the slot that the panel stands at. */
 	panel: z
 		.strictObject({

@@ -10,5 +10,6 @@ export {
 	type ProfileText,
 	type ValueCode
 } from './record';
+export type { Told, ToldValue } from './told';
 export { CELL_FIELDS, CELL_KINDS, CELL_WAYS, type SurfaceMemory } from './surface';
 export type { CaptureWay, PreflightCheck, RestoreWay } from './ways';

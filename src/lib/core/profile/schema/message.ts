@@ -36,11 +36,15 @@ const checksumRule = z.strictObject({
 const checksum = z.union([z.enum(CHECKSUM_IDS), checksumRule]);
 
 const packing = z.enum(PACKING_IDS);
+/** A value that a panel tells in two halves travels as such. */
+const carriedAs = z.enum([...PACKING_IDS, 'data-entry']);
 /** A checksum behind each record, over the record as it travels. */
 const eachSum = checksum.optional();
 
 export const part = z.discriminatedUnion('part', [
 	z.strictObject({ part: z.literal('bytes'), name: partName, bytes: hexBytes }),
+	/** The status byte of a channel message, on the device’s channel: such a message has no F0 and no F7. */
+	z.strictObject({ part: z.literal('status'), name: partName, of: z.enum(['controller', 'program']) }),
 	z.strictObject({
 		part: z.literal('variable'),
 		name: partName,
@@ -95,7 +99,7 @@ export const part = z.discriminatedUnion('part', [
 		eachSum
 	}),
 	/** One section of a slot's record; which of several like ones, the variable `part` says. */
-	z.strictObject({ part: z.literal('section'), name: partName, area: id, section: id, packing }),
+	z.strictObject({ part: z.literal('section'), name: partName, area: id, section: id, packing: carriedAs }),
 	/** Memory from the message's `address` on, as much as it holds. */
 	z.strictObject({ part: z.literal('memory'), name: partName, packing }),
 	/** Packet number so and so of a record, or of a whole area: `bytes` of memory in each, fewer in the last. */

@@ -30,7 +30,7 @@ const shownText = z.string().min(1).max(24);
 const whole = z.number().int();
 
 /** What a value means: its name, what of it is used, and how the panel shows it. */
-const meaning = {
+export const meaning = {
 	name: z.string().min(1).max(60),
 	/** Values that the device uses. */
 	range: z.tuple([whole, whole]),
@@ -61,6 +61,17 @@ const meaning = {
 /** How a number is written in its bits, where it is not simply counted. */
 export const CODES = ['twos-complement', 'sign-bit', 'offset', 'bcd', 'reversed'] as const;
 
+/** What it means instead while another parameter of the record has one of these values. */
+export const when = z
+	.strictObject({
+		parameter: id,
+		cases: z
+			.array(z.strictObject({ ...meaning, is: z.array(whole).min(1).max(256) }))
+			.min(1)
+			.max(256)
+	})
+	.optional();
+
 const parameter = z.strictObject({
 	id,
 	...meaning,
@@ -76,16 +87,7 @@ const parameter = z.strictObject({
 	order: z.enum(['high-first', 'low-first']).default('high-first'),
 	/** `offset`: half of what fits is nought. `reversed`: the last of the range is written as the first. */
 	coded: z.enum(CODES).optional(),
-	/** What it means instead while another parameter of the record has one of these values. */
-	when: z
-		.strictObject({
-			parameter: id,
-			cases: z
-				.array(z.strictObject({ ...meaning, is: z.array(whole).min(1).max(256) }))
-				.min(1)
-				.max(256)
-		})
-		.optional(),
+	when,
 	each
 });
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { count, id, milliseconds, sentence } from './common';
 
 /** One message, or the several in which a slot travels. */
-const messages = z.union([id, z.array(id).min(1).max(32)]);
+const messages = z.union([id, z.array(id).min(1).max(512)]);
 
 export const captureWay = z.strictObject({
 	area: id,

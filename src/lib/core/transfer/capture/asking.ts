@@ -111,6 +111,7 @@ function* hear(question: Question, bytes: Uint8Array): Conversation<Verdict> {
 			over: true
 		};
 	}
+	if (haul.isElsewhere(found)) return 'nothing';
 	haul.refuseOtherId(found);
 	const match = ofPanel ? ofSlot(order.profile, found, slot) : found;
 	if (!caught.take({ match, bytes, namedBy })) return 'nothing';

@@ -1,4 +1,4 @@
-import { messagesOf } from '../../profile';
+import { messagesOf, tellsValues } from '../../profile';
 import { countSlots, notThere, slotsInScope, type SlotSet } from '../scope';
 import type { Identity } from '../../sysex';
 import type { Conversation } from '../conversation';
@@ -23,6 +23,8 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	const absent = notThere(profile, order.scope);
 	const wanted: SlotSet = absent === null ? slotsInScope(profile, order.scope) : new Map();
 	const haul = new Haul(order, emit);
+	const tells = tellsValues(profile);
+	if (tells) yield { do: 'attend' };
 	let identity: Identity | null = null;
 	const end = (reason: Reason | null): CaptureOutcome => {
 		const missing = missingSlots(profile, wanted, haul, reason);
@@ -76,7 +78,8 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	try {
 		yield* takeAll(haul, asks);
 		// What never says where it stands is believed only when it comes twice alike, called up anew.
-		if (haul.distrusted || asks.some(isCalled))
+		// Values that are told have no checksum.
+		if (haul.distrusted || tells || asks.some(isCalled))
 			yield* confirmAll(haul, [...asks, ...planCapture(profile, haul.of(wanted, true)).asks]);
 		yield* assertFollows(haul, asks.filter(isCalled));
 		if (!order.panel) yield* haul.panel.putBack();

@@ -2,6 +2,7 @@ import {
 	Assembly,
 	areaOf,
 	isMatch,
+	layoutOf,
 	makeSlot,
 	placeNamed,
 	matchAny,
@@ -155,6 +156,12 @@ export class Haul {
 		if (this.distrusted) return;
 		this.distrusted = true;
 		this.emit({ event: 'distrusted' });
+	}
+
+	/** Whether a value is told on another channel than this device's. */
+	isElsewhere({ messageId, variables: { channel } }: Match): boolean {
+		const { profile, target } = this.order;
+		return layoutOf(profile, messageId).ofChannel && channel !== target.channel;
 	}
 
 	/** @throws Stop where a message is of a device with another ID */

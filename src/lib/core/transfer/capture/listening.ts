@@ -1,5 +1,14 @@
-import { sameBytes } from '../../midi';
-import { Assembly, deviceIdOffset, isMatch, matchOneOf, messagesOf, type Match } from '../../profile';
+import { SYSEX_START, sameBytes } from '../../midi';
+import {
+	Assembly,
+	areaOf,
+	deviceIdOffset,
+	isMatch,
+	isTold,
+	matchOneOf,
+	messagesOf,
+	type Match
+} from '../../profile';
 import type { Conversation } from '../conversation';
 import { CANCELLED, wrongDeviceId, wrongModel } from '../reasons';
 import type { Ask } from '../asks';
@@ -12,13 +21,14 @@ export function* listenForDump(haul: Haul, ask: Ask): Conversation<void> {
 	yield* listenOnce(haul, ask, ask.way.start, ask.way.start.instruction, (match, bytes) => {
 		if (!haul.holds(match)) haul.accept(match, bytes);
 	});
-	// As in `confirm`: a line that damages data is believed only when it says the same twice.
-	if (!haul.distrusted) return;
+	// As in `confirm`: a line that damages data is believed only when it says the same twice, and so is what has no checksum.
+	const told = isTold(areaOf(haul.order.profile, ask.area));
+	if (!haul.distrusted && !told) return;
 	const again = yield* listenOnce(
 		haul,
 		ask,
 		ask.way.start,
-		`Some of it arrived damaged. Once more, to compare: ${ask.way.start.instruction}`,
+		`${haul.distrusted ? 'Some of it arrived damaged. ' : ''}Once more, to compare: ${ask.way.start.instruction}`,
 		() => undefined
 	);
 	for (const first of ask.firsts) {
@@ -84,6 +94,7 @@ function* listenOnce(
 			continue;
 		}
 		const match = matchOneOf(profile, expected, heard.bytes);
+		if (isMatch(match) ? haul.isElsewhere(match) : heard.bytes[0] < SYSEX_START) continue;
 		if (isMatch(match)) {
 			haul.refuseOtherId(match);
 			if (!begun) emit({ event: 'hands done' });

@@ -88,6 +88,10 @@
 				{#each profile.areas.filter(({ called }) => called) as area (area.id)}<li>
 						It gives and takes what plays: each {area.slotWord} is called up, read twice, and stored by a command.
 					</li>{/each}
+				{#each profile.areas.filter(({ told }) => told) as area (area.id)}<li>
+						{of(area.id)}No dump holds it: each value is told as a channel message, on its channel, and
+						believed when it came twice alike.{area.told?.untold ? ` Never told: ${area.told.untold}` : ''}
+					</li>{/each}
 				{#if profile.capture.length === 0}<li>
 						It cannot send its memory: what was sent to it is checked by eye.
 					</li>{/if}
