@@ -4,7 +4,8 @@ import { bankFromVersion } from './bank-imports';
 import { keepSafetyCopy, beginTransfer } from './transfers';
 import { putAdapterTest } from './store/ports';
 import { versionsHolding } from './store/versions';
-import { touchDevice } from './gear';
+import { deviceSchema } from '../core/gear';
+import { addDevice, touchDevice } from './gear';
 import { hashOf } from './hash';
 import { anUmbra, dumpOf, keep, renamed } from './heart.fixture';
 import { freshStudio } from './studio.fixture';
@@ -148,4 +149,12 @@ describe('versions that hold exactly these messages', () => {
 		expect(await versionsHolding(here.studio, hashes.slice(0, -1))).toEqual([]);
 		expect(await versionsHolding(here.studio, [])).toEqual([]);
 	});
+});
+
+it('looks who else hears what a device is told on its channel, and not where it is told nothing there', async () => {
+	const given = deviceSchema.parse({ name: 'Skiff', profileId: 'merrow-skiff', channel: 4 });
+	const skiff = await addDevice(here.studio, given);
+	expect((await ask(`device=${skiff.id}`)).alsoHearing).toEqual({ channel: 4, surely: [], perhaps: [] });
+	const umbra = await anUmbra(here.studio);
+	expect((await ask(`device=${umbra.device.id}`)).alsoHearing).toBeNull();
 });

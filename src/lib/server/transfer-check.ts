@@ -12,7 +12,8 @@ import {
 import { wornFor, wornWords } from '../core/care';
 import type { Checked, CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
-import { slotKey, type Slot } from '../core/profile';
+import { slotKey, type Profile, type Slot } from '../core/profile';
+import { alsoHearing } from '../core/rig';
 import { predictCapture, wireTime, type Scope } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { getBank } from './banks';
@@ -22,6 +23,7 @@ import { getDevice } from './gear';
 import { unchangedSlots } from './knowing';
 import { adapterTests } from './midi-ports';
 import { profileOrNull } from './profiles';
+import { readStudioRig } from './rig';
 import { serviceDocument } from './service-book';
 import { readKnowledge } from './store/knowledge';
 import { pastCaptures } from './store/transfers';
@@ -181,6 +183,13 @@ export async function checkTransfer(
 		rawMessages: profile ? 0 : (version?.messages.length ?? 0),
 		line,
 		adapter: tests.find(({ key }) => keys.includes(key))?.verdict ?? null,
+		alsoHearing:
+			profile && toldOnChannel(profile)
+				? {
+						channel: device.channel ?? 1,
+						...alsoHearing((await readStudioRig(studio)).rig, device.id, device.channel ?? 1)
+					}
+				: null,
 		torn: tornBy(knowledge).size > 0,
 		worn: wornFor(await serviceDocument(studio), device.id, restoring ? 'receiving' : 'sending').map(
 			wornWords
@@ -229,6 +238,10 @@ export async function checkTransfer(
 		expectedMs: check.ms
 	};
 }
+
+/** Whether program changes or values go to it on its channel in a transfer. */
+const toldOnChannel = ({ areas }: Profile): boolean =>
+	areas.some(({ called, told }) => called !== undefined || told !== undefined);
 
 function slotsOf(
 	wanted: readonly Slot[],

@@ -1,6 +1,7 @@
 import type { MovedLink, RestoreSource, TransferCheck, Version } from '../drawer';
 import type { Device } from '../gear';
 import type { Profile } from '../profile';
+import type { AlsoHearing } from '../rig';
 import type { AdapterVerdict, Scope } from '../transfer';
 import type { StoredLine } from './line';
 
@@ -62,6 +63,8 @@ export interface Checked {
 	slots: CheckedSlot[];
 	/** Who names what a restore moves; null where nothing of this model names slots, and for a backup. */
 	links: CheckedLinks | null;
+	/** Who else hears what it is told on its channel; null where it is told nothing there. */
+	alsoHearing: ({ channel: number } & AlsoHearing) | null;
 	line: StoredLine;
 	adapter: AdapterVerdict | null;
 	expectedMs: number;

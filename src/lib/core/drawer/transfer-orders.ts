@@ -63,7 +63,10 @@ const reasonSchema = z.object({
 });
 const hexMessage = z
 	.string()
-	.regex(/^f0([0-7][0-9a-f])*f7$/, 'a whole SysEx message in hexadecimal, from f0 to f7')
+	.regex(
+		/^(f0([0-7][0-9a-f])*f7|[bc][0-9a-f]([0-7][0-9a-f])+)$/,
+		'a whole SysEx message in hexadecimal, from f0 to f7, or a value that a panel told'
+	)
 	.max(16 * 1024 * 1024);
 /** Damage was seen on the line since the transfer began. */
 const distrusted = z.boolean().default(false);

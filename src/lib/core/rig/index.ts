@@ -1,3 +1,4 @@
+export * from './also-hearing';
 export * from './audio';
 export * from './backup-candidate';
 export * from './catalogue-ids';

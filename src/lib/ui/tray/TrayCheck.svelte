@@ -22,6 +22,7 @@
 	const ticks = $derived(checked ? tray.ticksOf(checked) : []);
 	const dry = $derived(check?.dry ?? null);
 	const changed = $derived(checked?.slots.filter(({ state }) => state !== 'already there') ?? []);
+	const others = $derived(checked?.alsoHearing ?? null);
 	/** What names the slots that are written, where there is anything to say of it. */
 	const links = $derived(
 		checked?.links && Object.values(checked.links).some((list) => list.length > 0) ? checked.links : null
@@ -130,6 +131,28 @@
 			{#if check?.byHand}
 				<li class="fact">
 					<StateMark state="quiet" size={11} /> The dump is started on the device: the app listens, and says when.
+				</li>
+			{/if}
+			{#if others && others.surely.length > 0}
+				<li class="fact text-rust">
+					<StateMark state="attention" size={11} />
+					<span
+						>{others.surely.join(', ')}
+						{others.surely.length === 1 ? 'hears' : 'hear'} channel {others.channel} on the same line: what this
+						device is told reaches {others.surely.length === 1 ? 'it' : 'them'}, too. Turn the sound down, or
+						give
+						{others.surely.length === 1 ? 'it' : 'them'} another channel first.</span
+					>
+				</li>
+			{/if}
+			{#if others && others.perhaps.length > 0}
+				<li class="fact">
+					<StateMark state="attention" size={11} />
+					<span
+						>Perhaps {others.perhaps.join(', ')}, too: on which channel {others.perhaps.length === 1
+							? 'it is'
+							: 'they are'} is not noted.</span
+					>
 				</li>
 			{/if}
 			{#each check?.untold ?? [] as untold (untold)}
