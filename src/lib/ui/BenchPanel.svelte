@@ -90,13 +90,12 @@
 		<fieldset class={['mt-4', panel.updating && 'hidden']}>
 			<legend class="text-sm">Edit {panel.program.label}</legend>
 			<div class="mt-1 flex flex-wrap items-end gap-2">
-				<input
-					class="input w-40 input-sm"
-					aria-label="Name"
-					value={panel.program.name ?? ''}
-					disabled={panel.program.name === null}
-					onchange={(event) => act({ act: 'rename', name: event.currentTarget.value })}
-				/>
+				{#if panel.program.name !== null}<input
+						class="input w-40 input-sm"
+						aria-label="Name"
+						value={panel.program.name}
+						onchange={(event) => act({ act: 'rename', name: event.currentTarget.value })}
+					/>{/if}
 				<select
 					class="select w-44 select-sm"
 					aria-label="Parameter"

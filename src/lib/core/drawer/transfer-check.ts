@@ -1,4 +1,4 @@
-import { areaOf, type PreflightCheck, type Profile, type Slot } from '../profile';
+import { areaOf, tellsValues, type PreflightCheck, type Profile, type Slot } from '../profile';
 import {
 	affectedSlots,
 	captureCost,
@@ -29,6 +29,8 @@ export interface TransferCheck {
 	answers: boolean;
 	/** Areas whose slots can be read back after they were written, and those that cannot. */
 	unprovable: string[];
+	/** Everything is read twice, since something has no checksum. */
+	twice: boolean;
 	/** What of its state it never tells, in words. */
 	untold: string[];
 	/** Areas that can be chosen by themselves. */
@@ -53,6 +55,7 @@ export function checkCapture(profile: Profile, scope: Scope): TransferCheck {
 		byHand: asks.some(({ way }) => way.start.by === 'panel'),
 		answers: profile.identity.answers,
 		unprovable: [],
+		twice: tellsValues(profile),
 		untold: untoldOf(profile, wanted),
 		areas: readable.map(({ id, name }) => ({ id, name })),
 		longestBytes: Math.max(0, ...asks.map(({ longest }) => longest))
@@ -98,6 +101,7 @@ export function checkRestore(
 		checks: profile.preflight.restore,
 		byHand: false,
 		answers: profile.identity.answers,
+		twice: tellsValues(profile),
 		untold: untoldOf(profile, chosen),
 		unprovable: [...chosen.keys()]
 			.filter((area) => !readable(area))

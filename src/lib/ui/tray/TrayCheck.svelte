@@ -155,6 +155,12 @@
 					>
 				</li>
 			{/if}
+			{#if check?.twice}
+				<li class="fact">
+					<StateMark state="quiet" size={11} /> Nothing of it has a checksum: it is read twice, and counts where
+					both are alike.
+				</li>
+			{/if}
 			{#each check?.untold ?? [] as untold (untold)}
 				<li class="fact">
 					<StateMark state="attention" size={11} />
