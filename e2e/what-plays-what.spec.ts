@@ -101,9 +101,9 @@ test('one sees what a performance plays, who plays that, and brings a performanc
 	await sheet.getByRole('button', { name: 'Check it in the tray' }).click();
 
 	const card = page.getByRole('region', { name: 'Before it starts' });
-	await expect(card).toContainText('its sound will be nowhere on this instrument');
+	await expect(card).toContainText('its sound will be in no slot that was read');
 	await card.getByRole('checkbox', { name: /^Bring 1 tone along/ }).check();
-	await expect(card).not.toContainText('its sound will be nowhere');
+	await expect(card).not.toContainText('its sound will be in no slot');
 	await start(page);
 	await expect(result(page)).toContainText('Verified');
 	await backUp(page, id);

@@ -341,9 +341,11 @@ export const OPERATIONS: readonly Operation[] = [
 			bank: 'Sends this bank.',
 			again: 'Restores what this transfer wanted.',
 			resume: 'Goes on with a backup that broke off.',
-			sounds: 'Sounds to slots: area:index:hash with commas between.',
+			sounds: 'Sounds to slots: area:index:hash, or area:index:hash:version, with commas between.',
 			slots: 'Only these slots: area:index with commas between.',
 			area: 'Only this area.',
+			links:
+				'keep: what names moved slots is pointed to them; bring: sounds that are played come along, too.',
 			world: 'bench or hardware.',
 			pace: 'How much longer the pauses are made.'
 		}

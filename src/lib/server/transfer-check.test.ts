@@ -155,6 +155,8 @@ it('looks who else hears what a device is told on its channel, and not where it 
 	const given = deviceSchema.parse({ name: 'Skiff', profileId: 'merrow-skiff', channel: 4 });
 	const skiff = await addDevice(here.studio, given);
 	expect((await ask(`device=${skiff.id}`)).alsoHearing).toEqual({ channel: 4, surely: [], perhaps: [] });
+	// On the bench each device has a line of its own.
+	expect((await ask(`device=${skiff.id}`, 'bench')).alsoHearing).toBeNull();
 	const umbra = await anUmbra(here.studio);
 	expect((await ask(`device=${umbra.device.id}`)).alsoHearing).toBeNull();
 });

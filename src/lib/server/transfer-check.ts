@@ -184,7 +184,7 @@ export async function checkTransfer(
 		line,
 		adapter: tests.find(({ key }) => keys.includes(key))?.verdict ?? null,
 		alsoHearing:
-			profile && toldOnChannel(profile)
+			profile && world === 'hardware' && toldOnChannel(profile)
 				? {
 						channel: device.channel ?? 1,
 						...alsoHearing((await readStudioRig(studio)).rig, device.id, device.channel ?? 1)

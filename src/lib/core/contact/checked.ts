@@ -63,7 +63,7 @@ export interface Checked {
 	slots: CheckedSlot[];
 	/** Who names what a restore moves; null where nothing of this model names slots, and for a backup. */
 	links: CheckedLinks | null;
-	/** Who else hears what it is told on its channel; null where it is told nothing there. */
+	/** Who else hears what it is told on its channel; null where it is told nothing there, and on the bench, where each has a line of its own. */
 	alsoHearing: ({ channel: number } & AlsoHearing) | null;
 	line: StoredLine;
 	adapter: AdapterVerdict | null;

@@ -23,7 +23,7 @@
 	const sounds = (of: CheckedLinks['brought']) => count(of.length, of[0].word);
 	const canBring = $derived(links.brought.length > 0);
 	const WHY = {
-		nowhere: 'its sound will be nowhere on this instrument',
+		nowhere: 'its sound will be in no slot that was read',
 		'out of reach': 'it cannot name the place where its sound will be',
 		'not known': 'what it should play there is not known'
 	};
@@ -58,9 +58,9 @@
 					choose(event.currentTarget.checked ? 'bring' : links.pointed.length > 0 ? 'keep' : null)}
 			/>
 			<span
-				>Bring {sounds(links.brought)} along that {links.brought.length === 1 ? 'is' : 'are'} played and that this
-				instrument does not hold: into {links.brought.map(({ to }) => to).join(', ')}, whose sound stays in a
-				lower slot.</span
+				>Bring {sounds(links.brought)} along that {links.brought.length === 1 ? 'is' : 'are'} played and that no
+				slot holds that was read: into {links.brought.map(({ to }) => to).join(', ')}, whose sound was read in
+				a lower slot as well.</span
 			>
 		</label>
 	{/if}
