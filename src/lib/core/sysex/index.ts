@@ -1,5 +1,6 @@
 export * from './checksum';
 export * from './dump-file';
+export * from './file-dump';
 export * from './frame';
 export * from './identity';
 export * from './manufacturer';
