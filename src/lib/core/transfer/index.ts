@@ -5,6 +5,7 @@ export * from './capture';
 export * from './clock';
 export * from './conversation';
 export * from './events';
+export * from './file-transfer';
 export * from './firmware';
 export * from './identify';
 export * from './link';
