@@ -1,5 +1,6 @@
 export * from './cable';
 export * from './faults';
+export * from './file-keeper';
 export * from './freeze';
 export * from './loader';
 export * from './panel-view';

@@ -5,6 +5,7 @@ import { Cable } from './cable';
 import type { Fault } from './faults';
 import { MODELS } from './models';
 import { seededRandom, type Random } from './random';
+import { FileKeeper } from './file-keeper';
 import { Sampler } from './sampler';
 import type { SimulatedDevice, UnitState } from './unit';
 
@@ -19,7 +20,8 @@ const SENSING_MS = 270;
  */
 export class BenchLine implements Link {
 	readonly units: SimulatedDevice[] = [];
-	readonly samplers: Sampler[] = [];
+	/** What is on the line besides devices of the catalogue. */
+	readonly others: { receive(bytes: Uint8Array): void }[] = [];
 	readonly #listeners = new Set<LinkListener>();
 	readonly #out: Cable;
 	readonly #in: Cable;
@@ -51,7 +53,7 @@ export class BenchLine implements Link {
 			starved,
 			deliver: (bytes) => {
 				if (this.loopback) this.#out.transmit(bytes);
-				for (const unit of [...this.units, ...this.samplers]) unit.receive(bytes);
+				for (const unit of [...this.units, ...this.others]) unit.receive(bytes);
 			},
 			pulled
 		});
@@ -75,8 +77,15 @@ export class BenchLine implements Link {
 	/** Puts a simulated sampler on the line. */
 	attachSampler(deviceId: number): Sampler {
 		const sampler = new Sampler(deviceId, (bytes) => this.#out.transmit(bytes));
-		this.samplers.push(sampler);
+		this.others.push(sampler);
 		return sampler;
+	}
+
+	/** Puts a simulated recorder that keeps files on the line. */
+	attachFileKeeper(deviceId: number): FileKeeper {
+		const keeper = new FileKeeper(deviceId, (bytes) => this.#out.transmit(bytes));
+		this.others.push(keeper);
+		return keeper;
 	}
 
 	get connected(): boolean {

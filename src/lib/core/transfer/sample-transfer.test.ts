@@ -82,7 +82,7 @@ describe('samples over the wire', () => {
 			if (packet.number === 5) answer('ack', 4);
 			answer('ack', packet.number);
 		}
-		line.samplers.push(sampler as never);
+		line.others.push(sampler);
 		expect(run(sendSample(1, sample(300), () => undefined))).toMatchObject({ status: 'complete', resent: 1 });
 		expect(heard).toEqual([0, 1, 2, 3, 1, 2, 3, 4, 5, 6, 7]);
 	});
