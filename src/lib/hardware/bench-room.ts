@@ -1,5 +1,13 @@
-import { BenchLine, BenchStation, freezeMemory, thawMemory, type Fault, type PanelView } from '../core/bench';
-import { fromHex, toHex } from '../core/midi';
+import {
+	BenchLine,
+	BenchStation,
+	freezeMemory,
+	thawMemory,
+	type Fault,
+	type FileKeeper,
+	type PanelView
+} from '../core/bench';
+import { fromHex, toHex, writeMidiFile } from '../core/midi';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
 import { VirtualClock } from '../core/transfer';
@@ -73,6 +81,32 @@ function samplerLine(clock: VirtualClock): BenchLine {
 	return line;
 }
 
+/** A recorder with two files on a port of its own: what it has is as made up as everything on the bench. */
+function recorderLine(clock: VirtualClock): { line: BenchLine; keeper: FileKeeper } {
+	const line = new BenchLine('Recorder', clock);
+	const keeper = line.attachFileKeeper(1);
+	const text = new TextEncoder();
+	keeper.files.set('SHOW', {
+		type: 'MIDI',
+		bytes: writeMidiFile([
+			{
+				messages: [60, 64, 67].flatMap((key, i) => [
+					{ atMs: 500 * i, bytes: Uint8Array.of(0x90, key, 80) },
+					{ atMs: 500 * i + 400, bytes: Uint8Array.of(0x80, key, 0) }
+				]),
+				untilMs: 2000
+			}
+		])
+	});
+	keeper.files.set('NOTES', {
+		type: 'TEXT',
+		bytes: text.encode('Dome closes at 23:00.\nThe comet cue is on pad 4.\n'.repeat(8))
+	});
+	return { line, keeper };
+}
+/** How long a hand takes to the recorder's panel, in ms. */
+const HAND_MS = 1500;
+
 const TICK_MS = 8;
 /** So much time is made up for at one go. */
 const SLICE_MS = 100;
@@ -94,6 +128,18 @@ export class BenchRoom {
 	panelChanged: (unitId: string) => void = () => undefined;
 	/** A sampler at device ID 0 with two made-up samples, on a port of its own. */
 	readonly sampler = samplerLine(this.clock);
+	/** A recorder at device ID 1 with two files, on a port of its own. */
+	readonly #recorder = recorderLine(this.clock);
+
+	get recorder(): BenchLine {
+		return this.#recorder.line;
+	}
+
+	/** Somebody begins a dump at the recorder's panel. */
+	dumpFile(): void {
+		this.clock.after(HAND_MS, () => this.#recorder.keeper.dump('SHOW'));
+	}
+
 	readonly #seats = new Map<string, Seat>();
 	#last = performance.now();
 	#held = 0;

@@ -18,14 +18,17 @@ import {
 	type AdapterVerdict,
 	type Conversation,
 	type Link,
+	receiveFile,
 	receiveSample,
+	sendFile,
 	sendSample,
+	type FileOutcome,
 	type RollAnswer,
 	type SampleOutcome,
 	type Target
 } from '../core/transfer';
 import type { FirmwareFile, FirmwareWays } from '../core/profile';
-import type { Sample } from '../core/sysex';
+import type { DumpedFile, Sample } from '../core/sysex';
 import type { Spoken, Touch } from '../core/bench';
 import { carryOut } from './carry-out';
 import { sayAndHear } from './say-and-hear';
@@ -253,6 +256,31 @@ const bench = {
 	): Promise<Answered<SampleOutcome>> =>
 		safely(() =>
 			carryOut(sendSample(deviceId, sample, progress), watched('Sampler', room.sampler), room.clock)
+		),
+
+	/** Receives a file from the bench's recorder: asked for, or, where nothing is wanted, begun by a hand at it. */
+	receiveFile: (
+		deviceId: number,
+		wanted: Pick<DumpedFile, 'type' | 'name'> | null,
+		progress: (packets: number, of: number) => void
+	): Promise<Answered<FileOutcome>> =>
+		safely(() => {
+			if (!wanted) room.dumpFile();
+			return carryOut(
+				receiveFile(deviceId, wanted, progress),
+				watched('Recorder', room.recorder),
+				room.clock
+			);
+		}),
+
+	/** Sends a file to the bench's recorder. */
+	sendFile: (
+		deviceId: number,
+		file: DumpedFile,
+		progress: (packets: number, of: number) => void
+	): Promise<Answered<FileOutcome>> =>
+		safely(() =>
+			carryOut(sendFile(deviceId, file, progress), watched('Recorder', room.recorder), room.clock)
 		),
 
 	cancel(transferId: string): void {

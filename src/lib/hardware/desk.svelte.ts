@@ -5,8 +5,15 @@ import type { Spoken, Touch } from '../core/bench';
 import type { Device } from '../core/gear';
 import { Problem, problemOf, type ProblemData } from '../core/problem';
 import type { PlayingQuestion, SceneSent, Step } from '../core/scene';
-import type { Sample } from '../core/sysex';
-import type { AdapterVerdict, Audition, RollAnswer, SampleOutcome, Target } from '../core/transfer';
+import type { DumpedFile, Sample } from '../core/sysex';
+import type {
+	AdapterVerdict,
+	Audition,
+	FileOutcome,
+	RollAnswer,
+	SampleOutcome,
+	Target
+} from '../core/transfer';
 import { call } from './api';
 import { forgetPlayed } from './forget-played';
 import type { BenchWorker, Heard } from './bench.worker';
@@ -196,6 +203,22 @@ class Desk {
 		progress: (packets: number, of: number) => void
 	): Promise<SampleOutcome> {
 		return opened(await this.bench.sendSample(deviceId, sample, Comlink.proxy(progress)));
+	}
+
+	async receiveFileOnBench(
+		deviceId: number,
+		wanted: Pick<DumpedFile, 'type' | 'name'> | null,
+		progress: (packets: number, of: number) => void
+	): Promise<FileOutcome> {
+		return opened(await this.bench.receiveFile(deviceId, wanted, Comlink.proxy(progress)));
+	}
+
+	async sendFileOnBench(
+		deviceId: number,
+		file: DumpedFile,
+		progress: (packets: number, of: number) => void
+	): Promise<FileOutcome> {
+		return opened(await this.bench.sendFile(deviceId, file, Comlink.proxy(progress)));
 	}
 
 	/** Starts a transfer; resolves with its id as soon as it runs. The rest is told through `runs` and `last`. */

@@ -1,10 +1,10 @@
 <script lang="ts">
 	import { Doing } from './doing.svelte';
 	import type { Sample } from '../core/sysex';
-	import { receiveSample, sendSample, type SampleOutcome } from '../core/transfer';
+	import { receiveSample, sendSample, type Link, type SampleOutcome } from '../core/transfer';
 	import { carryOut } from '../hardware/carry-out';
 	import { desk } from '../hardware/desk.svelte';
-	import { midiDesk } from '../hardware/midi-desk.svelte';
+	import { overPorts } from '../hardware/over-ports';
 	import { realClock } from '../hardware/real-clock';
 	import ProblemNote from './ProblemNote.svelte';
 	import { saveFile } from './save-file';
@@ -30,25 +30,8 @@
 		if (running) progress = { packets, of };
 	};
 
-	async function over<T>(
-		bench: () => Promise<T>,
-		ports: (line: Awaited<ReturnType<typeof midiDesk.openPorts>>) => Promise<T>
-	): Promise<T> {
-		if (desk.world === 'bench') return bench();
-		const to = midiDesk.present.find(
-			({ id, direction }) => direction === 'out' && (out === '' || id === out)
-		);
-		const from = midiDesk.present.find(
-			({ id, direction }) => direction === 'in' && (back === '' || id === back)
-		);
-		if (!to || !from) throw new Error('There is no port.');
-		const line = await midiDesk.openPorts(to, from, 'a sample');
-		try {
-			return await ports(line);
-		} finally {
-			line.close();
-		}
-	}
+	const over = <T,>(bench: () => Promise<T>, ports: (link: Link) => Promise<T>): Promise<T> =>
+		desk.world === 'bench' ? bench() : overPorts({ out, back, says: 'a sample' }, ports);
 
 	async function act(work: () => Promise<SampleOutcome>) {
 		outcome = null;
@@ -66,7 +49,7 @@
 		act(() =>
 			over(
 				() => desk.receiveSampleOnBench(own, number, tell),
-				({ link }) => carryOut(receiveSample(own, number, tell), link, realClock)
+				(link) => carryOut(receiveSample(own, number, tell), link, realClock)
 			)
 		);
 
@@ -79,7 +62,7 @@
 			const sample = readWave(new Uint8Array(await file.arrayBuffer()), number);
 			return over(
 				() => desk.sendSampleOnBench(own, sample, tell),
-				({ link }) => carryOut(sendSample(own, sample, tell), link, realClock)
+				(link) => carryOut(sendSample(own, sample, tell), link, realClock)
 			);
 		});
 		input.value = '';

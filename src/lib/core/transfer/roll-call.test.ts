@@ -34,7 +34,7 @@ describe('the roll call', () => {
 		for (const count of [1, 2]) {
 			const { line, run } = bareLine();
 			for (let i = 0; i < count; i++)
-				line.samplers.push({
+				line.others.push({
 					// Answers every identity request as device ID 4, whomever it was for.
 					receive: (bytes: Uint8Array) => {
 						for (let at = 0; at + 5 < bytes.length; at++)

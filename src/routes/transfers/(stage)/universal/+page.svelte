@@ -20,6 +20,7 @@
 	import { traffic } from '$lib/hardware/traffic.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import FileDumpPanel from '$lib/ui/FileDumpPanel.svelte';
 	import SamplePanel from '$lib/ui/SamplePanel.svelte';
 
 	let { data } = $props();
@@ -167,4 +168,5 @@
 		{/if}
 	</section>
 	<SamplePanel {deviceId} {out} {back} />
+	<FileDumpPanel {deviceId} {out} {back} />
 </div>
