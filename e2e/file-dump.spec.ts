@@ -21,13 +21,11 @@ test('a file is asked for, kept with an instrument, saved, begun at the panel, a
 	await expect(files.getByRole('status')).toContainText('“SHOW” came');
 
 	await files.getByLabel('Kind of file').selectOption('Anything else');
-	await files
-		.getByLabel('Send a file')
-		.setInputFiles({
-			name: 'Sequence.bin',
-			mimeType: 'application/octet-stream',
-			buffer: Buffer.alloc(500, 0xa5)
-		});
+	await files.getByLabel('Send a file').setInputFiles({
+		name: 'Sequence.bin',
+		mimeType: 'application/octet-stream',
+		buffer: Buffer.alloc(500, 0xa5)
+	});
 	await expect(files.getByRole('status')).toContainText('5 packets sent');
 	await expect(files.getByRole('status')).toContainText('look on its display');
 
