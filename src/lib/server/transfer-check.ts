@@ -12,7 +12,7 @@ import {
 import { wornFor, wornWords } from '../core/care';
 import type { Checked, CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
-import { slotKey, type Profile, type Slot } from '../core/profile';
+import { goesByChannel, slotKey, type Slot } from '../core/profile';
 import { alsoHearing } from '../core/rig';
 import { predictCapture, wireTime, type Scope } from '../core/transfer';
 import type { Studio } from './db/connection';
@@ -184,7 +184,7 @@ export async function checkTransfer(
 		line,
 		adapter: tests.find(({ key }) => keys.includes(key))?.verdict ?? null,
 		alsoHearing:
-			profile && world === 'hardware' && toldOnChannel(profile)
+			profile && world === 'hardware' && goesByChannel(profile)
 				? {
 						channel: device.channel ?? 1,
 						...alsoHearing((await readStudioRig(studio)).rig, device.id, device.channel ?? 1)
@@ -238,10 +238,6 @@ export async function checkTransfer(
 		expectedMs: check.ms
 	};
 }
-
-/** Whether program changes or values go to it on its channel in a transfer. */
-const toldOnChannel = ({ areas }: Profile): boolean =>
-	areas.some(({ called, told }) => called !== undefined || told !== undefined);
 
 function slotsOf(
 	wanted: readonly Slot[],

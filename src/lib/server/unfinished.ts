@@ -1,4 +1,4 @@
-import { proofOf, standingOf, type LiveWorld, type Transfer } from '../core/drawer';
+import { proofUnfinished, standingOf, type LiveWorld, type Transfer } from '../core/drawer';
 import { Problem } from '../core/problem';
 import { decodeDump } from '../core/profile';
 import type { Studio } from './db/connection';
@@ -106,7 +106,7 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 				kind: 'unfinished',
 				world: transfer.world,
 				// Where damage was seen, a right checksum is not enough; without a profile nothing was compared.
-				proof: profile && !transfer.distrusted ? proofOf(profile) : 'none',
+				proof: profile && !transfer.distrusted ? proofUnfinished(profile) : 'none',
 				missing: profile ? missingSlots(profile, transfer, decodeDump(profile, messages)) : 1,
 				readAt: rows.map(({ receivedAt }) => receivedAt),
 				label: { title: transfer.title }

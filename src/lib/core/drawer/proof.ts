@@ -1,4 +1,4 @@
-import { layoutOf, messagesOf, tellsValues, type Profile } from '../profile';
+import { goesByChannel, layoutOf, messagesOf, tellsValues, type Profile } from '../profile';
 import type { Proof } from './knowledge';
 
 /** Whether a checksum covers what a message carries. */
@@ -15,3 +15,7 @@ export const proofOf = (profile: Profile): Proof => {
 		? 'checksum'
 		: 'none';
 };
+
+/** What a capture proves that was left in the middle: nothing where what has to come twice may have come once. */
+export const proofUnfinished = (profile: Profile): Proof =>
+	goesByChannel(profile) ? 'none' : proofOf(profile);

@@ -16,6 +16,13 @@ export const isTold = (area: ProfileArea): area is ToldArea => area.told !== und
 /** Whether anything of a model is. */
 export const tellsValues = ({ areas }: Profile): boolean => areas.some(isTold);
 
+/**
+ * Whether anything of a model goes over its channel: values that are told, program changes that call slots up. None of it
+ * shows by itself that it is right, so it is read twice.
+ */
+export const goesByChannel = ({ areas }: Profile): boolean =>
+	areas.some(({ called, told }) => called !== undefined || told !== undefined);
+
 const hex = (...bytes: number[]) =>
 	bytes.map((byte) => byte.toString(16).padStart(2, '0').toUpperCase()).join(' ');
 

@@ -47,6 +47,25 @@ describe('a device that gives and takes its edit buffer alone', () => {
 		expect(bench.unit.state.memory.programs.some((bytes) => sameBytes(bytes, donor[5]))).toBe(false);
 	});
 
+	it('called off before it was shown that calling up does anything, it is not called complete', () => {
+		const bench = workbench(SKIFF, 3);
+		bench.unit.state.settings.follows = 0;
+		let received = 0;
+		let cancel = () => undefined as void;
+		const push = bench.events.push.bind(bench.events);
+		bench.events.push = (...events) => {
+			received += events.filter(({ event }) => event === 'received').length;
+			// All of it came once.
+			if (received === 2) bench.clock.after(1, () => cancel());
+			return push(...events);
+		};
+		const outcome = bench.capture({ scope: slots(2, 9) }, (running) => {
+			cancel = () => running.cancel();
+		});
+		expect(outcome).toMatchObject({ status: 'refused', reason: { code: 'cancelled' }, messages: [] });
+		expect(outcome.missing).toHaveLength(2);
+	});
+
 	it('is restored by slot, read back, and plays the sound that it played, also where its slot was not looked at', () => {
 		const bench = workbench(SKIFF, 4);
 		bench.unit.select(12);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { workbench } from '../bench/bench.fixture';
-import { proofOf } from '../drawer';
+import { proofOf, proofUnfinished } from '../drawer';
 import { toHex } from '../midi';
 import { decodeDump, makeSlot, parseProfile, readValue, shownFields } from '../profile';
 
@@ -32,6 +32,8 @@ describe('a device that tells its panel as controllers', () => {
 		// 12 controllers, 4 parameters, a program: one statement each.
 		expect(outcome.messages).toHaveLength(17);
 		expect(proofOf(bench.profile)).toBe('twice alike');
+		// Left in the middle, perhaps nothing came twice.
+		expect(proofUnfinished(bench.profile)).toBe('none');
 		const asked = bench.trace.filter(({ way, bytes }) => way === 'sent' && bytes[1] === 111);
 		expect(asked).toHaveLength(2);
 		const [{ bytes }] = decodeDump(bench.profile, outcome.messages).slots;
@@ -99,6 +101,28 @@ describe('a device that tells its panel as controllers', () => {
 		expect(readOf(bench, outcome.messages)).toBe(panelOf(bench));
 		const asked = bench.events.filter(({ event }) => event === 'hands');
 		expect(asked).toHaveLength(2);
+	});
+
+	it.each([
+		['asked', null],
+		['started by hand', { by: 'panel', instruction: 'Press Send panel.' }]
+	])('%s and called off before it came a second time, it is not called complete', (_, start) => {
+		const json = JSON.parse(JSON.stringify(ready().profile));
+		if (start) json.capture[0].start = start;
+		const bench = ready();
+		let told = 0;
+		const dump = bench.unit.dump.bind(bench.unit);
+		let cancel = () => undefined as void;
+		bench.unit.dump = () => {
+			if (++told === 1) dump();
+			else cancel();
+		};
+		const outcome = bench.capture({ profile: parseProfile(json) }, (running) => {
+			cancel = () => running.cancel();
+		});
+		expect(told).toBe(2);
+		expect(outcome).toMatchObject({ status: 'refused', reason: { code: 'cancelled' }, messages: [] });
+		expect(outcome.missing).toHaveLength(1);
 	});
 
 	it('keeps what it said when its profile is stored and read again', () => {

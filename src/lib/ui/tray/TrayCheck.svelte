@@ -157,7 +157,7 @@
 			{/if}
 			{#if check?.twice}
 				<li class="fact">
-					<StateMark state="quiet" size={11} /> Nothing of it has a checksum: it is read twice, and counts where
+					<StateMark state="quiet" size={11} /> What is told has no checksum: it is read twice, and counts where
 					both are alike.
 				</li>
 			{/if}

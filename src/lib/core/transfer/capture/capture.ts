@@ -66,6 +66,9 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 			remedy: 'Write its settings down, or keep the dump that you send to it.'
 		});
 	const isCalled = ({ way }: Ask) => messagesOf(way.expect).some((id) => haul.panel.namesBehind(id));
+	/** What never says where it stands, and what has no checksum, is believed only when it came twice alike. */
+	const unsure = tells ? asks : asks.filter(isCalled);
+	let isShown = false;
 	const cost = askingCost(asks);
 	emit({
 		event: 'phase',
@@ -77,14 +80,14 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 
 	try {
 		yield* takeAll(haul, asks);
-		// What never says where it stands is believed only when it comes twice alike, called up anew.
-		// Values that are told have no checksum.
-		if (haul.distrusted || tells || asks.some(isCalled))
+		if (haul.distrusted || unsure.length > 0)
 			yield* confirmAll(haul, [...asks, ...planCapture(profile, haul.of(wanted, true)).asks]);
 		yield* assertFollows(haul, asks.filter(isCalled));
+		isShown = true;
 		if (!order.panel) yield* haul.panel.putBack();
 	} catch (error) {
 		if (!(error instanceof Stop)) throw error;
+		if (!isShown) for (const ask of unsure) haul.forget(ask);
 		return end(error.reason);
 	}
 	return end(null);
