@@ -10,7 +10,7 @@ import {
 	type TransferCheck
 } from '../core/drawer';
 import { wornFor, wornWords } from '../core/care';
-import type { Checked, CheckedSlot } from '../core/contact';
+import { checkedLinks, type Checked, type CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
 import { goesByChannel, slotKey, type Slot } from '../core/profile';
 import { alsoHearing } from '../core/rig';
@@ -28,8 +28,7 @@ import { serviceDocument } from './service-book';
 import { readKnowledge } from './store/knowledge';
 import { pastCaptures } from './store/transfers';
 import { getTransfer } from './transfers';
-import { checkedLinks } from './checked-links';
-import { slotsOfSource } from './wanted';
+import { meantBy, writtenOf } from './wanted';
 
 interface Asked {
 	source: RestoreSource | null;
@@ -224,14 +223,16 @@ export async function checkTransfer(
 		};
 	}
 	const kept = { ...source, links: linksSchema.catch(undefined).parse(query.get('links') ?? undefined) };
-	const { slots: wanted } = await slotsOfSource(studio, device, profile, kept, world);
 	const known = await unchangedSlots(studio, profile, knowledge);
+	const held = known.map(({ slot }) => slot);
+	const meant = await meantBy(studio, device, profile, kept);
+	const { slots: wanted } = writtenOf(profile, held, meant, kept.links);
 	const check = checkRestore(profile, known, wanted, paceFactor);
 	return {
 		...base,
 		...nothing,
 		source: kept,
-		links: namesSlots(profile) ? await checkedLinks(studio, device, profile, kept, world) : null,
+		links: namesSlots(profile) ? checkedLinks(profile, held, meant, kept.links) : null,
 		scope: { kind: 'slots', slots: wanted.map(({ area: of, index }) => ({ area: of, index })) },
 		check,
 		slots: slotsOf(wanted, known, check),

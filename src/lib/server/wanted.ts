@@ -2,7 +2,6 @@ import type { Transaction } from 'sequelize';
 import {
 	bankSlots,
 	keepLinks,
-	type KeptLinks,
 	type LiveWorld,
 	type MeantBy,
 	type RestoreSource,
@@ -21,24 +20,36 @@ import { readKnowledge } from './store/knowledge';
 import { getRecords, keepRecords } from './store/records';
 
 /** What a source wants a device to hold, and by which versions what that names is meant. */
-interface Meant {
+export interface Meant {
 	slots: Slot[];
 	meant: MeantBy;
 	/** What slots were thought to hold when this was worked out, by `slotKey`. */
 	over: ReadonlyMap<string, string>;
 }
 
-/** What a restore writes, and what slots were thought to hold when that was worked out (`over`, by `slotKey`). */
-export interface Written {
-	slots: Slot[];
-	over: ReadonlyMap<string, string>;
-}
+/** What a restore writes, and what slots were thought to hold when that was worked out. */
+export type Written = Pick<Meant, 'slots' | 'over'>;
 
 /**
- * What a source wants a device to hold; where it keeps links, with the slots that name what is moved, and the sounds that
+ * What a restore writes: what is meant; where links are kept, with the slots that name what is moved, and the sounds that
  * come along.
- * @throws Problem where the source is of another model or not whole
+ * @param known what the device is known to hold and was not touched since
  */
+export function writtenOf(
+	profile: Profile,
+	known: readonly Slot[],
+	{ slots, meant, over }: Meant,
+	links: RestoreSource['links']
+): Written {
+	if (!links) return { slots, over };
+	const { wanted } = keepLinks(profile, known, slots, { meant, bring: links === 'bring' });
+	return {
+		slots: wanted,
+		over: new Map(known.map((slot) => [slotKey(slot.area, slot.index), hashOf(slot.bytes)]))
+	};
+}
+
+/** The same from a source, by what is known of the device in a world. @throws Problem where the source is of another model or not whole */
 export async function slotsOfSource(
 	studio: Studio,
 	device: Device,
@@ -46,42 +57,21 @@ export async function slotsOfSource(
 	source: RestoreSource,
 	world: LiveWorld
 ): Promise<Written> {
-	const { slots, meant, over } = await meantBy(studio, device, profile, source);
-	if (!source.links) return { slots, over };
-	const known = await heldBy(studio, device, profile, world);
-	const { wanted } = keepLinks(profile, known, slots, { meant, bring: source.links === 'bring' });
-	const held = new Map(known.map((slot) => [slotKey(slot.area, slot.index), hashOf(slot.bytes)]));
-	return { slots: wanted, over: held };
-}
-
-/** What a restore from a source does to those that name what it moves. */
-export async function linksOfSource(
-	studio: Studio,
-	device: Device,
-	profile: Profile,
-	source: RestoreSource,
-	world: LiveWorld,
-	bring = false
-): Promise<KeptLinks> {
-	const { slots, meant } = await meantBy(studio, device, profile, source);
-	return keepLinks(profile, await heldBy(studio, device, profile, world), slots, { meant, bring });
-}
-
-/** What a device is known to hold and was not touched since. */
-export async function heldBy(
-	studio: Studio,
-	device: Device,
-	profile: Profile,
-	world: LiveWorld
-): Promise<Slot[]> {
+	const meant = await meantBy(studio, device, profile, source);
+	if (!source.links) return meant;
 	const known = await unchangedSlots(studio, profile, await readKnowledge(studio, device.id, world));
-	return known.map(({ slot }) => slot);
+	return writtenOf(
+		profile,
+		known.map(({ slot }) => slot),
+		meant,
+		source.links
+	);
 }
 
 const NOTHING: ReadonlyMap<string, never> = new Map<string, never>();
 
 /** @throws Problem where the source is of another model or not whole */
-async function meantBy(
+export async function meantBy(
 	studio: Studio,
 	device: Device,
 	profile: Profile,

@@ -10,6 +10,7 @@
 	import { Doing } from './doing.svelte';
 	import FilePick from './FilePick.svelte';
 	import { notices } from './notices.svelte';
+	import { PacketRun } from './packet-run.svelte';
 	import ProblemNote from './ProblemNote.svelte';
 	import { saveFile } from './save-file';
 	import { count, weight } from './words';
@@ -27,41 +28,31 @@
 	const TYPES = { MIDI: 'MIDI file', TEXT: 'Text', 'BIN ': 'Anything else' };
 	let type = $state('MIDI');
 	let name = $state('');
-	let going = $state<{ packets: number; of: number; waits: boolean } | null>(null);
-	let outcome = $state.raw<FileOutcome | null>(null);
+	/** A hand is waited for. */
+	let waits = $state(false);
+	const run = new PacketRun<FileOutcome>();
 	let devices = $state.raw<Device[]>([]);
 	let keeper = $state('');
 	const doing = new Doing();
 	const own = $derived(desk.world === 'bench' && deviceId === 127 ? BENCH_ID : deviceId);
-	/** Word of progress may come after the end, since it travels by another way. */
-	let running = false;
-	const tell = (packets: number, of: number): void => {
-		if (running) going = { packets, of, waits: false };
-	};
 	const over = <T,>(bench: () => Promise<T>, ports: (link: Link) => Promise<T>): Promise<T> =>
 		desk.world === 'bench' ? bench() : overPorts({ out, back, says: 'a file' }, ports);
 
-	async function act(waits: boolean, work: () => Promise<FileOutcome>) {
-		outcome = null;
-		going = { packets: 0, of: 0, waits };
-		running = true;
-		await doing.run(async () => {
-			outcome = await work();
-			if (outcome.reason) doing.problem = { message: outcome.reason.says, remedy: outcome.reason.remedy };
-			if (outcome.file && devices.length === 0) {
+	async function act(byHand: boolean, work: () => Promise<FileOutcome>) {
+		waits = byHand;
+		await run.carryOut(work);
+		if (run.outcome?.file && devices.length === 0)
+			await doing.run(async () => {
 				devices = await call<Device[]>('GET', '/devices');
 				keeper = devices[0]?.id ?? '';
-			}
-		});
-		running = false;
-		going = null;
+			});
 	}
 
 	const receive = (wanted: { type: string; name: string } | null) =>
 		act(wanted === null, () =>
 			over(
-				() => desk.receiveFileOnBench(own, wanted, tell),
-				(link) => carryOut(receiveFile(own, wanted, tell), link, realClock)
+				() => desk.receiveFileOnBench(own, wanted, run.tell),
+				(link) => carryOut(receiveFile(own, wanted, run.tell), link, realClock)
 			)
 		);
 	const send = (picked: File) =>
@@ -73,8 +64,8 @@
 				bytes: new Uint8Array(await picked.arrayBuffer())
 			};
 			return over(
-				() => desk.sendFileOnBench(own, file, tell),
-				(link) => carryOut(sendFile(own, file, tell), link, realClock)
+				() => desk.sendFileOnBench(own, file, run.tell),
+				(link) => carryOut(sendFile(own, file, run.tell), link, realClock)
 			);
 		});
 
@@ -115,29 +106,29 @@
 				placeholder="The one it has loaded"
 			/>
 		</div>
-		<button class="btn btn-sm" disabled={going !== null} onclick={() => receive({ type, name })}
+		<button class="btn btn-sm" disabled={run.progress !== null} onclick={() => receive({ type, name })}
 			>Ask for it</button
 		>
-		<button class="btn btn-sm" disabled={going !== null} onclick={() => receive(null)}
+		<button class="btn btn-sm" disabled={run.progress !== null} onclick={() => receive(null)}
 			>Wait for one from its panel</button
 		>
-		{#if !going}<FilePick title="Send a file" picked={send} />{/if}
+		{#if !run.progress}<FilePick title="Send a file" picked={send} />{/if}
 	</div>
 	<p role="status" class="mt-1">
-		{going
-			? going.waits
+		{run.progress
+			? waits && run.progress.packets === 0
 				? desk.world === 'bench'
 					? 'On the bench somebody starts it for you …'
 					: 'Start the dump on the instrument: it is listened for.'
-				: `${going.packets} of ${going.of || '?'} packets …`
-			: outcome?.status !== 'complete'
+				: `${run.progress.packets} of ${run.progress.of || '?'} packets …`
+			: run.outcome?.status !== 'complete'
 				? ''
-				: outcome.file
-					? `“${outcome.file.name}” came: ${weight(outcome.file.bytes.length)} in ${count(outcome.packets, 'packet')}, ${outcome.resent} sent again.`
-					: `${count(outcome.packets, 'packet')} sent, ${outcome.resent} of them again. Whether it keeps the file, look on its display.`}
+				: run.outcome.file
+					? `“${run.outcome.file.name}” came: ${weight(run.outcome.file.bytes.length)} in ${count(run.outcome.packets, 'packet')}, ${run.outcome.resent} sent again.`
+					: `${count(run.outcome.packets, 'packet')} sent, ${run.outcome.resent} of them again. Whether it keeps the file, look on its display.`}
 	</p>
-	{#if outcome?.file}
-		{@const { file } = outcome}
+	{#if run.outcome?.file}
+		{@const { file } = run.outcome}
 		<div class="mt-1 flex flex-wrap items-end gap-2">
 			<button
 				class="btn btn-sm"
@@ -155,5 +146,7 @@
 			{/if}
 		</div>
 	{/if}
-	{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
+	{#each [run.doing, doing] as { problem }, i (i)}{#if problem}<div class="mt-2">
+				<ProblemNote {problem} />
+			</div>{/if}{/each}
 </section>

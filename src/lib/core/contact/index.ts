@@ -1,4 +1,5 @@
 export * from './checked';
+export * from './checked-links';
 export * from './found';
 export * from './line';
 export * from './port-groups';

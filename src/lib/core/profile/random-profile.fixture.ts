@@ -15,7 +15,6 @@ interface Kind {
 const flag = fc.boolean();
 const order = fc.option(fc.constantFrom('high-first', 'low-first'), { nil: undefined });
 const hex = (byte: number) => byte.toString(16).padStart(2, '0').toUpperCase();
-const width = fc.integer({ min: 1, max: 3 });
 
 /** A number in a message that is large enough for anything here: two digits of seven bits, or four of four. */
 const roomy = fc.tuple(order, flag, flag).map(([way, nibbles, wide]) => ({
@@ -240,7 +239,7 @@ const parameter = (id: string, size: number): fc.Arbitrary<Json> =>
 
 /** A profile that nobody has written: any shape of memory, frames, counts, checksums and values that the language has. */
 export const anyProfile: fc.Arbitrary<Profile> = fc
-	.tuple(fc.integer({ min: 1, max: 3 }), fc.nat(126), width)
+	.tuple(fc.integer({ min: 1, max: 3 }), fc.nat(126))
 	.chain(([areas, model]) =>
 		fc.tuple(
 			fc.constant(model),

@@ -39,9 +39,12 @@ function partsOf(area: string, value: ToldValue): MessagePart[] {
 		packing: value.bits === 14 ? 'data-entry' : 'plain'
 	};
 	if ('program' in by) return [{ part: 'status', of: 'program' }, carries];
-	const [select, [high, low]] =
-		'nrpn' in by ? [[99, 98], by.nrpn] : 'rpn' in by ? [[101, 100], by.rpn] : [[], []];
-	const bytes = 'cc' in by ? hex(by.cc) : hex(select[0]!, high!, select[1]!, low!, 6);
+	const bytes =
+		'cc' in by
+			? hex(by.cc)
+			: 'nrpn' in by
+				? hex(99, by.nrpn[0], 98, by.nrpn[1], 6)
+				: hex(101, by.rpn[0], 100, by.rpn[1], 6);
 	return [{ part: 'status', of: 'controller' }, { part: 'bytes', bytes }, carries];
 }
 

@@ -95,6 +95,10 @@ export function filePackets(to: number, { bytes }: DumpedFile): Uint8Array[] {
 	return packets;
 }
 
+/** How many packets a file of that header has; null where its length is not known before. */
+export const filePacketCount = ({ length }: FileHeader): number | null =>
+	length === 0 ? null : Math.ceil(length / PACKET_BYTES);
+
 /** The packet that a message is, or that it is damaged; null where it is something else. */
 export function readFilePacket(
 	bytes: Uint8Array

@@ -2,6 +2,7 @@ import { joinBytes } from '../midi';
 import {
 	endOfFile,
 	fileHeader,
+	filePacketCount,
 	filePackets,
 	fileRequest,
 	isEndOfFile,
@@ -26,8 +27,6 @@ export interface FileOutcome {
 const SELF = 0x7e;
 /** How long a hand may take to begin a dump at the panel, in ms. */
 const HAND_MS = 120_000;
-/** Bytes of a file in one packet. */
-const PACKET_BYTES = 112;
 
 const noFile: Reason = {
 	code: 'no answer',
@@ -50,7 +49,7 @@ export function* receiveFile(
 			ask: wanted && fileRequest(deviceId, SELF, wanted.type, wanted.name),
 			header: readFileHeader,
 			packet: readFilePacket,
-			count: ({ length }) => (length === 0 ? null : Math.ceil(length / PACKET_BYTES)),
+			count: filePacketCount,
 			isEnd: isEndOfFile,
 			nothing: noFile,
 			patienceMs: wanted ? undefined : HAND_MS

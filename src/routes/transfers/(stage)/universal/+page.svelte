@@ -16,6 +16,7 @@
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import { realClock } from '$lib/hardware/real-clock';
 	import { forgetPlayed } from '$lib/hardware/forget-played';
+	import { overPorts } from '$lib/hardware/over-ports';
 	import { sendAll } from '$lib/hardware/send-all';
 	import { traffic } from '$lib/hardware/traffic.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
@@ -40,18 +41,11 @@
 	async function send(bytes: Uint8Array) {
 		await doing.run(async () => {
 			if (desk.world === 'bench') await desk.sendOnBench(unit, [bytes]);
-			else {
-				const to = outs.find(({ id }) => id === out) ?? outs[0];
-				const from = ins.find(({ id }) => id === back) ?? ins[0];
-				if (!to || !from) throw new Error('There is no port.');
-				const line = await midiDesk.openPorts(to, from, 'a universal message');
-				try {
+			else
+				await overPorts({ out, back, says: 'a universal message' }, async (link) => {
 					await forgetPlayed('hardware', { all: true });
-					await carryOut(sendAll([bytes]), line.link, realClock);
-				} finally {
-					line.close();
-				}
-			}
+					await carryOut(sendAll([bytes]), link, realClock);
+				});
 			notices.say(`Sent: ${describeUniversal(bytes)}.`, 'good');
 		});
 	}
