@@ -21,12 +21,17 @@
 	let before: Promise<unknown> = Promise.resolve();
 	const show = (work: () => Promise<PanelState>) =>
 		(before = before.then(() => doing.run(async () => (panel = await work()))));
-	const act = (action: PanelAction) =>
-		show(async () => {
+	/** Keys that are pressed and not yet dealt with: what is typed meanwhile would be written over by what they show. */
+	let pressed = $state(0);
+	async function act(action: PanelAction): Promise<void> {
+		pressed++;
+		await show(async () => {
 			const shown = await desk.act(unitId, action);
 			if (action.act === 'edit' || action.act === 'rename') void refresh();
 			return shown;
 		});
+		pressed--;
+	}
 
 	$effect(() => {
 		void desk.panelTicks[unitId];
@@ -93,6 +98,7 @@
 				{#if panel.program.name !== null}<input
 						class="input w-40 input-sm"
 						aria-label="Name"
+						readonly={pressed > 0}
 						value={panel.program.name}
 						onchange={(event) => act({ act: 'rename', name: event.currentTarget.value })}
 					/>{/if}
