@@ -10,6 +10,7 @@ const rooms = [
 	'sysex',
 	'profile',
 	'transfer',
+	'ci',
 	'drawer',
 	'gear',
 	'rig',

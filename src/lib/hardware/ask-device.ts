@@ -2,7 +2,8 @@ import type { StoredLine } from '../core/contact';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
 import { firmwareOf, identify, isModel, type Target } from '../core/transfer';
-import type { Identity } from '../core/sysex';
+import { rollCallWithDiscovery, type CalledAnswer } from '../core/ci';
+import { ALL_DEVICES, type Identity } from '../core/sysex';
 import { call } from './api';
 import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
@@ -13,12 +14,15 @@ async function onBench(line: StoredLine, profile: Profile, target: Target): Prom
 	if (!line.unit) return null;
 	const [{ answers }] = await desk.rollCallOnBench([line.unit.id]);
 	const addressed = profile.addressing.deviceId !== undefined;
-	return (
-		answers.find(
-			({ identity }) => isModel(profile, identity) && (!addressed || identity.deviceId === target.deviceId)
-		)?.identity ?? null
-	);
+	return ofModel(profile, {
+		answers: answers.filter(({ identity }) => !addressed || identity.deviceId === target.deviceId)
+	});
 }
+
+const calling = () => rollCallWithDiscovery(Math.random);
+
+const ofModel = (profile: Profile, { answers }: { answers: readonly CalledAnswer[] }): Identity | null =>
+	answers.find(({ identity }) => isModel(profile, identity))?.identity ?? null;
 
 /**
  * Asks a device on its own line who it is, and notes that it answered.
@@ -35,6 +39,7 @@ export async function askDevice(line: StoredLine, profile: Profile, target: Targ
 			{ out: way?.out, in: way?.in },
 			`asking ${device.name} who it is`,
 			async (link) => {
+				if (!profile.identity.answers) return ofModel(profile, await carryOut(calling(), link, realClock));
 				const found = await carryOut(identify(profile, target), link, realClock);
 				if (found.reason) throw new Problem('contact.no-answer', found.reason.says, found.reason.remedy);
 				return found.identity;
@@ -54,7 +59,7 @@ export async function askDevice(line: StoredLine, profile: Profile, target: Targ
 		in: world === 'bench' ? null : (way?.in?.port ?? null),
 		outName: world === 'bench' ? (unit?.name ?? '') : (way?.out?.name ?? ''),
 		inName: world === 'bench' ? (unit?.name ?? '') : (way?.in?.name ?? ''),
-		deviceId: identity.deviceId,
+		deviceId: identity.deviceId === ALL_DEVICES ? null : identity.deviceId,
 		firmware: firmwareOf(identity)
 	});
 }

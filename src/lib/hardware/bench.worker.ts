@@ -2,6 +2,7 @@ import * as Comlink from 'comlink';
 import { sendScene, type SceneSent, type Step } from '../core/scene/send-scene';
 import { z } from 'zod';
 import { answered, type Answered } from '../core/answered';
+import { describe, rollCallWithDiscovery, type CalledAnswer, type Described } from '../core/ci';
 import { Problem } from '../core/problem';
 import type { Device } from '../core/gear';
 import {
@@ -12,7 +13,6 @@ import {
 	type FirmwareOutcome,
 	type FirmwareProgress,
 	type LoaderMode,
-	rollCall,
 	testThroughDevice,
 	type Audition,
 	type AdapterVerdict,
@@ -23,7 +23,6 @@ import {
 	sendFile,
 	sendSample,
 	type FileOutcome,
-	type RollAnswer,
 	type SampleOutcome,
 	type Target
 } from '../core/transfer';
@@ -92,18 +91,25 @@ const bench = {
 	},
 
 	/** Calls the roll at bench units, one after another as on one port each. */
-	rollCall: (unitIds: string[]): Promise<Answered<{ unitId: string; answers: RollAnswer[] }[]>> =>
+	rollCall: (unitIds: string[]): Promise<Answered<{ unitId: string; answers: CalledAnswer[] }[]>> =>
 		safely(() =>
 			room.hold(async () => {
 				const heard = [];
 				for (const unitId of unitIds) {
 					const seat = await room.seat(unitId);
-					const { answers } = await carryOut(rollCall(), watched(seat.name, seat.station), room.clock);
+					const { answers } = await carryOut(
+						rollCallWithDiscovery(Math.random),
+						watched(seat.name, seat.station),
+						room.clock
+					);
 					heard.push({ unitId, answers });
 				}
 				return heard;
 			})
 		),
+
+	/** Asks a unit to describe itself. */
+	describe: (unitId: string): Promise<Answered<Described>> => withUnit(unitId, () => describe(Math.random)),
 
 	/** Judges the adapter of a bench unit by what its device sends. */
 	testAdapter: (unitId: string, target: Target): Promise<Answered<AdapterVerdict>> =>

@@ -2,18 +2,12 @@ import * as Comlink from 'comlink';
 import { browser } from '$app/environment';
 import { opened } from '../core/answered';
 import type { Spoken, Touch } from '../core/bench';
+import type { CalledAnswer, Described } from '../core/ci';
 import type { Device } from '../core/gear';
 import { Problem, problemOf, type ProblemData } from '../core/problem';
 import type { PlayingQuestion, SceneSent, Step } from '../core/scene';
 import type { DumpedFile, Sample } from '../core/sysex';
-import type {
-	AdapterVerdict,
-	Audition,
-	FileOutcome,
-	RollAnswer,
-	SampleOutcome,
-	Target
-} from '../core/transfer';
+import type { AdapterVerdict, Audition, FileOutcome, SampleOutcome, Target } from '../core/transfer';
 import { call } from './api';
 import { forgetPlayed } from './forget-played';
 import type { BenchWorker, Heard } from './bench.worker';
@@ -141,8 +135,13 @@ class Desk {
 		return opened(await this.bench.touch(unitId, control, how, template));
 	}
 
-	async rollCallOnBench(unitIds: string[]): Promise<{ unitId: string; answers: RollAnswer[] }[]> {
+	async rollCallOnBench(unitIds: string[]): Promise<{ unitId: string; answers: CalledAnswer[] }[]> {
 		return opened(await this.bench.rollCall(unitIds));
+	}
+
+	/** Asks a bench unit to describe itself. */
+	async describeOnBench(unitId: string): Promise<Described> {
+		return opened(await this.bench.describe(unitId));
 	}
 
 	async testOnBench(unitId: string, target: Target): Promise<AdapterVerdict> {

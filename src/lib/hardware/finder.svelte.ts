@@ -92,7 +92,13 @@ class Finder {
 		this.leftOut = busy.map(({ port, why }) => ({ port, why }));
 		this.asked = [...ports.outs];
 		const sought = await new Promise<Sought>((resolve) => {
-			const searching = seek(ports, realClock, (progress) => (this.progress = progress), resolve);
+			const searching = seek(
+				ports,
+				realClock,
+				(progress) => (this.progress = progress),
+				resolve,
+				Math.random
+			);
 			this.#stop = () => searching.cancel();
 		});
 		this.heard = sought.heard;

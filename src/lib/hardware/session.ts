@@ -1,4 +1,5 @@
 import { fromHex, toHex } from '../core/midi';
+import { throughProperties } from '../core/ci';
 import { areaOf, describeWith, makeSlot, slotLabel, type Profile } from '../core/profile';
 import { Problem } from '../core/problem';
 import {
@@ -167,8 +168,19 @@ export class TransferSession {
 		}
 	}
 
-	/** What is said to the device. */
+	/** What is said to the device: as properties where it describes itself. */
 	async #conversation(
+		profile: Profile | null,
+		target: Target,
+		emit: Emit
+	): Promise<Conversation<CaptureOutcome | RestoreOutcome>> {
+		const conversation = await this.#plain(profile, target, emit);
+		return profile
+			? throughProperties(profile, conversation, Math.random, this.order.paceFactor)
+			: conversation;
+	}
+
+	async #plain(
 		profile: Profile | null,
 		target: Target,
 		emit: Emit

@@ -13,7 +13,7 @@ import type { Studio } from './db/connection';
 import type { BenchUnitRow } from './db/models';
 import { noteTouched } from './knowing';
 import { newId } from './new-id';
-import { shippedProfile } from './profiles';
+import { benchProfile } from './profiles';
 import { countUnits, insertUnit, unitRow, unitRows, updateUnit } from './store/bench-units';
 import { pluggedDevices } from './store/devices';
 
@@ -37,7 +37,7 @@ const fromRow = (row: BenchUnitRow): BenchUnit => ({
 	state: {
 		settings: row.settings,
 		firmware: row.firmware,
-		memory: thawMemory(shippedProfile(row.profileId), row.memory)
+		memory: thawMemory(benchProfile(row.profileId), row.memory)
 	}
 });
 
@@ -79,7 +79,7 @@ async function putUnitIn(
 	transaction: Transaction
 ): Promise<BenchUnit> {
 	const { id, name, profileId, seed, settings } = unit;
-	const profile = shippedProfile(profileId);
+	const profile = benchProfile(profileId);
 	const state = factoryState(profile, seededRandom(seed));
 	const row = await insertUnit(
 		studio,
@@ -145,7 +145,7 @@ export async function furnishBench(studio: Studio, profileIds: readonly string[]
 				studio,
 				{
 					profileId,
-					name: `${shippedProfile(profileId).model} on the bench`,
+					name: `${benchProfile(profileId).model} on the bench`,
 					seed: 1000 + i,
 					settings: {},
 					id: newId()

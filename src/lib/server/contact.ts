@@ -12,6 +12,7 @@ import { portSchema, rememberedPortSchema, sendsMessages, type Device } from '..
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
 import { changeSchema, hostWays, roleOf } from '../core/rig';
+import { answersRoll } from '../core/transfer';
 import type { Transaction } from 'sequelize';
 import type { Studio } from './db/connection';
 import { getDevice, plugDeviceIn } from './gear';
@@ -306,7 +307,7 @@ export async function storedLine(
 		readable: profile
 			? profile.capture.length > 0
 			: !['host', 'supply', 'hub'].includes(roleOf(device)) && device.ports.some(sendsMessages),
-		answers: profile?.identity.answers ?? false,
+		answers: profile !== null && answersRoll(profile),
 		contacts: await contactsOf(studio, device.id),
 		remembered: (await portRows(studio)).filter(({ key }) => ends.includes(key))
 	};

@@ -24,11 +24,22 @@ const notFound = (id: string, known: readonly Profile[]) =>
 		`There are: ${known.map((profile) => profile.id).join(', ')}.`
 	);
 
-/** A profile as it comes with the app: the bench's devices are built to these. @throws Problem `profile.not-found` */
+/** A profile as it comes with the app. @throws Problem `profile.not-found` */
 export function shippedProfile(id: string): Profile {
 	const profile = shippedProfiles().find((candidate) => candidate.id === id);
 	if (!profile) throw notFound(id, shippedProfiles());
 	return profile;
+}
+
+let insides: Profile[] | null = null;
+
+/**
+ * What a simulated device is built to: a profile that comes with the app, or what one is inside that no profile describes.
+ * @throws Problem `profile.not-found`
+ */
+export function benchProfile(id: string): Profile {
+	insides ??= shippedDocuments('insides').map(parseProfile);
+	return insides.find((candidate) => candidate.id === id) ?? shippedProfile(id);
 }
 
 /** Profiles that were written in the studio, newest revision of each; read once for each studio. */

@@ -14,13 +14,19 @@ import {
 } from '../transfer';
 import { BenchStation, factoryState, seededRandom, type UnitState } from '.';
 
-const folder = new URL('../../../../profiles/', import.meta.url);
+const profilesIn = (name: 'profiles' | 'insides'): Profile[] => {
+	const folder = new URL(`../../../../${name}/`, import.meta.url);
+	return readdirSync(folder)
+		.filter((file) => file.endsWith('.json'))
+		.map((file) => parseProfile(JSON.parse(readFileSync(new URL(file, folder), 'utf8'))));
+};
 
-export const shippedProfiles: Profile[] = readdirSync(folder)
-	.filter((file) => file.endsWith('.json'))
-	.map((file) => parseProfile(JSON.parse(readFileSync(new URL(file, folder), 'utf8'))));
+export const shippedProfiles: Profile[] = profilesIn('profiles');
+/** What simulated instruments are inside that no profile describes. */
+const insides = profilesIn('insides');
 
-export const profileNamed = (id: string): Profile => shippedProfiles.find((profile) => profile.id === id)!;
+export const profileNamed = (id: string): Profile =>
+	[...shippedProfiles, ...insides].find((profile) => profile.id === id)!;
 
 const made = new Map<string, UnitState>();
 /** What leaves the works, made once for a seed. */

@@ -203,9 +203,14 @@ export abstract class SimulatedDevice {
 		this.showed();
 	}
 
+	/** Whether it says who it is when it is asked for its identity. */
+	protected get answersIdentity(): boolean {
+		return this.profile.identity.answers;
+	}
+
 	#answerIdentity(deviceId: number): void {
 		const { identity } = this.profile;
-		if (!identity.answers || (deviceId !== ALL_DEVICES && deviceId !== this.deviceId)) return;
+		if (!this.answersIdentity || (deviceId !== ALL_DEVICES && deviceId !== this.deviceId)) return;
 		this.reply(
 			identityReply({
 				deviceId: this.deviceId,

@@ -1,5 +1,6 @@
 import type { Device, PresentPort, RememberedPort } from '../gear';
 import type { Profile } from '../profile';
+import { answersRoll } from '../transfer';
 import {
 	hostWays,
 	indexRig,
@@ -82,8 +83,10 @@ function match(
 	).entries;
 }
 
-const answersToAll = (around: Surroundings, device: Device): boolean =>
-	around.profiles.find(({ id }) => id === device.profileId)?.identity.answers ?? false;
+const answersToAll = (around: Surroundings, device: Device): boolean => {
+	const profile = around.profiles.find(({ id }) => id === device.profileId);
+	return profile !== undefined && answersRoll(profile);
+};
 
 /** Who those are that answered at the computer's ports, and what of it the catalogue and the wiring do not say yet. */
 export function whoIsFound(heard: readonly Heard[], around: Surroundings): Found[] {

@@ -1,3 +1,16 @@
+import {
+	BROADCAST,
+	CI,
+	ciMessage,
+	discoveryBody,
+	goodbye,
+	OWN,
+	pickMuid,
+	readCiMessage,
+	readDiscovery,
+	withPeers,
+	type Peer
+} from '../ci';
 import { sameBytes, toHex, wireMs } from '../midi';
 import type { PresentPort } from '../gear';
 import { ALL_DEVICES, Framer, identityRequest, readIdentityReply, type Identity } from '../sysex';
@@ -19,6 +32,8 @@ export interface Heard {
 	identity: Identity;
 	/** How many answer to this device ID as this model at this out. */
 	units: number;
+	/** Whether it can be asked to describe itself (MIDI-CI property exchange). */
+	describes: boolean;
 }
 
 export interface Sought {
@@ -58,7 +73,8 @@ interface Answer {
 }
 
 /**
- * Asks on every out at once who is there, by every device ID, and listens on every in (MIDI 1.0, “Inquiry message”). Who
+ * Asks on every out at once who is there, by every device ID and by a discovery (MIDI-CI), and listens on every in (MIDI 1.0,
+ * “Inquiry message”). Who
  * answered is then asked on one out after the other, so that it is known which of them reaches it. A port that cannot be
  * sent to costs only itself. Takes about a second and a half, and a third of a second for each out.
  */
@@ -66,7 +82,8 @@ export function seek(
 	ports: SeekPorts,
 	clock: Clock,
 	tell: (progress: SeekProgress) => void,
-	done: (sought: Sought) => void
+	done: (sought: Sought) => void,
+	random: () => number
 ): { cancel(): void } {
 	const sought: Sought = { heard: [], loops: [], failed: [], ended: 'done' };
 	const framers = new Map<string, Framer>();
@@ -76,6 +93,11 @@ export function seek(
 	let over = false;
 	let echoed = false;
 	const everybody = new Map<string, Identity>();
+	const me = pickMuid(random);
+	const discovery = ciMessage(CI.discovery, me, BROADCAST, discoveryBody(OWN));
+	/** Who answered the discovery of this round, and where; and all who ever did. */
+	let peers: { port: PresentPort; peer: Peer }[] = [];
+	const discovered = new Set<number>();
 
 	function note(port: PresentPort, bytes: Uint8Array): void {
 		const identity = readIdentityReply(bytes);
@@ -84,6 +106,14 @@ export function seek(
 			const before = answers.get(key);
 			answers.set(key, { port, identity, times: (before?.times ?? 0) + 1 });
 			everybody.set(key, identity);
+			lastAnswer = clock.now();
+			return;
+		}
+		const message = readCiMessage(bytes);
+		const says = message?.kind === CI.discoveryReply && message.to === me ? readDiscovery(message) : null;
+		if (says) {
+			peers.push({ port, peer: { muid: message!.from, version: message!.version, says } });
+			discovered.add(message!.from);
 			lastAnswer = clock.now();
 		} else if (isRequest(bytes)) {
 			echoed = true;
@@ -112,7 +142,7 @@ export function seek(
 	/** Sends to outs side by side, each at its own pace, and goes on when all have fallen silent. */
 	function ask(
 		outs: readonly PresentPort[],
-		ids: readonly number[],
+		messages: readonly Uint8Array[],
 		quietMs: number,
 		next: () => void
 	): void {
@@ -130,8 +160,8 @@ export function seek(
 		for (const out of outs) {
 			const step = (at: number): void => {
 				if (over) return;
-				if (at === ids.length) return closed();
-				const bytes = identityRequest(ids[at]);
+				if (at === messages.length) return closed();
+				const bytes = messages[at];
 				if (!ports.send(out, bytes)) {
 					if (!sought.failed.includes(out)) sought.failed.push(out);
 					return closed();
@@ -144,34 +174,42 @@ export function seek(
 	}
 
 	const usable = () => ports.outs.filter((out) => !sought.failed.includes(out));
-	const show = (out: PresentPort | null, share: number) => tell({ out, share, answers: everybody.size });
+	const show = (out: PresentPort | null, share: number) =>
+		tell({ out, share, answers: Math.max(everybody.size, discovered.size) });
 
 	/** Which of these is reached by an out, and how many units answer as one. */
 	function place(list: readonly PresentPort[], at: number): void {
 		const out = list[at];
-		if (!out) return end('done');
+		if (!out) return leave();
 		asking = out;
 		answers = new Map();
+		peers = [];
 		show(out, 0.35 + (0.65 * at) / list.length);
 		const met = [...new Set([...everybody.values()].map(({ deviceId }) => deviceId))];
 		const ids = met.length > 0 ? met : [ALL_DEVICES];
-		ask([out], ids, PLACE_QUIET_MS, () => {
+		ask([out], [...ids.map(identityRequest), discovery], PLACE_QUIET_MS, () => {
 			const found = [...answers.values()];
 			alone(
 				out,
 				found,
 				[...new Set(found.filter(({ times }) => times > 1).map(({ identity }) => identity.deviceId))],
 				() => {
-					for (const { port, identity } of found)
-						sought.heard.push({
-							out,
-							in: port,
-							identity,
-							// Two that answer to one ID at one out are in each other's way, wherever their answers come in.
-							units: found
-								.filter((other) => identityKey(other.identity) === identityKey(identity))
-								.reduce((sum, other) => sum + other.times, 0)
-						});
+					const answered = found.map(({ port, identity }) => ({
+						in: port,
+						identity,
+						// Two that answer to one ID at one out are in each other's way, wherever their answers come in.
+						units: found
+							.filter((other) => identityKey(other.identity) === identityKey(identity))
+							.reduce((sum, other) => sum + other.times, 0)
+					}));
+					const ins = new Set([...answered.map((one) => one.in), ...peers.map((one) => one.port)]);
+					for (const back of ins)
+						sought.heard.push(
+							...withPeers(
+								answered.filter((one) => one.in === back),
+								peers.filter(({ port }) => port === back).map(({ peer }) => peer)
+							).map((one) => ({ ...one, out, in: back }))
+						);
 					place(list, at + 1);
 				}
 			);
@@ -183,7 +221,7 @@ export function seek(
 		const [id, ...rest] = ids;
 		if (id === undefined) return next();
 		answers = new Map();
-		ask([out], [id], PLACE_QUIET_MS, () => {
+		ask([out], [identityRequest(id)], PLACE_QUIET_MS, () => {
 			for (const answer of found)
 				if (answer.identity.deviceId === id)
 					answer.times = answers.get(`${answer.port.id}\n${identityKey(answer.identity)}`)?.times ?? 1;
@@ -191,9 +229,15 @@ export function seek(
 		});
 	}
 
+	/** Whoever speaks MIDI-CI need not keep our number. */
+	function leave(): void {
+		if (discovered.size > 0) for (const out of usable()) ports.send(out, goodbye(me));
+		end('done');
+	}
+
 	show(null, 0.05);
-	ask(ports.outs, EVERY_ID, QUIET_MS, () => {
-		place(everybody.size > 0 || echoed ? usable() : [], 0);
+	ask(ports.outs, [...EVERY_ID.map(identityRequest), discovery], QUIET_MS, () => {
+		place(everybody.size > 0 || discovered.size > 0 || echoed ? usable() : [], 0);
 	});
 	return { cancel: () => end('cancelled') };
 }

@@ -68,7 +68,8 @@ export function search(
 		ports,
 		clock,
 		() => undefined,
-		(found) => (sought = found)
+		(found) => (sought = found),
+		seededRandom(77)
 	);
 	clock.run(() => sought !== null);
 	if (!sought) throw new Error('The search never ended.');

@@ -1,4 +1,4 @@
-import { goesByChannel, layoutOf, messagesOf, tellsValues, type Profile } from '../profile';
+import { believedTwice, layoutOf, mayLackSecond, messagesOf, type Profile } from '../profile';
 import type { Proof } from './knowledge';
 
 /** Whether a checksum covers what a message carries. */
@@ -9,7 +9,7 @@ const hasChecksum = (profile: Profile, id: string): boolean =>
 
 /** What a whole capture by this profile proves: that checksums were right, where all its messages have one, or that it came twice alike. */
 export const proofOf = (profile: Profile): Proof => {
-	if (tellsValues(profile)) return 'twice alike';
+	if (believedTwice(profile)) return 'twice alike';
 	return profile.capture.length > 0 &&
 		profile.capture.every((way) => messagesOf(way.expect).every((id) => hasChecksum(profile, id)))
 		? 'checksum'
@@ -18,4 +18,4 @@ export const proofOf = (profile: Profile): Proof => {
 
 /** What a capture proves that was left in the middle: nothing where what has to come twice may have come once. */
 export const proofUnfinished = (profile: Profile): Proof =>
-	goesByChannel(profile) ? 'none' : proofOf(profile);
+	mayLackSecond(profile) ? 'none' : proofOf(profile);

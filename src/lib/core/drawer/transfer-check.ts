@@ -1,4 +1,4 @@
-import { areaOf, tellsValues, type PreflightCheck, type Profile, type Slot } from '../profile';
+import { areaOf, believedTwice, type PreflightCheck, type Profile, type Slot } from '../profile';
 import {
 	affectedSlots,
 	captureCost,
@@ -55,7 +55,7 @@ export function checkCapture(profile: Profile, scope: Scope): TransferCheck {
 		byHand: asks.some(({ way }) => way.start.by === 'panel'),
 		answers: profile.identity.answers,
 		unprovable: [],
-		twice: tellsValues(profile),
+		twice: believedTwice(profile),
 		untold: untoldOf(profile, wanted),
 		areas: readable.map(({ id, name }) => ({ id, name })),
 		longestBytes: Math.max(0, ...asks.map(({ longest }) => longest))
@@ -101,7 +101,7 @@ export function checkRestore(
 		checks: profile.preflight.restore,
 		byHand: false,
 		answers: profile.identity.answers,
-		twice: tellsValues(profile),
+		twice: believedTwice(profile),
 		untold: untoldOf(profile, chosen),
 		unprovable: [...chosen.keys()]
 			.filter((area) => !readable(area))

@@ -1,5 +1,6 @@
 export * from './addresses';
 export * from './assembly';
+export * from './believed';
 export * from './build';
 export * from './byte-map';
 export * from './byte-span';
@@ -7,6 +8,7 @@ export * from './charset';
 export * from './carrier';
 export * from './claims';
 export * from './describe';
+export * from './described';
 export * from './digest';
 export * from './dump';
 export * from './firmware';

@@ -10,6 +10,7 @@ import {
 	type ProfileReference,
 	type ProfileText
 } from './schema';
+import { withDescribed } from './described';
 import { withTold } from './told';
 
 /** A field of a record that may stand for one in each of a row. */
@@ -115,6 +116,7 @@ const withParameters = (profile: Profile): Profile => ({
 /** A profile in its shape, in which everything that is named is there and fits; parameters are spelled out. */
 export const profileSchema = profileShape
 	.transform(withTold)
+	.transform(withDescribed)
 	.transform(withParameters)
 	.superRefine((profile, context) => {
 		for (const fault of faultsOf(profile))

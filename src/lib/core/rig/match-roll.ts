@@ -1,6 +1,6 @@
 import type { Profile } from '../profile';
 import type { Identity } from '../sysex';
-import { isModel, type RollAnswer } from '../transfer';
+import { answersRoll, isModel, type RollAnswer } from '../transfer';
 
 /** A device of the catalogue that may answer. */
 export interface RollDevice {
@@ -47,7 +47,12 @@ export function matchRoll(
 		profile: profiles.find((profile) => isModel(profile, answer.identity)) ?? null,
 		device: null as RollDevice | null
 	}));
-	const left = new Set(devices.filter(({ profileId }) => profileId && byId.get(profileId)?.identity.answers));
+	const left = new Set(
+		devices.filter(({ profileId }) => {
+			const profile = profileId === null ? undefined : byId.get(profileId);
+			return profile !== undefined && answersRoll(profile);
+		})
+	);
 	const wanted = (device: RollDevice) =>
 		device.deviceId ?? byId.get(device.profileId!)?.addressing.deviceId?.default ?? null;
 	const passes: ((entry: (typeof open)[number], device: RollDevice) => boolean)[] = [

@@ -6,7 +6,7 @@ import {
 	messagesOf,
 	parcelsOf,
 	says,
-	tellsValues,
+	believedTwice,
 	type CaptureWay,
 	type Parcel,
 	type Profile,
@@ -177,7 +177,7 @@ interface Aside {
 function aside(profile: Profile, area: string, messageId: string): Aside {
 	const { panel, called, recall } = areaOf(profile, area);
 	// Everything is read twice where something has no checksum.
-	const reads = tellsValues(profile) ? 2 : 1;
+	const reads = believedTwice(profile) ? 2 : 1;
 	const { ofPanel } = layoutOf(profile, messageId);
 	if (ofPanel && called) {
 		// Bank select and program change.

@@ -1,5 +1,5 @@
 import { sameBytes, fromHex } from '../midi';
-import type { Profile } from '../profile';
+import { describesItself, type Profile } from '../profile';
 import { ALL_DEVICES, identityRequest, readIdentityReply, type Identity } from '../sysex';
 import type { Conversation } from './conversation';
 import type { Reason } from './outcome';
@@ -73,6 +73,10 @@ function* ask(profile: Profile, target: Target): Conversation<Found> {
 		? { identity: stranger, reason: wrongModel(profile) }
 		: { identity: null, reason: noAnswer(profile) };
 }
+
+/** Whether a model answers when the roll is called: an identity request, or a discovery. */
+export const answersRoll = (profile: Profile): boolean =>
+	profile.identity.answers || describesItself(profile);
 
 /** Whether an identity reply is that of the profile's model. */
 export function isModel(profile: Profile, reply: Identity): boolean {

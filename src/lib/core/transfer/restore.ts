@@ -3,6 +3,7 @@ import {
 	areaOf,
 	buildMessage,
 	decodeDump,
+	isDescribed,
 	isMatch,
 	makeSlot,
 	matchMessage,
@@ -82,14 +83,21 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 	/** Slots to which the panel was moved while a dump went to the one that it stands at. */
 	const strays: SlotSet = new Map();
 	const reached = (): SlotSet => joined(affectedSlots(touched), strays);
-	/** A store command that was garbled may have put its sound anywhere: where a slot is not as it shall be, all may have changed. */
+	/** Whether something that has no checksum was sent more than once: the first may have gone elsewhere. */
+	let doubted = false;
+	/**
+	 * A command without a checksum that was garbled may have put its sound anywhere: where a slot is not as it shall be, or
+	 * took more than one try, all may have changed.
+	 */
 	const strayed = (): void => {
 		for (const write of touched) {
 			const isProved = slotsOf(write).every((slot) =>
 				['verified', 'already there'].includes(results.get(slotKey(write.area, slot))?.result ?? '')
 			);
-			if (!isProved && areaOf(profile, write.area).called)
-				strays.set(write.area, everySlot(profile, write.area));
+			const area = areaOf(profile, write.area);
+			if (area.called && !isProved) strays.set(area.id, everySlot(profile, area.id));
+			if (isDescribed(area) && (doubted || !isProved))
+				for (const { id } of profile.areas.filter(isDescribed)) strays.set(id, everySlot(profile, id));
 		}
 	};
 	const end = (status: RestoreOutcome['status'], reason: Reason | null): RestoreOutcome => {
@@ -367,7 +375,8 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 	): Conversation<void> {
 		const { way } = write;
 		let failed = 0;
-		for (;;) {
+		for (let sends = 0; ; sends++) {
+			doubted ||= sends > 0;
 			if (about.ofPanel) yield* panel.callUp(write.area, write.first);
 			const left = yield* sendPaced(write, message);
 			if (!left) continue;

@@ -4,7 +4,9 @@
 	import { desk } from '../../hardware/desk.svelte';
 	import StateMark from '../StateMark.svelte';
 	import { count } from '../words';
-	import { itemOf, take } from './take-found';
+	import { finder } from '../../hardware/finder.svelte';
+	import { notices } from '../notices.svelte';
+	import { canDescribe, itemOf, take, withDescriptions } from './take-found';
 
 	/** Who answered, who it is likeliest to be, and what taking it would note. */
 	let { found, around }: { found: readonly Found[]; around: Surroundings } = $props();
@@ -56,7 +58,11 @@
 	async function takeThese(list: readonly Found[]) {
 		if (taking) return;
 		taking = true;
-		await take(list.map((one) => itemOf(one, names[keyOf(one)] ?? '', deviceOf(one))));
+		// What is asked to describe itself needs its ports for that.
+		if (list.some(canDescribe)) finder.stop();
+		const { known, failed } = await withDescriptions(list, around);
+		await take(known.map((one) => itemOf(one, names[keyOf(one)] ?? '', deviceOf(one))));
+		if (failed.length > 0) notices.say(failed.join(' '), 'bad');
 		taking = false;
 	}
 </script>
@@ -96,8 +102,13 @@
 					<tr>
 						<td class="plate">{where(one)}</td>
 						<td
-							>{one.entry.model ?? 'A model that no profile knows'}<span class="small-print block"
-								>device ID {id(one)}, firmware {version(one)}</span
+							>{one.entry.model ??
+								(canDescribe(one)
+									? 'An instrument that can say itself what it is'
+									: 'A model that no profile knows')}<span class="small-print block"
+								>{one.heard.identity.deviceId === 127 ? '' : `device ID ${id(one)}, `}firmware {version(
+									one
+								)}</span
 							></td
 						>
 						<td>
@@ -110,7 +121,8 @@
 								></span
 							>
 							{#if takeable(one)}<span class="small-print block"
-									>Taking it notes {listed(one.news.map((news) => WORDS[news]))}.</span
+									>{canDescribe(one) ? 'Taking it asks it what it is and what it keeps, and' : 'Taking it'} notes
+									{listed(one.news.map((news) => WORDS[news]))}.</span
 								>{/if}
 							{#if takeable(one) && unsure(one)}
 								<span class="mt-1 flex items-center gap-2">

@@ -1,8 +1,10 @@
 import type { Found, Sign, Surroundings, TakeItem } from '../../core/contact';
+import { ALL_DEVICES } from '../../core/sysex';
 import { firmwareOf } from '../../core/transfer';
 import { call } from '../../hardware/api';
 import { desk } from '../../hardware/desk.svelte';
 import { midiDesk } from '../../hardware/midi-desk.svelte';
+import { problemOf } from '../../core/problem';
 import { attempt } from '../attempt';
 import { notices } from '../notices.svelte';
 import { refresh } from '../refresh';
@@ -13,6 +15,40 @@ export interface Taken {
 	devices: { id: string; name: string; fresh: boolean }[];
 	besides: string[];
 	undo: unknown;
+}
+
+/** Who answers a discovery alone has no device ID. */
+const ownId = ({ identity }: Found['heard']): number | null =>
+	identity.deviceId === ALL_DEVICES ? null : identity.deviceId;
+
+/** Whether no profile knows it, and it can say itself what it is. */
+export const canDescribe = ({ heard, entry }: Found): boolean => heard.describes && entry.profileId === null;
+
+/**
+ * What was found, each that no profile knows and that describes itself with the profile that is written from its own word.
+ * `failed` says of which there is none, and why.
+ */
+export async function withDescriptions(
+	found: readonly Found[],
+	around: Surroundings
+): Promise<{ known: Found[]; failed: string[] }> {
+	const taken = around.profiles.map(({ id }) => id);
+	const failed: string[] = [];
+	const known: Found[] = [];
+	for (const one of found) {
+		let { profileId } = one.entry;
+		if (canDescribe(one))
+			try {
+				const { learnModel } = await import('../../hardware/learn-model');
+				profileId = await learnModel(one.heard, taken, known);
+				taken.push(profileId);
+			} catch (error) {
+				const { message, remedy } = problemOf(error);
+				failed.push(`${message} ${remedy}`);
+			}
+		known.push({ ...one, entry: { ...one.entry, profileId } });
+	}
+	return { known, failed };
 }
 
 /** What was found as an order to take it: as the device that it is likeliest to be, or as the one that is said. */
@@ -29,7 +65,7 @@ export const itemOf = (
 		device,
 		name,
 		profileId: entry.profileId,
-		deviceId: heard.identity.deviceId,
+		deviceId: ownId(heard),
 		answered: true,
 		firmware: firmwareOf(heard.identity)
 	};
@@ -126,7 +162,7 @@ export async function noteAnswers(
 				in: world === 'bench' ? null : key(heard.in, 'in'),
 				outName: heard.out.name,
 				inName: heard.in.name,
-				deviceId: heard.identity.deviceId,
+				deviceId: ownId(heard),
 				firmware: firmwareOf(heard.identity)
 			})
 		)

@@ -5,6 +5,7 @@ import { Cairn } from './cairn';
 import { Fathom } from './fathom';
 import { Lantern } from './lantern';
 import { Larch } from './larch';
+import { Marl } from './marl';
 import { Nadir } from './nadir';
 import { Orrery } from './orrery';
 import { Parallax } from './parallax';
@@ -38,5 +39,6 @@ export const MODELS: Record<string, Model> = {
 	'ostler-fathom': Fathom,
 	'merrow-skiff': Skiff,
 	'keld-tally': Tally,
-	'corrie-sallow': Sallow
+	'corrie-sallow': Sallow,
+	'selden-marl': Marl
 };

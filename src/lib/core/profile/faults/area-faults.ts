@@ -28,6 +28,7 @@ export function areaFaults(profile: Profile): Fault[] {
 			...addressFaults(area, i),
 			...calledFaults(profile, area, i),
 			...toldFaults(profile, area, i),
+			...describedFaults(area, i),
 			...panelFaults(profile, area, i)
 		);
 	});
@@ -174,6 +175,28 @@ function toldFaults(profile: Profile, { told, slots, record }: ProfileArea, i: n
 			: [{ path: [...path, 'ask'], says: `there is no message “${told.ask}”` }]),
 		...(told.ask === undefined && told.instruction === undefined
 			? [{ path, says: 'either a message asks for its values, or a hand has it send them' }]
+			: [])
+	];
+}
+
+/** What is described: as many states as slots, each once. */
+function describedFaults(
+	{ described, slots, told, called, panel, addresses }: ProfileArea,
+	i: number
+): Fault[] {
+	if (!described) return [];
+	const path = ['areas', i, 'described'];
+	return [
+		...(described.states.length === slots
+			? []
+			: [
+					{ path: [...path, 'states'], says: `it names ${described.states.length} states for ${slots} slots` }
+				]),
+		...(new Set(described.states).size === described.states.length
+			? []
+			: [{ path: [...path, 'states'], says: 'it names a state twice' }]),
+		...(told || called || panel || addresses
+			? [{ path, says: 'what is described is read and written as properties, and in no other way' }]
 			: [])
 	];
 }

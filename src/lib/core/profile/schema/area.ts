@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { address, count, id, milliseconds } from './common';
+import { described } from './described';
 import { told } from './told';
 
 /** How slots are numbered on the device's own panel. */
@@ -72,6 +73,8 @@ export const area = z.strictObject({
 		.optional(),
 	/** It is told value by value, in channel messages. */
 	told: told.optional(),
+	/** It describes itself: its slots are properties that it gives and takes. */
+	described: described.optional(),
 	/** Its dumps name no slot: each is of the slot that the panel stands at. */
 	panel: z
 		.strictObject({

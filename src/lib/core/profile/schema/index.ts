@@ -1,4 +1,5 @@
 export type { ProfileArea, SlotLabels } from './area';
+export type { Described } from './described';
 export type { CarrierPart, MessagePart, PartOf, VariableName } from './message';
 export { profileShape, type Profile } from './profile';
 export {

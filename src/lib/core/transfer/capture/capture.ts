@@ -1,4 +1,4 @@
-import { messagesOf, tellsValues } from '../../profile';
+import { believedTwice, messagesOf, tellsValues } from '../../profile';
 import { countSlots, notThere, slotsInScope, type SlotSet } from '../scope';
 import type { Identity } from '../../sysex';
 import type { Conversation } from '../conversation';
@@ -23,8 +23,8 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 	const absent = notThere(profile, order.scope);
 	const wanted: SlotSet = absent === null ? slotsInScope(profile, order.scope) : new Map();
 	const haul = new Haul(order, emit);
-	const tells = tellsValues(profile);
-	if (tells) yield { do: 'attend' };
+	const twice = believedTwice(profile);
+	if (tellsValues(profile)) yield { do: 'attend' };
 	let identity: Identity | null = null;
 	const end = (reason: Reason | null): CaptureOutcome => {
 		const missing = missingSlots(profile, wanted, haul, reason);
@@ -67,7 +67,7 @@ export function* capture(order: CaptureOrder, emit: Emit): Conversation<CaptureO
 		});
 	const isCalled = ({ way }: Ask) => messagesOf(way.expect).some((id) => haul.panel.namesBehind(id));
 	/** What never says where it stands, and what has no checksum, is believed only when it came twice alike. */
-	const unsure = tells ? asks : asks.filter(isCalled);
+	const unsure = twice ? asks : asks.filter(isCalled);
 	let isShown = false;
 	const cost = askingCost(asks);
 	emit({

@@ -1,6 +1,6 @@
 import { listUnits } from '$lib/server/bench';
 import { listDevices, simulatedProfiles } from '$lib/server/gear';
-import { shippedProfile } from '$lib/server/profiles';
+import { benchProfile } from '$lib/server/profiles';
 
 export async function load({ locals }) {
 	const [units, devices] = await Promise.all([listUnits(locals.studio), listDevices(locals.studio)]);
@@ -8,12 +8,12 @@ export async function load({ locals }) {
 		units: units.map(({ id, name, profileId }) => ({
 			id,
 			name,
-			model: shippedProfile(profileId).model,
+			model: benchProfile(profileId).model,
 			device: devices.find((device) => device.benchUnit === id)?.name ?? null
 		})),
 		models: simulatedProfiles().map((id) => ({
 			id,
-			title: `${shippedProfile(id).maker} ${shippedProfile(id).model}`
+			title: `${benchProfile(id).maker} ${benchProfile(id).model}`
 		}))
 	};
 }

@@ -3,7 +3,7 @@ import { faultSchema, freezeMemory, thawMemory } from '$lib/core/bench';
 import { fromHex, toHex } from '$lib/core/midi';
 import { answer, body } from '$lib/server/answer';
 import { getUnit, saveUnit } from '$lib/server/bench';
-import { shippedProfile } from '$lib/server/profiles';
+import { benchProfile } from '$lib/server/profiles';
 
 const unitState = z.object({
 	revision: z.number().int(),
@@ -18,7 +18,7 @@ const unitState = z.object({
 export const GET = ({ locals, params }) =>
 	answer(async () => {
 		const { state, ...unit } = await getUnit(locals.studio, params.id);
-		const profile = shippedProfile(unit.profileId);
+		const profile = benchProfile(unit.profileId);
 		return {
 			...unit,
 			profile,
@@ -32,7 +32,7 @@ export const PUT = (event) =>
 	answer(async () => {
 		const { revision, settings, firmware, memory, faults, edited } = await body(event, unitState);
 		const { profileId } = await getUnit(event.locals.studio, event.params.id);
-		const profile = shippedProfile(profileId);
+		const profile = benchProfile(profileId);
 		const state = { settings, firmware, memory: thawMemory(profile, fromHex(memory)) };
 		return {
 			revision: await saveUnit(event.locals.studio, event.params.id, revision, profile, state, faults, edited)
