@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { factoryState, seededRandom, between, type Random } from './bench';
 import { shippedProfiles } from './bench/bench.fixture';
+import { selfDescribed } from './ci/marl.fixture';
 import { isMidiFile, readMidiFile, sameBytes, sysexOfMidiFile, writeSysexMidiFile, joinBytes } from './midi';
 import { decodeDump, encodeDump, makeSlot, messagesFor, recogniseDump } from './profile';
 import { Problem } from './problem';
 import { frameAll, readDumpFile } from './sysex';
 
 const RUNS = Number(process.env.FUZZ_RUNS ?? 120_000);
-const seeds = shippedProfiles.map((profile) => {
+const seeds = [...shippedProfiles, selfDescribed()].map((profile) => {
 	const state = factoryState(profile, seededRandom(12));
 	// Some of every area: what it sends first, last and in the middle.
 	const messages = profile.areas.map((area) => {

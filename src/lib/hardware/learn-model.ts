@@ -1,32 +1,30 @@
-import { describe, profileOf, sameSelf, type Described } from '../core/ci';
-import type { Found, Heard } from '../core/contact';
+import { describe, profileOf, renewed, sameSelf, type Described, type Description } from '../core/ci';
+import type { Found, Heard, StoredLine } from '../core/contact';
+import { fromHex } from '../core/midi';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
-import { ALL_DEVICES } from '../core/sysex';
+import { ALL_DEVICES, type Identity } from '../core/sysex';
+import type { Link } from '../core/transfer';
 import { call } from './api';
 import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
+import { overLine } from './over-line';
 import { overPorts } from './over-ports';
 import { realClock } from './real-clock';
 
-/** Has what was found describe itself. @throws Problem `ci.none` where it does not say enough of itself; as the ports say */
-async function hearDescription({ out, in: back, identity }: Heard) {
-	const described: Described =
-		desk.world === 'bench'
-			? await desk.describeOnBench(out.id)
-			: await overPorts({ out: out.id, back: back.id, says: 'asking what an instrument is' }, (link) =>
-					carryOut(
-						describe(Math.random, ({ says }) => sameSelf(says, identity)),
-						link,
-						realClock
-					)
-				);
-	if ('none' in described)
-		throw new Problem(
-			'ci.none',
-			described.says,
-			'It is in the catalogue all the same: its dumps are kept as they come, or a profile is written for it.'
-		);
+type Model = Pick<Identity, 'manufacturer' | 'family' | 'member'>;
+const DOING = 'asking what an instrument is';
+
+const asks = (model: Model) => (link: Link) =>
+	carryOut(
+		describe(Math.random, ({ says }) => sameSelf(says, model)),
+		link,
+		realClock
+	);
+
+/** @throws Problem `ci.none` where it does not say enough of itself */
+function enough(described: Described, remedy: string): Description {
+	if ('none' in described) throw new Problem('ci.none', described.says, remedy);
 	return described.description;
 }
 
@@ -35,18 +33,48 @@ async function hearDescription({ out, in: back, identity }: Heard) {
  * @param taken ids of profiles that there are
  * @param before what was found and learnt just before
  * @returns its id
- * @throws Problem where it does not say enough of itself; as the ports and the server say
+ * @throws Problem `ci.none` where it does not say enough of itself; as the ports and the server say
  */
 export async function learnModel(
-	heard: Heard,
+	{ out, in: back, identity }: Heard,
 	taken: readonly string[],
 	before: readonly Found[]
 ): Promise<string> {
 	const twin = before.find(
-		({ heard: other, entry }) =>
-			entry.profileId !== null && other.describes && sameSelf(other.identity, heard.identity)
+		({ heard, entry }) => entry.profileId !== null && heard.describes && sameSelf(heard.identity, identity)
 	);
 	if (twin) return twin.entry.profileId!;
-	const profile = profileOf(await hearDescription(heard), taken, heard.identity.deviceId !== ALL_DEVICES);
+	const described =
+		desk.world === 'bench'
+			? await desk.describeOnBench(out.id)
+			: await overPorts({ out: out.id, back: back.id, says: DOING }, asks(identity));
+	const description = enough(
+		described,
+		'It is in the catalogue all the same: its dumps are kept as they come, or a profile is written for it.'
+	);
+	const profile = profileOf(description, taken, identity.deviceId !== ALL_DEVICES);
 	return (await call<Profile>('POST', '/profiles', profile)).id;
+}
+
+/**
+ * Asks a known instrument once more what it is: after a new system it may keep more, or other things.
+ * @returns its new profile, or null where it says the same as before
+ * @throws as {@link learnModel}
+ */
+export async function learnAgain({ device, way, unit }: StoredLine, known: Profile): Promise<Profile | null> {
+	const { manufacturer, family, member } = known.identity;
+	const model = {
+		manufacturer: fromHex(manufacturer),
+		family: fromHex(family),
+		member: fromHex(member)
+	};
+	if (desk.world === 'bench' && !unit)
+		throw new Problem('port.no-way', `“${device.name}” is plugged in to no unit.`, 'Plug it in.');
+	const described =
+		desk.world === 'bench'
+			? await desk.describeOnBench(unit!.id)
+			: await overLine(device.name, { out: way?.out, in: way?.in }, DOING, asks(model));
+	const description = enough(described, 'What it said before stays as it is.');
+	const fresh = renewed(known, description);
+	return fresh && call<Profile>('POST', '/profiles', fresh);
 }

@@ -103,7 +103,8 @@ function inventRecord(profile: Profile, area: ProfileArea, random: Random): Uint
 		putParameter(meaning, bytes, Math.round(low + (high - low) * ((random() + random()) / 2)));
 	}
 	if (profile.surface?.area === area.id) bytes = inventCells(profile, profile.surface, record, bytes);
-	return record.name ? writeName(profile, record, bytes, inventName(profile, record, random)) : bytes;
+	if (record.name) putText(profile, record.name, bytes, inventName(profile, record, random));
+	return bytes;
 }
 
 /** Controllers that mean the same wherever they are understood are left out of a template that means nothing yet. */

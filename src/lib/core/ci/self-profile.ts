@@ -1,10 +1,11 @@
-import { toHex } from '../midi';
+import { fromHex, toHex } from '../midi';
 import { Problem } from '../problem';
-import { parseProfile, type Profile } from '../profile';
+import { isDescribed, parseProfile, type Profile } from '../profile';
 import { uniqueId } from '../unique-id';
 import type { Description } from './describe';
 import { stateLinked } from './lists';
-import type { ProgramList } from './resources';
+import type { DeviceInfo, ProgramList } from './resources';
+import { sameSelf } from './talk';
 
 /** Bytes of a state where the instrument does not say how many it has. */
 const UNSAID_ROOM = 4096;
@@ -12,6 +13,10 @@ const UNSAID_ROOM = 4096;
 const STEP = 64;
 const MOST_ROOM = 60_000;
 const MOST_SLOTS = 1024;
+
+/** The ID of a maker as identity replies have it: those of one byte travel with two that are nothing. */
+const makerId = ({ manufacturerId }: DeviceInfo): number[] =>
+	manufacturerId[0] === 0 ? manufacturerId : manufacturerId.slice(0, 1);
 
 const spaced = (bytes: readonly number[]) => toHex(Uint8Array.from(bytes), ' ').toUpperCase();
 const clipped = (text: string, otherwise: string, most: number) => text.trim().slice(0, most) || otherwise;
@@ -76,7 +81,6 @@ export function profileOf(
 	});
 	const maker = clipped(info.manufacturer, 'Unnamed maker', 60);
 	const model = clipped(info.model, 'Unnamed model', 60);
-	const manufacturer = info.manufacturerId[0] === 0 ? info.manufacturerId : info.manufacturerId.slice(0, 1);
 	return parseProfile({
 		format: 'silent-drawer.profile',
 		version: 2,
@@ -90,7 +94,7 @@ export function profileOf(
 			2000
 		),
 		identity: {
-			manufacturer: spaced(manufacturer),
+			manufacturer: spaced(makerId(info)),
 			family: spaced(info.familyId),
 			member: spaced(info.modelId),
 			answers: answersIdentity
@@ -129,4 +133,51 @@ export function profileOf(
 		messages: {},
 		preflight: {}
 	});
+}
+
+/** What an instrument says of its areas, rooms aside: those only grow. */
+const wordsOf = ({ maker, model, kind, remarks, areas }: Profile): string =>
+	JSON.stringify([
+		maker,
+		model,
+		kind,
+		remarks,
+		areas.map((area) => [
+			area.id,
+			isDescribed(area) && [area.described.states, area.described.titles, area.described.encoding],
+			area.recall?.map(({ from, program, msb, lsb }) => [from, program, msb, lsb])
+		])
+	]);
+
+const roomsOf = ({ areas }: Profile): Map<string, number> =>
+	new Map(areas.flatMap((area) => (isDescribed(area) ? [[area.id, area.described.room] as const] : [])));
+
+/**
+ * The profile of an instrument that described itself once more.
+ * @returns null where it says nothing else than before
+ * @throws Problem `ci.none` where it is another model; as {@link profileOf}
+ */
+export function renewed(known: Profile, description: Description): Profile | null {
+	const { info } = description;
+	const { manufacturer, family, member } = known.identity;
+	const isThat = sameSelf(
+		{ manufacturer: fromHex(manufacturer), family: fromHex(family), member: fromHex(member) },
+		{
+			manufacturer: Uint8Array.from(makerId(info)),
+			family: Uint8Array.from(info.familyId),
+			member: Uint8Array.from(info.modelId)
+		}
+	);
+	if (!isThat)
+		throw new Problem(
+			'ci.none',
+			`What answered calls itself a ${info.model}.`,
+			'Is the right instrument plugged in?'
+		);
+	const fresh = profileOf(description, [], known.identity.answers);
+	const rooms = roomsOf(known);
+	const grown = [...roomsOf(fresh)].some(([area, room]) => room > (rooms.get(area) ?? 0));
+	return grown || wordsOf(fresh) !== wordsOf(known)
+		? { ...fresh, id: known.id, revision: known.revision }
+		: null;
 }

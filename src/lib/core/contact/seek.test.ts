@@ -70,4 +70,17 @@ describe('a search on every port at once', () => {
 		expect(search(computerPorts(4), []).sought).toMatchObject({ heard: [], failed: [], ended: 'done' });
 		expect(search([], []).sought).toMatchObject({ heard: [], ended: 'done' });
 	});
+
+	it('finds out who describes itself, where it is asked and where it answers', () => {
+		const { sought } = search(computerPorts(3), [
+			{ profile: 'selden-marl', out: 2, in: 3 },
+			{ profile: 'vellbrook-orrery', out: 1, in: 1 }
+		]);
+		expect(
+			sought.heard.map(({ out, in: back, describes, units }) => [out.id, back.id, describes, units])
+		).toEqual([
+			['out-1', 'in-1', false, 1],
+			['out-2', 'in-3', true, 1]
+		]);
+	});
 });

@@ -114,7 +114,7 @@ export function putText(profile: Profile, field: TextField, bytes: Uint8Array, t
 
 /**
  * A copy of the record with another name.
- * @throws Problem as {@link writeText}, `name.none`
+ * @throws Problem as {@link writeText}, `name.none`; `name.told` where the device describes itself: its names are its own words
  */
 export function writeName(
 	profile: Profile,
@@ -124,6 +124,13 @@ export function writeName(
 ): Uint8Array {
 	if (!record.name)
 		throw new Problem('name.none', 'This memory holds no name.', 'Only its settings can be changed.');
+	const own = profile.areas.some(({ described, record: id }) => described && profile.records[id] === record);
+	if (own && readText(profile, record.name, bytes) !== name)
+		throw new Problem(
+			'name.told',
+			`The ${profile.model} names its sounds itself; what it tells cannot be changed here.`,
+			'Rename it on the instrument, then back it up.'
+		);
 	return writeText(profile, record.name, bytes, name);
 }
 

@@ -29,7 +29,7 @@ const STATE_AT = LENGTH_AT + 4;
 /** Signs of a title: Latin, Greek and Cyrillic letters, and what stands between them. */
 const SIGNS = String.fromCharCode(...Array.from({ length: 0x530 - 0x20 }, (_, i) => 0x20 + i));
 
-/** The number for what is not sold, and two letters: such a message never leaves the app but in a file. */
+/** The number for what is not sold, and two letters; the model follows. Such a message never leaves the app but in a file. */
 const FRAME = 'F0 7D 53 44';
 const FORMS = { ask: '01', state: '02', taken: '03', refused: '04', locked: '05', lost: '06' } as const;
 export type Form = keyof typeof FORMS;
@@ -47,6 +47,7 @@ export function withDescribed(profile: Profile): Profile {
 	const messages = { ...profile.messages };
 	const capture: CaptureWay[] = [];
 	const restore: RestoreWay[] = [];
+	const { manufacturer, family, member } = profile.identity;
 	for (const { id, name, record, described } of fresh as DescribedArea[]) {
 		const at = profile.areas.findIndex((area) => area.id === id);
 		records[record] = {
@@ -58,7 +59,10 @@ export function withDescribed(profile: Profile): Profile {
 		const message = (form: Form, title: string, carries: MessagePart[] = []) => ({
 			title: `${name}: ${title}`.slice(0, 60),
 			parts: [
-				{ part: 'bytes' as const, bytes: `${FRAME} ${FORMS[form]} ${hex(at)}` },
+				{
+					part: 'bytes' as const,
+					bytes: `${FRAME} ${manufacturer} ${family} ${member} ${FORMS[form]} ${hex(at)}`
+				},
 				{ part: 'variable' as const, variable: 'slot' as const, name: 'slot', width: 2, add: 0, divide: 1 },
 				...carries,
 				{ part: 'bytes' as const, bytes: 'F7' }

@@ -1,5 +1,5 @@
 import type { Profile } from '../profile';
-import type { Identity } from '../sysex';
+import { ALL_DEVICES, type Identity } from '../sysex';
 import { answersRoll, isModel, type RollAnswer } from '../transfer';
 
 /** A device of the catalogue that may answer. */
@@ -87,7 +87,10 @@ export function matchRoll(
 			return {
 				...base,
 				state: 'two units answer',
-				says: `${units === 2 ? 'Two' : units} units answer to device ID ${shown}. Give one of them another ID, or back them up one at a time.`
+				says:
+					identity.deviceId === ALL_DEVICES
+						? `${units === 2 ? 'Two' : units} units of one model answer here: plug in one at a time.`
+						: `${units === 2 ? 'Two' : units} units answer to device ID ${shown}. Give one of them another ID, or back them up one at a time.`
 			};
 		if (!device)
 			return {

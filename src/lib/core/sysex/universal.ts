@@ -35,6 +35,23 @@ const HANDSHAKES: Record<number, string> = {
 	0x7f: 'Acknowledged'
 };
 
+const CI_NAMES: Record<number, string> = {
+	0x30: 'does it speak of properties?',
+	0x31: 'it speaks of properties',
+	0x34: 'asks for a property',
+	0x35: 'answers with a property',
+	0x36: 'gives a property',
+	0x37: 'answers to a property given',
+	0x38: 'subscription',
+	0x39: 'answer to a subscription',
+	0x3f: 'word of a property exchange',
+	0x70: 'who is there?',
+	0x71: 'says that it is there',
+	0x7d: 'acknowledged',
+	0x7e: 'a number is nobody’s any more',
+	0x7f: 'not understood, or not done'
+};
+
 const MACHINE_NAMES = new Map<number, string>(
 	Object.entries(MACHINE_COMMANDS).map(([name, code]) => [code, name])
 );
@@ -62,6 +79,8 @@ export function describeUniversal(bytes: Uint8Array): string | null {
 					: sub2 === 1
 						? `Tuning dump, program ${bytes[5]}, ${device(id)}`
 						: `Tuning message ${toHex(bytes.subarray(4, 5))}, ${device(id)}`;
+			case 0x0d:
+				return `MIDI-CI: ${CI_NAMES[sub2] ?? `message ${toHex(bytes.subarray(4, 5))}`}`;
 			case 0x09:
 				return `General MIDI ${sub2 === 1 ? 'on' : sub2 === 2 ? 'off' : 'level 2 on'}, ${device(id)}`;
 		}

@@ -173,9 +173,13 @@ interface Aside {
 	reads: 1 | 2;
 }
 
+/** About what is said around a property, and of a slot in a list of titles. */
+const PROPERTY_BYTES = 100;
+const TITLE_BYTES = 90;
+
 /** Bytes that go back and forth so that the panel stands where a dump that names no slot belongs. */
 function aside(profile: Profile, area: string, messageId: string): Aside {
-	const { panel, called, recall } = areaOf(profile, area);
+	const { panel, called, recall, described } = areaOf(profile, area);
 	// Everything is read twice where something has no checksum.
 	const reads = believedTwice(profile) ? 2 : 1;
 	const { ofPanel } = layoutOf(profile, messageId);
@@ -186,6 +190,7 @@ function aside(profile: Profile, area: string, messageId: string): Aside {
 		);
 		return { asked, told: 0, restMs: called.settleMs, reads: 2 };
 	}
+	if (described) return { asked: PROPERTY_BYTES, told: PROPERTY_BYTES + TITLE_BYTES, restMs: 0, reads };
 	if (!panel || !ofPanel) return { asked: 0, told: 0, restMs: 0, reads };
 	const length = (id: string | undefined) => (id === undefined ? 0 : layoutOf(profile, id).length);
 	// Asked before it is called up, after that, and after the dump.

@@ -103,9 +103,8 @@
 						<td class="plate">{where(one)}</td>
 						<td
 							>{one.entry.model ??
-								(canDescribe(one)
-									? 'An instrument that can say itself what it is'
-									: 'A model that no profile knows')}<span class="small-print block"
+								(canDescribe(one) ? 'Can say itself what it is' : 'A model that no profile knows')}<span
+								class="small-print block"
 								>{one.heard.identity.deviceId === 127 ? '' : `device ID ${id(one)}, `}firmware {version(
 									one
 								)}</span
@@ -117,7 +116,9 @@
 								<span
 									>{one.news.length === 0 && one.entry.device
 										? `This is your ${one.entry.device.name}, noted just so.`
-										: one.entry.says.replace(' Add it?', '')}</span
+										: canDescribe(one) && one.heard.units === 1
+											? 'New here: no profile knows it, and none is needed.'
+											: one.entry.says.replace(' Add it?', '')}</span
 								></span
 							>
 							{#if takeable(one)}<span class="small-print block"

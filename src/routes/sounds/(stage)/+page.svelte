@@ -82,9 +82,11 @@
 					>
 					<td class="font-mono">{sound.label}</td>
 					<td class="max-sm:hidden"
-						>{#if sound.current}<When at={sound.fromAt} />{:else if sound.toAt === sound.fromAt}seen <When
+						>{#if sound.current}<When at={sound.fromAt} />{:else if sound.toAt === null}since <When
 								at={sound.fromAt}
-							/>{:else}<When at={sound.fromAt} /> until <When at={sound.toAt!} />{/if}</td
+							/>{:else if sound.toAt === sound.fromAt}seen <When at={sound.fromAt} />{:else}<When
+								at={sound.fromAt}
+							/> until <When at={sound.toAt} />{/if}</td
 					>
 					<td class="text-right max-sm:[&_.btn]:w-full"
 						><AddToBank

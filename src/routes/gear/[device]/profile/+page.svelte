@@ -1,6 +1,10 @@
 <script lang="ts">
-	import { layoutsOf, madeOf, partWords, titlesOf, slotLabel } from '$lib/core/profile';
+	import { isDescribed, layoutsOf, madeOf, partWords, titlesOf, slotLabel } from '$lib/core/profile';
 	import { planCapture, slotsInScope, captureCost } from '$lib/core/transfer';
+	import { Doing } from '$lib/ui/doing.svelte';
+	import { notices } from '$lib/ui/notices.svelte';
+	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import { refresh } from '$lib/ui/refresh';
 	import { count, duration } from '$lib/ui/words';
 
 	let { data } = $props();
@@ -8,6 +12,25 @@
 	const cost = $derived(
 		profile ? captureCost(planCapture(profile, slotsInScope(profile, { kind: 'all' })).asks) : null
 	);
+	const doing = new Doing();
+	const described = $derived(profile?.areas.filter(isDescribed) ?? []);
+	const others = $derived({
+		capture: profile?.capture.filter(({ area }) => !described.some(({ id }) => id === area)) ?? [],
+		restore: profile?.restore.filter(({ area }) => !described.some(({ id }) => id === area)) ?? []
+	});
+
+	const askAgain = () =>
+		doing.run(async () => {
+			const { learnAgain } = await import('$lib/hardware/learn-model');
+			const fresh = await learnAgain(data.line, profile!);
+			notices.say(
+				fresh
+					? `It says something else than before: kept as revision ${fresh.revision}. Versions stay as they were read.`
+					: 'It says the same of itself as before.',
+				'good'
+			);
+			await refresh();
+		});
 	/** Of several areas, which one a way is for. */
 	const of = (id: string) =>
 		profile && profile.areas.length > 1 ? `${profile.areas.find((area) => area.id === id)?.name}: ` : '';
@@ -26,8 +49,12 @@
 {:else}
 	<div class="flex items-start gap-4">
 		<p class="max-w-prose flex-1">{profile.remarks}</p>
+		{#if described.length > 0}<button class="btn btn-sm" disabled={doing.busy} onclick={askAgain}
+				>Ask it what it is now</button
+			>{/if}
 		<a class="btn btn-sm" href={`/gear/workshop?profile=${profile.id}`}>Change it in the workshop</a>
 	</div>
+	{#if doing.problem}<ProblemNote problem={doing.problem} />{/if}
 	<p class="small-print mt-1">
 		Profile <span class="font-mono">{profile.id}</span>, revision {profile.revision} · identity
 		<span class="font-mono"
@@ -75,7 +102,11 @@
 		<section>
 			<h2 class="mb-2">How it is backed up and restored</h2>
 			<ul class="list-disc space-y-1 pl-5">
-				{#each profile.capture as way, i (i)}<li>
+				{#each described as area (area.id)}<li>
+						{of(area.id)}Each {area.slotWord} is a property of the instrument: asked for and given by its name there
+						(MIDI-CI), and believed when it came twice alike.
+					</li>{/each}
+				{#each others.capture as way, i (i)}<li>
 						{of(way.area)}{way.start.by === 'panel'
 							? way.start.instruction
 							: `Asked with “${profile.messages[way.start.send].title}”, answers with ${titlesOf(profile, way.expect)}.`}
@@ -95,7 +126,7 @@
 				{#if profile.capture.length === 0}<li>
 						It cannot send its memory: what was sent to it is checked by eye.
 					</li>{/if}
-				{#each profile.restore as way, i (i)}<li>
+				{#each others.restore as way, i (i)}<li>
 						{of(way.area)}Takes {titlesOf(profile, way.send)}{way.replies
 							? ', and acknowledges each'
 							: ''}{way.gapMs ? `, then needs ${way.gapMs} ms` : ''}{way.chunk
@@ -115,11 +146,11 @@
 			{/each}
 		</section>
 	</div>
-	<h2 class="mt-6 mb-2">Messages</h2>
+	<h2 class="mt-6 mb-2">{described.length > 0 ? 'How a version keeps it' : 'Messages'}</h2>
 	<table class="ledger-table">
 		<thead><tr><th>Message</th><th>Layout</th><th class="number">Bytes</th></tr></thead>
 		<tbody>
-			{#each layoutsOf(profile) as layout (layout.id)}
+			{#each layoutsOf(profile).filter(({ carrier }) => described.length === 0 || carrier) as layout (layout.id)}
 				<tr>
 					<td>{layout.title}</td>
 					<td class="font-mono text-sm">
