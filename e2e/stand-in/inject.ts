@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { buildSync } from 'esbuild';
@@ -6,8 +6,13 @@ import type { PanelView } from '../../src/lib/core/bench';
 import type { StandInPort } from './midi-access';
 
 const root = join(import.meta.dirname, '../..');
-export const profile = (id: string): unknown =>
-	JSON.parse(readFileSync(join(root, 'profiles', `${id}.json`), 'utf8'));
+/** What a simulated device is built to: its profile, or what it is inside where none describes it. */
+export const profile = (id: string): unknown => {
+	const shipped = join(root, 'profiles', `${id}.json`);
+	return JSON.parse(
+		readFileSync(existsSync(shipped) ? shipped : join(root, 'insides', `${id}.json`), 'utf8')
+	);
+};
 
 let script: string | null = null;
 const bundled = () =>
@@ -62,6 +67,7 @@ export interface StandIn {
 	say(port: number, messages: number[][]): void;
 	dump(port: number, device: number): void;
 	records(port: number, device: number, area: string): string[];
+	rename(port: number, device: number, area: string, index: number, name: string): void;
 	panel(port: number, device: number): PanelView;
 	switchOn(port: number, device: number, held: boolean): void;
 	flood(port: number, perSecond: number, seconds: number): Promise<number>;

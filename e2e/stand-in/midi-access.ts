@@ -171,6 +171,9 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 			/** Names that a device holds, for the test to compare with what the app says. */
 			records: (port: number, device: number, area: string) =>
 				lines[port].units[device].state.memory[area].map((bytes) => [...bytes].join(' ')),
+			/** Somebody renames a sound at a device’s panel. */
+			rename: (port: number, device: number, area: string, index: number, name: string) =>
+				lines[port].units[device].rename(area, index, name),
 			/** What a device’s panel shows. */
 			panel: (port: number, device: number) => lines[port].units[device].panel(),
 			/** A device is switched off and on; `held`: with the button for update mode held. */
