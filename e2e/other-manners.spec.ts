@@ -2,7 +2,7 @@ import { addDevice, backUp, expect, result, start, test } from './studio';
 
 /**
  * Instruments that do not hand out whole banks: memory by address, a sound in ten messages, the edit buffer alone, packets
- * with handshakes. For the musician they are like any other.
+ * with handshakes, names in a table of their own. For the musician they are like any other.
  */
 const MODELS: { model: string; name: string; renamed: string; wholeAgain: string }[] = [
 	{
@@ -28,6 +28,12 @@ const MODELS: { model: string; name: string; renamed: string; wholeAgain: string
 		name: 'Packet Tally',
 		renamed: 'Tried Once',
 		wholeAgain: '1 slot written and read back equal, 39 already there'
+	},
+	{
+		model: 'Pellow Thrift — drum machine',
+		name: 'Named-apart Thrift',
+		renamed: 'Tried Once',
+		wholeAgain: '1 slot written and read back equal, 23 already there'
 	}
 ];
 

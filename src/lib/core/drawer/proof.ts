@@ -11,7 +11,9 @@ const hasChecksum = (profile: Profile, id: string): boolean =>
 export const proofOf = (profile: Profile): Proof => {
 	if (believedTwice(profile)) return 'twice alike';
 	return profile.capture.length > 0 &&
-		profile.capture.every((way) => messagesOf(way.expect).every((id) => hasChecksum(profile, id)))
+		profile.capture.every(
+			(way) => way.total !== undefined || messagesOf(way.expect).every((id) => hasChecksum(profile, id))
+		)
 		? 'checksum'
 		: 'none';
 };

@@ -96,9 +96,11 @@ export class BodyMap {
 		const { record } = areaOf(this.#profile, part.area);
 		return part.part === 'body'
 			? `${part.records} × ${record}`
-			: part.part === 'listed'
-				? `${(this.memory?.length ?? 0) / recordSize} × ${record}`
-				: `Part of a ${record}`;
+			: part.part === 'column'
+				? `${part.records} × ${part.section}`
+				: part.part === 'listed'
+					? `${(this.memory?.length ?? 0) / recordSize} × ${record}`
+					: `Part of a ${record}`;
 	}
 
 	/** For each bit, by memory byte, the byte of the body that carries it; null where several do. */

@@ -26,7 +26,8 @@ const VARIABLE_WORDS: Record<VariableName, string> = {
 	part: 'Part',
 	packet: 'Packet',
 	address: 'Address',
-	size: 'Size'
+	size: 'Size',
+	total: 'Checksum over all'
 };
 
 /** The layout that fits bytes best, and how they fit it. */

@@ -32,6 +32,7 @@ export interface Carrier {
 export const isCarrier = (part: MessagePart): part is CarrierPart =>
 	part.part === 'body' ||
 	part.part === 'section' ||
+	part.part === 'column' ||
 	part.part === 'memory' ||
 	part.part === 'stream' ||
 	part.part === 'listed';
@@ -64,9 +65,10 @@ export function wireLength({ part, recordSize }: Carrier, memoryBytes: number): 
 /** Bytes of memory where they are known before the message is read; null where the message says so by its length. */
 export function memoryLength(profile: Profile, { part, recordSize }: Carrier): number | null {
 	if (part.part === 'body') return part.records * recordSize;
-	if (part.part !== 'section') return null;
+	if (part.part !== 'section' && part.part !== 'column') return null;
 	const { record } = areaOf(profile, part.area);
-	return sectionNamed(profile.records[record], part.section)?.size ?? 0;
+	const size = sectionNamed(profile.records[record], part.section)?.size ?? 0;
+	return part.part === 'column' ? part.records * size : size;
 }
 
 /** How the memory of a message travels. @throws Problem where a value cannot */
@@ -165,6 +167,16 @@ export function placesOf(
 			const section = sectionNamed(profile.records[area.record], part.section, variables.part ?? 0);
 			if (!section) return `it names part ${(variables.part ?? 0) + 1}, which does not exist`;
 			return slot < area.slots ? [{ area: area.id, slot, at: section.at, bytes: memory }] : missing(slot);
+		}
+		case 'column': {
+			const section = sectionNamed(profile.records[area.record], part.section)!;
+			if (slot + part.records > area.slots) return missing(slot + part.records - 1);
+			return Array.from({ length: part.records }, (_, i) => ({
+				area: area.id,
+				slot: slot + i,
+				at: section.at,
+				bytes: memory.subarray(i * section.size, (i + 1) * section.size)
+			}));
 		}
 		case 'stream': {
 			const packet = variables.packet ?? 0;

@@ -6,7 +6,7 @@ import type { Variables } from './carrier';
 import { layoutOf } from './layout';
 import { isMatch, matchAny, type Match, type Mismatch } from './match';
 import { placeNamed, withName } from './named-slots';
-import { messagesOf, parcelsOf, slotsTogether } from './parcels';
+import { messagesOf, parcelsFor, slotsTogether } from './parcels';
 import type { Profile } from './schema';
 import { areaOf, slotLabel } from './slots';
 
@@ -163,7 +163,9 @@ function kindsFor(profile: Profile, area: string): Kind[][] {
 		...profile.capture.map((way) => ({ area: way.area, ids: messagesOf(way.expect), most: way.most }))
 	].filter((way) => way.area === area);
 	const each = ways.map(({ ids, most }) => ids.map((id): Kind => ({ id, most })));
-	const sections = each.flat().filter(({ id }) => layoutOf(profile, id).carrier?.part.part === 'section');
+	const sections = each
+		.flat()
+		.filter(({ id }) => ['section', 'column'].includes(layoutOf(profile, id).carrier?.part.part ?? ''));
 	const once = sections.filter(({ id }, i) => sections.findIndex((other) => other.id === id) === i);
 	return once.length > 0 ? [...each, once] : each;
 }
@@ -184,7 +186,7 @@ function carried(
 	);
 	for (const first of groups)
 		for (const { id, most } of kinds)
-			for (const parcel of parcelsOf(profile, id, area, first, most)) {
+			for (const parcel of parcelsFor(profile, [id], area, first, together, most)) {
 				const to = { ...variables, ...parcel.variables };
 				const bytes = parcel.holds.map(({ slot, at, size }) => have.get(slot)?.subarray(at, at + size));
 				if (bytes.some((each) => each === undefined)) return null;

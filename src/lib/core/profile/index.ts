@@ -31,6 +31,7 @@ export * from './targets';
 export * from './template';
 export * from './text-codes';
 export * from './told';
+export * from './total';
 export * from './trial';
 export * from './value';
 export * from './wire-number';

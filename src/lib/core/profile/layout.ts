@@ -185,6 +185,22 @@ export function spreadOver(layout: Layout, total: number): Spread | null {
 	return { starts: startsOf(lengths), lengths, records };
 }
 
+const columns = new WeakMap<Profile, Map<string, Set<string>>>();
+const NONE: ReadonlySet<string> = new Set();
+
+/** The sections of an area that travel in messages of many slots. */
+export function columnsOf(profile: Profile, area: string): ReadonlySet<string> {
+	let known = columns.get(profile);
+	if (!known) {
+		columns.set(profile, (known = new Map()));
+		for (const { parts } of Object.values(profile.messages))
+			for (const part of parts)
+				if (part.part === 'column')
+					known.set(part.area, (known.get(part.area) ?? new Set()).add(part.section));
+	}
+	return known.get(area) ?? NONE;
+}
+
 /** Where a message carries the device ID, or -1. */
 export function deviceIdOffset(profile: Profile, id: string): number {
 	return (

@@ -19,7 +19,9 @@ function anySaid(profile: Profile, { carrier }: Layout): fc.Arbitrary<Said> {
 	if (!carrier)
 		return fc
 			.nat(15)
-			.chain((slot) => plain({ slot, part: slot, packet: slot, address: slot * 200, size: 64 }, 0));
+			.chain((slot) =>
+				plain({ slot, part: slot, packet: slot, address: slot * 200, size: 64, total: 99 * slot }, 0)
+			);
 	const { part, recordSize } = carrier;
 	if (part.part === 'memory')
 		return fc
@@ -34,6 +36,12 @@ function anySaid(profile: Profile, { carrier }: Layout): fc.Arbitrary<Said> {
 			return fc
 				.nat(slots / part.records - 1)
 				.chain((group) => plain({ slot: group * part.records }, part.records * recordSize));
+		case 'column': {
+			const { size } = sectionsOf(profile.records[record]).find(({ id }) => id === part.section)!;
+			return fc
+				.nat(slots / part.records - 1)
+				.chain((group) => plain({ slot: group * part.records }, part.records * size));
+		}
 		case 'listed':
 			return fc
 				.uniqueArray(fc.nat(slots - 1), { minLength: 1, maxLength: Math.min(6, slots) })

@@ -23,7 +23,7 @@ export const messagesOf = (ids: string | readonly string[]): readonly string[] =
 /** How many slots, from a multiple of it on, travel together in such a message. */
 export function slotsTogether(profile: Profile, messageId: string): number {
 	const part = layoutOf(profile, messageId).carrier?.part;
-	if (part?.part === 'body') return part.records;
+	if (part?.part === 'body' || part?.part === 'column') return part.records;
 	if (part?.part === 'stream' && part.of === 'area') return areaOf(profile, part.area).slots;
 	return 1;
 }
@@ -87,6 +87,15 @@ export function parcelsOf(
 				.map((section) =>
 					parcel({ part: section.part }, [{ slot: first, at: section.at, size: section.size }])
 				);
+		case 'column': {
+			const { at, size } = sectionsOf(record).find(({ id }) => id === part.section)!;
+			return [
+				parcel(
+					{},
+					Array.from({ length: part.records }, (_, i) => ({ slot: first + i, at, size }))
+				)
+			];
+		}
 		case 'stream': {
 			const parcels: Parcel[] = [];
 			for (let packet = 0; packetSize(profile, part, packet) > 0; packet++) {
@@ -107,6 +116,23 @@ export function parcelsOf(
 				)
 			);
 	}
+}
+
+/** The messages of several kinds that carry what they can of so many slots from `first` on, each as many as travel in it. */
+export function parcelsFor(
+	profile: Profile,
+	ids: readonly string[],
+	area: string,
+	first: number,
+	together: number,
+	most?: number
+): Parcel[] {
+	return ids.flatMap((id) => {
+		const each = slotsTogether(profile, id);
+		return Array.from({ length: Math.ceil(together / each) }, (_, i) =>
+			parcelsOf(profile, id, area, first + i * each, most)
+		).flat();
+	});
 }
 
 /** A stretch of a record that has addresses, cut into so many bytes at most. */

@@ -29,6 +29,8 @@ export function partWords(part: MessagePart): string {
 			return `‹these ${part.area}, ${part.packing}${behindEach(part)}›`;
 		case 'section':
 			return `‹${part.section} of ${part.area}, ${part.packing}›`;
+		case 'column':
+			return `‹${part.section} of ${part.records} ${part.area}, ${part.packing}›`;
 		case 'memory':
 			return `‹memory, ${part.packing}›`;
 		case 'stream':

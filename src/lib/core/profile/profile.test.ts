@@ -12,6 +12,7 @@ import {
 	isMatch,
 	layoutOf,
 	layoutsOf,
+	messagesOf,
 	slotsTogether,
 	makeSlot,
 	matchAny,
@@ -74,6 +75,11 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 					expect(shorter.memory).toHaveLength(isMatch(sent) ? sent.memory.length - 1 : NaN);
 				} else if (isMatch(sent) && !layoutOf(profile, sent.messageId).varies)
 					expect(shorter.why).toBe('length');
+				// Where the checksum is over a whole dump, one message of it has none.
+				const overAll = profile.capture.some(
+					(way) => way.total && isMatch(sent) && messagesOf(way.expect).includes(sent.messageId)
+				);
+				if (overAll) continue;
 				const flipped = message.slice();
 				flipped[middle] ^= 0x04;
 				const result = matchAny(profile, flipped);
@@ -108,14 +114,15 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 		it('recognises its own dump among all profiles', () => {
 			const messages = messagesFor(
 				profile,
-				[
+				// Of every slot, since some sections travel for all of them at once.
+				Array.from({ length: profile.areas[0].slots }, (_, index) =>
 					makeSlot(
 						profile,
 						profile.areas[0].id,
-						0,
+						index,
 						new Uint8Array(profile.records[profile.areas[0].record].size)
 					)
-				],
+				),
 				{ deviceId: 0, channel: 1 }
 			);
 			const all =

@@ -117,9 +117,10 @@ const sections = (id: string): fc.Arbitrary<Kind> =>
 			fc.integer({ min: 1, max: 6 }),
 			variable('slot'),
 			variable('part'),
-			packing
+			packing,
+			flag
 		)
-		.map(([one, other, times, slots, slot, part, packed]) => ({
+		.map(([one, other, times, slots, slot, part, packed, together]) => ({
 			area: { id, name: id, slots, record: id },
 			record: {
 				size: one + other * times,
@@ -128,7 +129,10 @@ const sections = (id: string): fc.Arbitrary<Kind> =>
 					{ id: 'layer', name: 'Layer', size: other, times }
 				]
 			},
-			parts: [...slot, { part: 'section', name: 'memory', area: id, section: 'common', packing: packed }],
+			// What is common comes slot by slot, or of all slots in one message.
+			parts: together
+				? [{ part: 'column', name: 'memory', area: id, section: 'common', records: slots, packing: packed }]
+				: [...slot, { part: 'section', name: 'memory', area: id, section: 'common', packing: packed }],
 			rest: [
 				...slot,
 				...part,

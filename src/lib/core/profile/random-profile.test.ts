@@ -150,7 +150,7 @@ it('has shapes of all kinds in it', () => {
 	for (const profile of fc.sample(anyProfile, 300))
 		for (const { carrier } of layoutsOf(profile)) kinds.add(`${carrier!.part.part} ${carrier!.part.packing}`);
 	expect(new Set([...kinds].map((kind) => kind.split(' ')[0]))).toEqual(
-		new Set(['body', 'listed', 'section', 'stream', 'memory'])
+		new Set(['body', 'column', 'listed', 'section', 'stream', 'memory'])
 	);
 	expect(new Set([...kinds].map((kind) => kind.split(' ')[1]))).toEqual(new Set(Object.keys(PACKINGS)));
 });

@@ -22,6 +22,8 @@ export interface Checksum {
 	title: string;
 	/** Bytes that it takes in the message. */
 	width: number;
+	/** The checksum of `data` as a number. */
+	value(data: Uint8Array): number;
 	/** The checksum of `data` (0–127 each, 0–255 where it is over unpacked bytes) as it stands on the wire. */
 	of(data: Uint8Array): number[];
 }
@@ -77,16 +79,20 @@ export function checksumBy(rule: ChecksumRule): Checksum {
 	const width = Math.ceil(bits / each);
 	const raw = (data: Uint8Array): number =>
 		rule.by === 'crc-16' ? crc16(data, rule) : (rule.by === 'xor' ? xor : sum)(data, rule.start ?? 0);
+	const value = (data: Uint8Array): number => {
+		let all = raw(data);
+		if (rule.complement === 'ones') all = ~all;
+		else if (rule.complement === 'twos') all = -all;
+		return (all & mask) ^ ((rule.last ?? 0) & mask);
+	};
 	return {
 		title: titleOf(rule, bits),
 		width,
+		value,
 		of(data) {
-			let value = raw(data);
-			if (rule.complement === 'ones') value = ~value;
-			else if (rule.complement === 'twos') value = -value;
-			value = (value & mask) ^ ((rule.last ?? 0) & mask);
+			const own = value(data);
 			const out: number[] = [];
-			for (let i = width - 1; i >= 0; i--) out.push((value >> (each * i)) & (2 ** each - 1));
+			for (let i = width - 1; i >= 0; i--) out.push((own >> (each * i)) & (2 ** each - 1));
 			return rule.order === 'low-first' ? out.reverse() : out;
 		}
 	};

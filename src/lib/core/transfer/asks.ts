@@ -4,6 +4,7 @@ import {
 	areaOf,
 	layoutOf,
 	messagesOf,
+	parcelsFor,
 	parcelsOf,
 	says,
 	believedTwice,
@@ -87,12 +88,14 @@ function offersFor(profile: Profile, way: CaptureWay, slots: readonly number[], 
 	const all = everySlot(profile, way.area);
 	const together = isList ? all.length : togetherIn(profile, ids);
 	const parcelsFrom = (first: number) =>
-		ids.flatMap((id) => parcelsOf(profile, id, way.area, first, way.most, isList ? all : [first]));
+		isList
+			? ids.flatMap((id) => parcelsOf(profile, id, way.area, first, way.most, all))
+			: parcelsFor(profile, ids, way.area, first, together, way.most);
 	if (way.start.by === 'panel') {
 		// A panel dump sends the whole area, whatever was wanted.
 		const firsts = groupsOf(all, together);
 		return [
-			offer(units, 0, all.length, [ask(profile, way, firsts, together, firsts.flatMap(parcelsFrom), {})])
+			offer(units, 0, all.length - 1, [ask(profile, way, firsts, together, firsts.flatMap(parcelsFrom), {})])
 		];
 	}
 	const { send } = way.start;
@@ -103,7 +106,7 @@ function offersFor(profile: Profile, way: CaptureWay, slots: readonly number[], 
 			: says(profile.messages[send], 'part') || says(profile.messages[send], 'packet')
 				? parcels.map((parcel) => ask(profile, way, [first], together, [parcel], parcel.variables))
 				: [ask(profile, way, [first], together, parcels, { slot: first })];
-		if (together > 1) return [offer(units, first, first + together, asks)];
+		if (together > 1) return [offer(units, first, first + together - 1, asks)];
 		return bySections(units, first, asks);
 	});
 }
@@ -138,9 +141,9 @@ function addressAsks(profile: Profile, way: CaptureWay, slot: number, units: Uni
 	];
 }
 
-const offer = (units: Units, first: number, end: number, items: Ask[]): Offer<Ask> => ({
-	first: units.at(first),
-	end: units.at(end),
+/** What asks bring of all slots of a row. */
+const offer = (units: Units, first: number, last: number, items: Ask[]): Offer<Ask> => ({
+	...units.stretch(first, last, units.reach(items.flatMap(({ brings }) => brings))),
 	cost: items.reduce((sum, item) => sum + askMs(item), 0),
 	items
 });
@@ -157,8 +160,7 @@ function bySections(units: Units, slot: number, asks: readonly Ask[]): Offer<Ask
 			found.cost += askMs(each);
 		} else
 			offers.set(key, {
-				first: units.at(slot, from),
-				end: units.at(slot, to),
+				...units.stretch(slot, slot, [from, to]),
 				cost: askMs(each),
 				items: [each]
 			});

@@ -9,6 +9,7 @@ import {
 	matchMessage,
 	slotKey,
 	slotLabel,
+	totalOf,
 	type Parcel,
 	type Slot,
 	type Span
@@ -329,7 +330,18 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 
 	/** A message about what is written that carries none of it. */
 	function frameOf(write: Write, id: string): Uint8Array {
-		return buildMessage(profile, id, { ...target, slot: write.first });
+		const { total } = write.way;
+		const about =
+			total === undefined || id !== write.way.end ? {} : { total: totalOf(profile, total, carriedBy(write)) };
+		return buildMessage(profile, id, { ...target, slot: write.first, ...about });
+	}
+
+	/** What the messages of a write carry. */
+	function carriedBy({ area, parcels }: Write): { messageId: string; memory: Uint8Array }[] {
+		return parcels.map(({ messageId, holds }) => ({
+			messageId,
+			memory: joinBytes(holds.map((span) => shallBe(area, span)))
+		}));
 	}
 
 	function* putParcel(write: Write, parcel: Parcel): Conversation<void> {

@@ -2,7 +2,7 @@ import { sameBytes, wireMs } from '../midi';
 import {
 	areaOf,
 	messagesOf,
-	parcelsOf,
+	parcelsFor,
 	slotKey,
 	type Parcel,
 	type Profile,
@@ -122,17 +122,14 @@ function writesBy(
 	const ids = messagesOf(way.send);
 	const together = togetherIn(profile, ids);
 	return groupsOf(slots, together).flatMap((first): Offer<Write>[] => {
-		const all = ids.flatMap((id) => parcelsOf(profile, id, way.area, first, way.most));
+		const all = parcelsFor(profile, ids, way.area, first, together, way.most);
 		// What travels alone and is already as it shall be stays at home.
 		const differing = all.filter(({ holds }) => holds.some((span) => differs(way.area, span)));
 		if (differing.length === 0) return [];
 		const write = writeOf(profile, way, first, together, way.begin ? all : differing);
-		const [from, to] =
-			together > 1 ? [0, units.sections.length] : units.reach(all.flatMap(({ holds }) => holds));
 		return [
 			{
-				first: units.at(first, from),
-				end: units.at(first + together - 1, to),
+				...units.stretch(first, first + together - 1, units.reach(all.flatMap(({ holds }) => holds))),
 				cost: writeMs(write),
 				items: [write]
 			}

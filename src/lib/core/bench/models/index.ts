@@ -14,6 +14,7 @@ import { Skiff } from './skiff';
 import { Sluice } from './sluice';
 import { Tally } from './tally';
 import { Tarn } from './tarn';
+import { Thrift } from './thrift';
 import { Umbra } from './umbra';
 import { Weir } from './weir';
 
@@ -40,5 +41,6 @@ export const MODELS: Record<string, Model> = {
 	'merrow-skiff': Skiff,
 	'keld-tally': Tally,
 	'corrie-sallow': Sallow,
-	'selden-marl': Marl
+	'selden-marl': Marl,
+	'pellow-thrift': Thrift
 };

@@ -121,6 +121,18 @@ function carrierFaults(
 				: unpackable(part.eachSum === undefined ? record.size * part.records : record.size);
 		case 'listed':
 			return unpackable(record.size);
+		case 'column':
+			return [
+				...(area.slots % part.records === 0
+					? []
+					: [
+							{
+								path: [...path, 'records'],
+								says: `${area.slots} slots cannot be cut into messages of ${part.records}`
+							}
+						]),
+				...columnFaults(profile, area.id, record, part, path, unpackable)
+			];
 		case 'section':
 			return sectionFaults(record.sections ?? [], parts, part, path, unpackable);
 		case 'stream': {
@@ -148,6 +160,52 @@ function sectionFaults(
 		...unpackable(section.size),
 		...(section.times !== undefined && !says({ parts }, 'part')
 			? [{ path, says: `there are ${section.times} of “${section.name}”, and no part says which` }]
+			: [])
+	];
+}
+
+/** A section of each slot, by itself: then the others travel by themselves, too. */
+function columnFaults(
+	profile: Profile,
+	area: string,
+	{ sections = [] }: Profile['records'][string],
+	part: PartOf<'column'>,
+	path: Path,
+	unpackable: (size: number) => Fault[]
+): Fault[] {
+	const section = sections.find(({ id }) => id === part.section);
+	if (!section) return [{ path: [...path, 'section'], says: `there is no section “${part.section}”` }];
+	const whole = Object.entries(profile.messages).find(([, { parts }]) =>
+		parts.some(
+			(other) =>
+				(other.part === 'body' || other.part === 'listed' || other.part === 'stream') && other.area === area
+		)
+	);
+	const alone = Object.entries(profile.messages).find(([, { parts }]) =>
+		parts.some((other) => other.part === 'section' && other.area === area && other.section === part.section)
+	);
+	return [
+		...unpackable(section.size * part.records),
+		...(alone
+			? [
+					{
+						path,
+						says: `“${alone[0]}” carries the same section of one slot; here that of many travels together`
+					}
+				]
+			: []),
+		...(section.times === undefined
+			? []
+			: [
+					{ path: [...path, 'section'], says: `there are ${section.times} of “${section.name}” in each slot` }
+				]),
+		...(whole
+			? [
+					{
+						path,
+						says: `“${whole[0]}” carries whole records of this area; here each section travels by itself`
+					}
+				]
 			: [])
 	];
 }

@@ -15,7 +15,7 @@ export function newerWords(profile: Profile): Fault[] {
 	for (const [id, { shifts }] of Object.entries(profile.charsets))
 		if (shifts) found.push(['charsets', id, 'shifts']);
 	profile.areas.forEach((area, i) => {
-		for (const word of ['addresses', 'called', 'told'] as const)
+		for (const word of ['addresses', 'called', 'told', 'described'] as const)
 			if (area[word]) found.push(['areas', i, word]);
 	});
 	for (const [id, record] of Object.entries(profile.records)) {
@@ -45,13 +45,13 @@ export function newerWords(profile: Profile): Fault[] {
 		});
 	profile.capture.forEach((way, i) => {
 		if (typeof way.expect !== 'string') found.push(['capture', i, 'expect']);
-		for (const word of ['covers', 'most', 'says', 'stop', 'cancel'] as const)
+		for (const word of ['covers', 'most', 'says', 'stop', 'cancel', 'total'] as const)
 			if (way[word] !== undefined) found.push(['capture', i, word]);
 		if (way.confirm?.each) found.push(['capture', i, 'confirm', 'each']);
 	});
 	profile.restore.forEach((way, i) => {
 		if (typeof way.send !== 'string') found.push(['restore', i, 'send']);
-		for (const word of ['most', 'begin', 'end', 'cancel'] as const)
+		for (const word of ['most', 'begin', 'end', 'cancel', 'total'] as const)
 			if (way[word] !== undefined) found.push(['restore', i, word]);
 		if (way.replies?.names || way.replies?.busyMs) found.push(['restore', i, 'replies']);
 	});

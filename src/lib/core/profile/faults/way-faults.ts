@@ -26,6 +26,10 @@ export function wayFaults(profile: Profile): Fault[] {
 				...missing(way.cancel, [...path, 'cancel']),
 				...missing(way.confirm?.good, [...path, 'confirm', 'good']),
 				...missing(way.confirm?.bad, [...path, 'confirm', 'bad']),
+				...totalFaults(profile, way.total, way.says?.end, path),
+				...(way.total && way.start.by === 'panel'
+					? [{ path: [...path, 'total'], says: 'what is started by hand says no checksum over all of it' }]
+					: []),
 				...carriedFaults(profile, way.area, way.expect, [...path, 'expect'])
 			];
 		}),
@@ -36,11 +40,23 @@ export function wayFaults(profile: Profile): Fault[] {
 					missing(way.replies?.[key], [...path, 'replies', key])
 				),
 				...(['begin', 'end', 'cancel'] as const).flatMap((key) => missing(way[key], [...path, key])),
+				...totalFaults(profile, way.total, way.end, path),
 				...carriedFaults(profile, way.area, way.send, [...path, 'send'])
 			];
 		})
 	];
 }
+
+/** A checksum over a whole dump is said by what ends it. */
+const totalFaults = (
+	{ messages }: Profile,
+	total: Profile['capture'][number]['total'],
+	end: string | undefined,
+	path: (string | number)[]
+): Fault[] =>
+	total === undefined || (end !== undefined && messages[end] && says(messages[end], 'total'))
+		? []
+		: [{ path: [...path, 'total'], says: 'no message that ends the dump says it as “total”' }];
 
 /** The messages of a way: they are there, carry something of the area, and sections that follow each other. */
 function carriedFaults(
@@ -63,7 +79,7 @@ function carriedFaults(
 			faults.push({ path, says: `“${id}” holds no body of the area “${areaId}”` });
 		else if (part.part === 'memory' && !area.addresses)
 			faults.push({ path, says: `“${id}” goes by addresses, and the area “${areaId}” has none` });
-		else if (part.part === 'section') carried.add(part.section);
+		else if (part.part === 'section' || part.part === 'column') carried.add(part.section);
 		else if (named.length > 1)
 			faults.push({ path, says: `“${id}” holds whole records; only sections travel in several messages` });
 	}

@@ -12,8 +12,17 @@ const onWire = {
 };
 const width = z.number().int().min(1).max(8);
 
-/** What a message can be about; `slot` and `channel` as the app counts them, `address` and `size` in bytes of the device. */
-export const VARIABLES = ['deviceId', 'channel', 'slot', 'part', 'packet', 'address', 'size'] as const;
+/** What a message can be about; `slot` and `channel` as the app counts them, `address` and `size` in bytes of the device, `total` a checksum over a whole dump. */
+export const VARIABLES = [
+	'deviceId',
+	'channel',
+	'slot',
+	'part',
+	'packet',
+	'address',
+	'size',
+	'total'
+] as const;
 const variable = z.enum(VARIABLES);
 
 const offset = z.number().int().min(0).max(16383);
@@ -33,7 +42,7 @@ const checksumRule = z.strictObject({
 	carried: z.enum(['seven-bit', 'nibbles']).optional(),
 	order: z.enum(['high-first', 'low-first']).optional()
 });
-const checksum = z.union([z.enum(CHECKSUM_IDS), checksumRule]);
+export const checksum = z.union([z.enum(CHECKSUM_IDS), checksumRule]);
 
 const packing = z.enum(PACKING_IDS);
 /** A value that a panel tells in two halves travels as such. */
@@ -100,6 +109,16 @@ export const part = z.discriminatedUnion('part', [
 	}),
 	/** One section of a slot's record; which of several like ones, the variable `part` says. */
 	z.strictObject({ part: z.literal('section'), name: partName, area: id, section: id, packing: carriedAs }),
+	/** One section of the records of slots that follow each other: a table of their names, say. */
+	z.strictObject({
+		part: z.literal('column'),
+		name: partName,
+		area: id,
+		section: id,
+		/** Slots whose section it holds. */
+		records: count.max(1024),
+		packing
+	}),
 	/** Memory from the message's `address` on, as much as it holds. */
 	z.strictObject({ part: z.literal('memory'), name: partName, packing }),
 	/** Packet number so and so of a record, or of a whole area: `bytes` of memory in each, fewer in the last. */
@@ -138,5 +157,5 @@ export const message = z.strictObject({ title: z.string().min(1).max(60), parts:
 export type MessagePart = z.infer<typeof part>;
 export type PartOf<K extends MessagePart['part']> = Extract<MessagePart, { part: K }>;
 /** A part that carries memory. */
-export type CarrierPart = PartOf<'body' | 'section' | 'memory' | 'stream' | 'listed'>;
+export type CarrierPart = PartOf<'body' | 'section' | 'column' | 'memory' | 'stream' | 'listed'>;
 export type VariableName = (typeof VARIABLES)[number];

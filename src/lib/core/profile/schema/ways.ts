@@ -1,5 +1,9 @@
 import { z } from 'zod';
 import { count, id, milliseconds, sentence } from './common';
+import { checksum } from './message';
+
+/** A checksum over all that a dump carries, which its last message says as `total`: over the memory, or over the bodies as they travel. */
+const total = z.strictObject({ checksum, over: z.enum(['memory', 'wire']).optional() }).optional();
 
 /** One message, or the several in which a slot travels. */
 const messages = z.union([id, z.array(id).min(1).max(512)]);
@@ -38,6 +42,7 @@ export const captureWay = z.strictObject({
 			end: id.optional()
 		})
 		.optional(),
+	total,
 	/** What it is told once all has come, where it would go on sending; and when the musician calls it off. */
 	stop: id.optional(),
 	cancel: id.optional()
@@ -52,6 +57,7 @@ export const restoreWay = z.strictObject({
 	/** What goes before the messages of a slot, and behind them: all of them go out, also what is there already. */
 	begin: id.optional(),
 	end: id.optional(),
+	total,
 	/** What calls it off half-way. */
 	cancel: id.optional(),
 	/** Rest after each message, while the device writes its memory. */

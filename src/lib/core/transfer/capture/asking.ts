@@ -10,6 +10,7 @@ import {
 	readVariables,
 	variablesOf,
 	spreadOver,
+	totalOf,
 	type CaptureWay,
 	type Profile,
 	type Span,
@@ -50,14 +51,38 @@ function badOf(profile: Profile, ids: readonly string[], bytes: Uint8Array): Var
 	return {};
 }
 
-/** Waits for the word that this was all; where it does not come, what came is whole all the same. */
-function* hearEnd(haul: Haul, { way }: Ask): Conversation<void> {
+/**
+ * Waits for the word that this was all. Where it does not come, what came is whole all the same, unless that word has the
+ * checksum over it.
+ * @returns what is wrong
+ */
+function* hearEnd(haul: Haul, { way }: Ask, caught: Catch): Conversation<string | null> {
+	const { profile } = haul.order;
 	for (;;) {
 		const heard = yield { do: 'wait', idleMs: way.timeoutMs };
 		if (heard.heard === 'cancelled') throw new Stop(CANCELLED);
-		if (heard.heard === 'silence' || heard.heard === 'unplugged') return;
-		if (heard.heard === 'message' && saidBy(haul.order.profile, way, heard.bytes) === 'end') return;
+		if (heard.heard === 'silence' || heard.heard === 'unplugged')
+			return way.total ? 'its end, with the checksum over all of it, did not come' : null;
+		if (heard.heard !== 'message' || saidBy(profile, way, heard.bytes) !== 'end') continue;
+		return way.total ? totalFault(profile, way, caught, heard.bytes) : null;
 	}
+}
+
+/** What is wrong with the checksum over a whole dump. */
+function totalFault(
+	profile: Profile,
+	{ total, says }: CaptureWay,
+	caught: Catch,
+	end: Uint8Array
+): string | null {
+	const match = matchMessage(profile, says!.end!, end);
+	const found = isMatch(match) ? match.variables.total : undefined;
+	const right = totalOf(
+		profile,
+		total!,
+		caught.messages.map(({ match: { messageId, memory } }) => ({ messageId, memory }))
+	);
+	return found === right ? null : `checksum over all of it ${found}, the data give ${right}`;
 }
 
 /** Tells the device that nothing more is wanted: it goes out whatever the musician does. */
@@ -124,7 +149,14 @@ function* hear(question: Question, bytes: Uint8Array): Conversation<Verdict> {
 		caught.clear();
 		return { trouble: MOVED, over: false };
 	}
-	if (way.says?.end) yield* hearEnd(haul, ask);
+	if (way.says?.end) {
+		const trouble = yield* hearEnd(haul, ask, caught);
+		if (trouble !== null) {
+			haul.doubt();
+			caught.clear();
+			return { trouble, over: true };
+		}
+	}
 	if (way.confirm?.each === 'dump') yield* tell(question, way.confirm.good);
 	if (way.stop !== undefined) yield* tell(question, way.stop);
 	return 'all';

@@ -109,7 +109,7 @@
 				{#each others.capture as way, i (i)}<li>
 						{of(way.area)}{way.start.by === 'panel'
 							? way.start.instruction
-							: `Asked with “${profile.messages[way.start.send].title}”, answers with ${titlesOf(profile, way.expect)}.`}
+							: `Asked with “${profile.messages[way.start.send].title}”, answers with ${titlesOf(profile, way.expect)}${way.total ? `; “${profile.messages[way.says!.end!].title}” has the checksum over all of it` : ''}.`}
 					</li>{/each}
 				{#each profile.areas.filter(({ panel }) => panel) as area (area.id)}<li>
 						Its dumps name no {area.slotWord}: it is asked which one its panel shows, and {area.panel?.select
