@@ -35,8 +35,15 @@ test('a profile that is written for a device is given to it, and reads what was 
 		buffer: Buffer.from(JSON.stringify({ ...profile, id: 'attic-umbra', model: 'Attic' }))
 	});
 	await expect(page.getByText('No fault.')).toBeVisible();
+	// What comes out of a file is tried on what is kept, before anything is saved; its report goes with it.
+	const trial = page.getByRole('region', { name: 'What saving it would change' });
+	await expect(trial).toContainText('The studio has no profile of that id');
+	await expect(trial.getByRole('row', { name: /Attic box/ })).toContainText('read for the first time');
+	await trial.getByRole('button', { name: 'Put this report into the profile' }).click();
+	await expect(trial).toContainText(/Its file says that it was tried on .* on 1 dump/);
 	await page.reload();
 	await expect(page.getByRole('button', { name: 'Discard what is not saved' })).toBeVisible();
+	await expect(trial).toContainText('Its file says that it was tried on');
 	await page.getByRole('button', { name: 'Save, and give it to Attic box' }).click();
 	await expect(page.getByRole('contentinfo')).toContainText(
 		'Attic box has it now; of what was kept raw, 1 version is read by it'

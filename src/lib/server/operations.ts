@@ -246,6 +246,11 @@ export const OPERATIONS: readonly Operation[] = [
 	get('/profiles', 'The profiles in their newest revisions'),
 	post('/profiles', 'Saves a profile as its next revision', profileSchema),
 	get('/profiles/[id]', 'A profile'),
+	post(
+		'/profiles/try',
+		'What a profile makes of the newest dumps, and what saving it would change',
+		profileSchema
+	),
 	post('/restores/preview', 'What restores would send and overwrite', z.array(previewSchema)),
 	get('/retention', 'Which old versions may go'),
 	put('/retention', 'Changes which old versions may go', retentionSchema),

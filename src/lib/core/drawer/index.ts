@@ -17,6 +17,7 @@ export * from './merge';
 export * from './name-document';
 export * from './parameter-changes';
 export * from './program-table';
+export * from './profile-trial';
 export * from './proof';
 export * from './restore-source';
 export * from './retention';

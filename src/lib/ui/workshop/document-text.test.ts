@@ -46,6 +46,7 @@ describe('the text of a profile', () => {
 			'count',
 			'body',
 			'section',
+			'column',
 			'memory',
 			'stream',
 			'contents',

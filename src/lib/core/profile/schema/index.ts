@@ -1,3 +1,4 @@
+export type { ProfileReport } from './about';
 export type { ProfileArea, SlotLabels } from './area';
 export type { Described } from './described';
 export type { CarrierPart, MessagePart, PartOf, VariableName } from './message';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { firmwareWaysSchema } from '../firmware';
 import { targetSchema } from '../targets';
+import { about, report } from './about';
 import { area } from './area';
 import { count, hexBytes, id } from './common';
 import { message } from './message';
@@ -22,6 +23,9 @@ export const profileShape = z.strictObject({
 	model: z.string().min(1).max(60),
 	kind: z.string().min(1).max(40),
 	remarks: z.string().max(2000).default(''),
+	about: about.optional(),
+	/** What it was tried on, the newest last. */
+	tried: z.array(report).max(50).optional(),
 	identity: z.strictObject({
 		manufacturer: hexBytes,
 		family: hexBytes,

@@ -11,6 +11,7 @@
 	import { refresh } from '$lib/ui/refresh';
 	import ByteView from '$lib/ui/workshop/ByteView.svelte';
 	import DocumentDraft from '$lib/ui/workshop/DocumentDraft.svelte';
+	import ProfileTrial from '$lib/ui/workshop/ProfileTrial.svelte';
 	import { readText } from '$lib/ui/workshop/document-text';
 	import { count } from '$lib/ui/words';
 
@@ -130,6 +131,15 @@
 				>
 			{/snippet}
 		</DocumentDraft>
+		<ProfileTrial
+			{text}
+			value={read.value}
+			{opened}
+			onreport={(now) => {
+				text = now;
+				opened++;
+			}}
+		/>
 		{#if data.revisions.length > 0}
 			<p class="small-print mt-1">
 				{data.revisions
