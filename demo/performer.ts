@@ -29,7 +29,7 @@ import { listUnits, saveUnit } from '../src/lib/server/bench';
 import type { Studio } from '../src/lib/server/db/connection';
 import { openVersion, labelVersion } from '../src/lib/server/drawer';
 import { getDevice, listDevices, touchDevice } from '../src/lib/server/gear';
-import { shippedProfile } from '../src/lib/server/profiles';
+import { benchProfile } from '../src/lib/server/profiles';
 import {
 	appendMessages,
 	appendTrace,
@@ -71,7 +71,7 @@ export class Performer {
 				unit.id,
 				new BenchStation(
 					unit.name,
-					shippedProfile(unit.profileId),
+					benchProfile(unit.profileId),
 					unit.state,
 					performer.#clock,
 					seededRandom(seed + 7)

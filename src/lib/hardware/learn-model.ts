@@ -1,4 +1,12 @@
-import { describe, profileOf, renewed, sameSelf, type Described, type Description } from '../core/ci';
+import {
+	describe,
+	profileOf,
+	renewed,
+	sameSelf,
+	slotsMoved,
+	type Described,
+	type Description
+} from '../core/ci';
 import type { Found, Heard, StoredLine } from '../core/contact';
 import { fromHex } from '../core/midi';
 import { Problem } from '../core/problem';
@@ -58,6 +66,7 @@ export async function learnModel(
 
 /**
  * Asks a known instrument once more what it is: after a new system it may keep more, or other things.
+ * Where slots are other states than before, the device counts as changed: what was known of them is of the others.
  * @returns its new profile, or null where it says the same as before
  * @throws as {@link learnModel}
  */
@@ -76,5 +85,8 @@ export async function learnAgain({ device, way, unit }: StoredLine, known: Profi
 			: await overLine(device.name, { out: way?.out, in: way?.in }, DOING, asks(model));
 	const description = enough(described, 'What it said before stays as it is.');
 	const fresh = renewed(known, description);
-	return fresh && call<Profile>('POST', '/profiles', fresh);
+	if (!fresh) return null;
+	const saved = await call<Profile>('POST', '/profiles', fresh);
+	if (slotsMoved(known, fresh)) await call('POST', `/devices/${device.id}/touch`);
+	return saved;
 }

@@ -3,7 +3,7 @@ import { Problem } from '../core/problem';
 import { deviceSchema, factsFromProfile, namePorts, type Device, type DeviceFacts } from '../core/gear';
 import { MODELS } from '../core/bench';
 import type { Studio } from './db/connection';
-import { currentProfile } from './profiles';
+import { benchModelOf, currentProfile } from './profiles';
 import { noteTouched } from './knowing';
 import { newId } from './new-id';
 import { unitRow, unitsOfModel } from './store/bench-units';
@@ -50,13 +50,11 @@ function checked(facts: DeviceFacts): DeviceFacts {
 /** Adds a device. In a studio on the bench, one with a profile is plugged in to a free unit of its model, if there is one. */
 export async function addDevice(studio: Studio, facts: DeviceFacts, id = newId()): Promise<Device> {
 	const parsed = checked(facts);
-	if (parsed.profileId) currentProfile(studio, parsed.profileId);
+	const model = parsed.profileId ? benchModelOf(currentProfile(studio, parsed.profileId)) : null;
 	return studio.write(async (transaction) => {
 		const taken = new Set((await pluggedDevices(studio, transaction)).map(({ benchUnit }) => benchUnit));
 		const units =
-			parsed.profileId && studio.world === 'bench'
-				? await unitsOfModel(studio, parsed.profileId, transaction)
-				: [];
+			model !== null && studio.world === 'bench' ? await unitsOfModel(studio, model, transaction) : [];
 		return insertDevice(
 			studio,
 			{

@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize';
+import { MODELS } from '../core/bench';
 import { parseProfile, type Profile } from '../core/profile';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
@@ -37,9 +38,19 @@ let insides: Profile[] | null = null;
  * What a simulated device is built to: a profile that comes with the app, or what one is inside that no profile describes.
  * @throws Problem `profile.not-found`
  */
-export function benchProfile(id: string): Profile {
-	insides ??= shippedDocuments('insides').map(parseProfile);
-	return insides.find((candidate) => candidate.id === id) ?? shippedProfile(id);
+export const benchProfile = (id: string): Profile =>
+	allInsides().find((candidate) => candidate.id === id) ?? shippedProfile(id);
+
+const allInsides = (): Profile[] => (insides ??= shippedDocuments('insides').map(parseProfile));
+
+/** The model of the bench that is a device of this profile: of one that describes itself, what answers with its identity. */
+export function benchModelOf({ id, identity: { manufacturer, family, member } }: Profile): string | null {
+	if (MODELS[id]) return id;
+	const same = allInsides().find(
+		({ identity }) =>
+			identity.manufacturer === manufacturer && identity.family === family && identity.member === member
+	);
+	return same?.id ?? null;
 }
 
 /** Profiles that were written in the studio, newest revision of each; read once for each studio. */

@@ -12,7 +12,7 @@ import {
 	type DescribedArea
 } from '../profile';
 import { recogniseDump } from '../profile';
-import { profileOf, renewed, rollCallWithDiscovery, type Description } from '.';
+import { profileOf, renewed, rollCallWithDiscovery, slotsMoved, type Description } from '.';
 import { selfDescribed } from './marl.fixture';
 
 const info = {
@@ -155,6 +155,12 @@ describe('the profile of an instrument that describes itself', () => {
 		expect(
 			renewed(known, said({ states: states('a', 'b', 'c').map((each) => ({ ...each, size: 100 })) }))
 		).toMatchObject({ areas: [{ described: { room: 128 } }] });
+		// Whatever order its lists have now, a state stays the slot that it was; new ones come behind.
+		const mixed = renewed(known, said({ states: states('d', 'c', 'a', 'b') }))!;
+		expect((mixed.areas[0] as DescribedArea).described.states).toEqual(['a', 'b', 'c', 'd']);
+		expect(slotsMoved(known, mixed)).toBe(false);
+		const fewer = renewed(known, said({ states: states('b', 'c') }))!;
+		expect(slotsMoved(known, fewer)).toBe(true);
 		expect(() => renewed(known, said({ info: { ...info, modelId: [9, 0] } }))).toThrow('calls itself a Sill');
 	});
 });

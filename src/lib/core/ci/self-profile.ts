@@ -47,20 +47,31 @@ function recallOf(
  * states it has.
  * @param taken ids of profiles that there are
  * @param answersIdentity whether it answers an identity request
+ * @param before the states that were known, in their order: they keep it, whatever the lists say now
  * @throws Problem `ci.too-much` where it has more than an area can hold
  */
 export function profileOf(
 	{ info, states, programs, encoding }: Description,
 	taken: readonly string[],
-	answersIdentity: boolean
+	answersIdentity: boolean,
+	before: readonly string[] = []
 ): Profile {
+	const rank = new Map(before.map((id, i) => [id, i]));
+	const inOrder = <T>(list: readonly T[], idOf: (entry: T) => string): T[] =>
+		list.toSorted((a, b) => (rank.get(idOf(a)) ?? before.length) - (rank.get(idOf(b)) ?? before.length));
 	const sizeOf = new Map(states.map(({ stateId, size }) => [stateId, size]));
-	const listed = (programs?.list ?? []).filter((program) => {
-		const state = stateLinked(program);
-		return state !== undefined && sizeOf.has(state);
-	});
+	const listed = inOrder(
+		(programs?.list ?? []).filter((program) => {
+			const state = stateLinked(program);
+			return state !== undefined && sizeOf.has(state);
+		}),
+		(program) => stateLinked(program)!
+	);
 	const ofPrograms = [...new Set(listed.map((program) => stateLinked(program)!))];
-	const others = states.map(({ stateId }) => stateId).filter((id) => !ofPrograms.includes(id));
+	const others = inOrder(
+		states.map(({ stateId }) => stateId).filter((id) => !ofPrograms.includes(id)),
+		(id) => id
+	);
 	// Two programs with one state are one slot, and which of them is called up is not said.
 	const recall = ofPrograms.length === listed.length ? recallOf(listed) : undefined;
 	const tooMany = [ofPrograms, others].find((list) => list.length > MOST_SLOTS);
@@ -174,10 +185,19 @@ export function renewed(known: Profile, description: Description): Profile | nul
 			`What answered calls itself a ${info.model}.`,
 			'Is the right instrument plugged in?'
 		);
-	const fresh = profileOf(description, [], known.identity.answers);
+	const before = known.areas.flatMap((area) => (isDescribed(area) ? area.described.states : []));
+	const fresh = profileOf(description, [], known.identity.answers, before);
 	const rooms = roomsOf(known);
 	const grown = [...roomsOf(fresh)].some(([area, room]) => room > (rooms.get(area) ?? 0));
 	return grown || wordsOf(fresh) !== wordsOf(known)
 		? { ...fresh, id: known.id, revision: known.revision }
 		: null;
 }
+
+/** Whether a slot of a renewed profile is another state than before: what was known of it is of the other one. */
+export const slotsMoved = (known: Profile, fresh: Profile): boolean =>
+	known.areas.some((area) => {
+		if (!isDescribed(area)) return false;
+		const now = fresh.areas.find(({ id }) => id === area.id)?.described?.states ?? [];
+		return area.described.states.some((state, slot) => now[slot] !== state);
+	});

@@ -8,8 +8,8 @@
 
 	let { data } = $props();
 	const doing = new Doing();
-	const alike = $derived(data.units.filter(({ profileId }) => profileId === data.device.profileId));
-	const strange = $derived(data.units.filter(({ profileId }) => profileId !== data.device.profileId));
+	const alike = $derived(data.units.filter(({ profileId }) => profileId === data.model));
+	const strange = $derived(data.units.filter(({ profileId }) => profileId !== data.model));
 	const returns = $derived(data.device.ports.some(({ direction }) => direction !== 'in'));
 
 	async function plug(unit: string | null) {
@@ -22,7 +22,7 @@
 	async function putNew() {
 		await doing.run(async () => {
 			const { id } = await call<{ id: string }>('POST', '/bench/units', {
-				profileId: data.device.profileId,
+				profileId: data.model,
 				name: data.device.name.slice(0, 40)
 			});
 			await plug(id);
@@ -76,7 +76,7 @@
 				{/each}
 			</select>
 		</div>
-		{#if data.profile && !alike.some(({ taken }) => taken === null)}
+		{#if data.profile && data.model && !alike.some(({ taken }) => taken === null)}
 			<button class="btn mt-3 btn-sm" onclick={putNew}>Put a new {data.profile.model} on the bench</button>
 		{/if}
 	</section>
