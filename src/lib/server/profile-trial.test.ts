@@ -82,6 +82,19 @@ describe('a profile that is tried before it is saved', () => {
 		expect(drawers).toMatchObject([{ device: { name: 'Raw' }, readNow: null, read: bytes.length }]);
 	});
 
+	it('leaves out what is damaged, and says so', async () => {
+		const { device, profile, slots } = await anUmbra(here.studio);
+		await keep(here.studio, device, profile, slots);
+		const db = here.studio.sequelize;
+		await db.query('DELETE FROM version_messages WHERE position = 0');
+		const { drawers, report } = await tryOnStudio(here.studio, profile);
+		expect(drawers).toMatchObject([{ dumps: 0, damaged: 1 }]);
+		expect(report).toBeNull();
+		// What fails for another reason is not taken for damage.
+		await db.query('ALTER TABLE versions RENAME TO elsewhere');
+		await expect(tryOnStudio(here.studio, profile)).rejects.toThrow();
+	});
+
 	it('is refused with its faults, and has no report where nothing is kept', async () => {
 		const { profile } = await anUmbra(here.studio);
 		expect(await tryOnStudio(here.studio, profile)).toMatchObject({ drawers: [], report: null });

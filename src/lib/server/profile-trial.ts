@@ -1,16 +1,30 @@
 import { sameBytes } from '../core/midi';
 import { decodeDump, encodeDump, parseProfile, slotKey, type Profile, type Slot } from '../core/profile';
 import type { DrawerTrial, ProfileTrial } from '../core/drawer';
+import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
-import { listVersions, openVersion } from './drawer';
+import { listVersions, openVersion, type OpenVersion } from './drawer';
 import { listDevices } from './gear';
 import { profileOrNull } from './profiles';
 
-/** Dumps of a device that are tried, the newest first: what a profile reads of these it reads of the others. */
+/** So many dumps of a device are tried, the newest first. */
 const DUMPS = 5;
 
 const keyed = (slots: readonly Slot[]) =>
 	new Map(slots.map((slot) => [slotKey(slot.area, slot.index), slot]));
+
+/** What says of a version that it is damaged: _Check_ says how. */
+const DAMAGED = ['version.not-whole', 'object.damaged'];
+
+/** A version, or null where it is damaged. */
+async function openOrDamaged(studio: Studio, id: string): Promise<OpenVersion | null> {
+	try {
+		return await openVersion(studio, id);
+	} catch (error) {
+		if (error instanceof Problem && DAMAGED.includes(error.code)) return null;
+		throw error;
+	}
+}
 
 async function tryOn(
 	studio: Studio,
@@ -27,6 +41,7 @@ async function tryOn(
 			device,
 			world,
 			firmware: null,
+			damaged: 0,
 			dumps: 0,
 			messages: 0,
 			read: 0,
@@ -41,8 +56,13 @@ async function tryOn(
 		for (const { id, firmware } of own
 			.toSorted((a, b) => b.takenAt.localeCompare(a.takenAt))
 			.slice(0, DUMPS)) {
+			const open = await openOrDamaged(studio, id);
+			if (!open) {
+				trial.damaged++;
+				continue;
+			}
+			const { messages, slots, profile: before } = open;
 			trial.firmware ??= firmware;
-			const { messages, slots, profile: before } = await openVersion(studio, id);
 			const dump = decodeDump(profile, messages);
 			const again = encodeDump(profile, dump);
 			trial.dumps++;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { sameBytes } from '../midi';
-import { decodeDump } from '../profile';
+import { decodeDump, stateOfRecord, type DescribedArea } from '../profile';
 import { faultCases } from '../transfer/fault-cases.fixture';
 import { marl, selfDescribed } from './marl.fixture';
 
@@ -67,6 +67,23 @@ describe('an instrument that describes itself', () => {
 			touched: []
 		});
 		expect(bench.unit.state.memory).toEqual(before);
+	});
+
+	it('says which states have outgrown their room, and reads the others', () => {
+		const sizes = marl(profile)
+			.holds('programs')
+			.map((record) => stateOfRecord(profile, record)!.body.length);
+		const small = structuredClone(profile);
+		const room = Math.max(...sizes) - 1;
+		const title = small.records.program.size - (small.areas[0] as DescribedArea).described.room;
+		Object.assign((small.areas[0] as DescribedArea).described, { room });
+		small.records.program.size = title + room;
+		const outcome = marl(small).capture({ kind: 'area', area: 'programs' });
+		const outgrown = sizes.flatMap((size, index) => (size > room ? [index] : []));
+		expect(outcome.status).toBe('incomplete');
+		expect(outcome.missing.map(({ index }) => index)).toEqual(outgrown);
+		for (const { why } of outcome.missing) expect(why).toContain('ask it what it is now');
+		expect(decodeDump(small, outcome.messages).slots).toHaveLength(32 - outgrown.length);
 	});
 
 	it('is not there where it does not speak MIDI-CI any more', () => {

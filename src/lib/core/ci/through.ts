@@ -91,9 +91,11 @@ class Voice {
 			else if (said.form === 'state') yield* this.#write(said);
 		} catch (error) {
 			if (error instanceof Interrupted) return error.heard.heard === 'silence' ? DONE : error.heard;
-			// What cannot be read is asked again by the engine, as any damaged answer.
-			if (!(error instanceof Problem || error instanceof Damaged)) throw error;
-			this.#answers.push({ heard: 'broken', bytes: new Uint8Array(), reason: error.message });
+			// What cannot be read, or is refused, is asked again by the engine, as any damaged answer.
+			if (!(error instanceof Problem || error instanceof Damaged || error instanceof Refused)) throw error;
+			const reason =
+				error instanceof Refused ? `it refused: ${error.says || `status ${error.status}`}` : error.message;
+			this.#answers.push({ heard: 'broken', bytes: new Uint8Array(), reason });
 		}
 		return DONE;
 	}
@@ -118,17 +120,16 @@ class Voice {
 	*#read({ area, slot }: Said): Conversation<void> {
 		const { described } = area;
 		const resId = described.states[slot];
-		let record: Uint8Array | null = null;
-		try {
-			const titles = yield* this.#titlesFor(area, slot);
-			const { body } = yield* this.#patiently(() =>
-				this.#talk.get('State', { resId, mutualEncoding: described.encoding }, described.timeoutMs)
+		const titles = yield* this.#titlesFor(area, slot);
+		const { body } = yield* this.#patiently(() =>
+			this.#talk.get('State', { resId, mutualEncoding: described.encoding }, described.timeoutMs)
+		);
+		const record = recordOfState(this.profile, area, { title: titles.get(resId) ?? '', body });
+		if (!record)
+			throw new Damaged(
+				`its state has ${body.length} bytes; it said ${described.room} at most: ask it what it is now`
 			);
-			record = recordOfState(this.profile, area, { title: titles.get(resId) ?? '', body });
-		} catch (error) {
-			if (!(error instanceof Refused)) throw error;
-		}
-		this.#tell(area, record ? 'state' : 'lost', slot, record ?? undefined);
+		this.#tell(area, 'state', slot, record);
 	}
 
 	#tell(area: DescribedArea, form: Form, slot: number, memory?: Uint8Array): void {

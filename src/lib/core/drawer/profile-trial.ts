@@ -7,6 +7,8 @@ export interface DrawerTrial {
 	world: World;
 	/** Firmware of the newest dump that says one. */
 	firmware: string | null;
+	/** Dumps that are damaged and could not be tried. */
+	damaged: number;
 	/** Dumps that were tried, and messages in them. */
 	dumps: number;
 	messages: number;

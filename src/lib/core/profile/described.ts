@@ -31,7 +31,7 @@ const SIGNS = String.fromCharCode(...Array.from({ length: 0x530 - 0x20 }, (_, i)
 
 /** The number for what is not sold, and two letters; the model follows. Such a message never leaves the app but in a file. */
 const FRAME = 'F0 7D 53 44';
-const FORMS = { ask: '01', state: '02', taken: '03', refused: '04', locked: '05', lost: '06' } as const;
+const FORMS = { ask: '01', state: '02', taken: '03', refused: '04', locked: '05' } as const;
 export type Form = keyof typeof FORMS;
 
 /** What a message about the state of a slot is called. */
@@ -72,7 +72,6 @@ export function withDescribed(profile: Profile): Profile {
 		messages[formId(id, 'taken')] = message('taken', 'taken');
 		messages[formId(id, 'refused')] = message('refused', 'refused');
 		messages[formId(id, 'locked')] = message('locked', 'protected');
-		messages[formId(id, 'lost')] = message('lost', 'too large or unreadable');
 		messages[formId(id, 'state')] = message('state', 'state', [
 			{ part: 'body', name: 'state', area: id, records: 1, packing: '7in8-first-high' },
 			{
@@ -89,8 +88,7 @@ export function withDescribed(profile: Profile): Profile {
 			timeoutMs: 10,
 			quietMs: 10,
 			retries: 1,
-			gapMs: 0,
-			says: { cancel: formId(id, 'lost') }
+			gapMs: 0
 		});
 		restore.push({
 			area: id,

@@ -88,7 +88,13 @@
 								<td
 									><span class="plate">{drawer.device.name}</span>
 									<span class="small-print"
-										>{[worldOf(drawer.world), count(drawer.dumps, 'dump')].filter(Boolean).join(' · ')}</span
+										>{[
+											worldOf(drawer.world),
+											count(drawer.dumps, 'dump'),
+											drawer.damaged > 0 && `${drawer.damaged} damaged, left out`
+										]
+											.filter(Boolean)
+											.join(' · ')}</span
 									></td
 								>
 								<td class="number">{drawer.read} of {drawer.messages}{was(drawer.read, drawer.readNow)}</td>
