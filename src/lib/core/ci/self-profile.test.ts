@@ -5,13 +5,15 @@ import {
 	decodeDump,
 	makeSlot,
 	messagesFor,
+	parseProfile,
 	readName,
+	recogniseDump,
 	recordOfState,
 	stateOfRecord,
 	writeName,
-	type DescribedArea
+	type DescribedArea,
+	type Profile
 } from '../profile';
-import { recogniseDump } from '../profile';
 import { profileOf, renewed, rollCallWithDiscovery, slotsMoved, type Description } from '.';
 import { selfDescribed } from './marl.fixture';
 
@@ -162,6 +164,49 @@ describe('the profile of an instrument that describes itself', () => {
 		const fewer = renewed(known, said({ states: states('b', 'c') }))!;
 		expect(slotsMoved(known, fewer)).toBe(true);
 		expect(() => renewed(known, said({ info: { ...info, modelId: [9, 0] } }))).toThrow('calls itself a Sill');
+	});
+});
+
+describe('a described area that somebody wrote', () => {
+	const faultsOf = (spoil: (profile: Profile) => void): string => {
+		const profile = JSON.parse(JSON.stringify(of())) as Profile;
+		spoil(profile);
+		try {
+			parseProfile(profile);
+			return '';
+		} catch (error) {
+			return (error as { detail: { faults: { says: string }[] } }).detail.faults
+				.map(({ says }) => says)
+				.join('; ');
+		}
+	};
+
+	it('is as it follows from its description, whether spelled out or not', () => {
+		expect(faultsOf(() => undefined)).toBe('');
+		expect(
+			faultsOf((profile) => {
+				profile.records = {};
+				profile.messages = {};
+				profile.capture = [];
+				profile.restore = [];
+				profile.charsets = {};
+			})
+		).toBe('');
+	});
+
+	it('is refused where it strays from that, or does not fit its slots', () => {
+		expect(faultsOf(({ records }) => (records.state.size = 20))).toContain('another size');
+		expect(faultsOf(({ messages }) => delete messages['states-taken'])).toContain('states-taken');
+		expect(
+			faultsOf(({ messages }) => Object.assign(messages['states-ask'].parts[1], { width: 3 }))
+		).toContain('“states-ask” is not as its description gives it');
+		expect(faultsOf(({ charsets }) => delete charsets.title)).toContain('not those of titles');
+		const described = ({ areas }: Profile) => (areas[0] as DescribedArea).described;
+		expect(faultsOf((profile) => described(profile).states.push('d'))).toContain('4 states for 3 slots');
+		expect(faultsOf((profile) => (described(profile).states[2] = 'a'))).toContain('names a state twice');
+		expect(
+			faultsOf(({ areas }) => Object.assign(areas[0], { addresses: [{ from: 0, base: '20 00' }] }))
+		).toContain('in no other way');
 	});
 });
 

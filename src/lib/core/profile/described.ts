@@ -113,6 +113,38 @@ export function withDescribed(profile: Profile): Profile {
 	};
 }
 
+/** What of a described area is not as it follows from its description; null where it is. */
+export function strayFromDescription(profile: Profile, area: DescribedArea): string | null {
+	const asDescribed = withDescribed({
+		...profile,
+		areas: profile.areas,
+		records: Object.fromEntries(Object.entries(profile.records).filter(([id]) => id !== area.record))
+	});
+	const same = (a: unknown, b: unknown) => JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));
+	if (profile.records[area.record].size !== asDescribed.records[area.record].size)
+		return `“${area.record}” has another size than its description gives`;
+	if (!same(profile.charsets[CHARSET], asDescribed.charsets[CHARSET]))
+		return `the characters “${CHARSET}” are not those of titles`;
+	const form = (Object.keys(FORMS) as Form[]).find((each) => {
+		const id = formId(area.id, each);
+		return !same(profile.messages[id]?.parts, asDescribed.messages[id].parts);
+	});
+	return form ? `“${formId(area.id, form)}” is not as its description gives it` : null;
+}
+
+/** Keys in one order, whatever order they were written in. */
+const sorted = (value: unknown): unknown =>
+	Array.isArray(value)
+		? value.map(sorted)
+		: value !== null && typeof value === 'object'
+			? Object.fromEntries(
+					Object.entries(value)
+						.filter(([, each]) => each !== undefined)
+						.sort(([a], [b]) => a.localeCompare(b))
+						.map(([key, each]) => [key, sorted(each)])
+				)
+			: value;
+
 /** A state as a record keeps it. */
 export interface State {
 	/** As the device's list calls it. */

@@ -1,5 +1,6 @@
 import { addressMap } from '../addresses';
 import { isCarrier } from '../carrier';
+import { isDescribed, strayFromDescription } from '../described';
 import { namesSlot } from '../layout';
 import { messagesOf } from '../parcels';
 import type { Profile, ProfileArea } from '../schema';
@@ -28,7 +29,7 @@ export function areaFaults(profile: Profile): Fault[] {
 			...addressFaults(area, i),
 			...calledFaults(profile, area, i),
 			...toldFaults(profile, area, i),
-			...describedFaults(area, i),
+			...describedFaults(profile, area, i),
 			...panelFaults(profile, area, i)
 		);
 	});
@@ -179,12 +180,11 @@ function toldFaults(profile: Profile, { told, slots, record }: ProfileArea, i: n
 	];
 }
 
-/** What is described: as many states as slots, each once. */
-function describedFaults(
-	{ described, slots, told, called, panel, addresses }: ProfileArea,
-	i: number
-): Fault[] {
-	if (!described) return [];
+/** What is described: as many states as slots, each once; record and messages as they follow from that. */
+function describedFaults(profile: Profile, area: ProfileArea, i: number): Fault[] {
+	if (!isDescribed(area)) return [];
+	const { described, slots, told, called, panel, addresses } = area;
+	const stray = profile.records[area.record] ? strayFromDescription(profile, area) : null;
 	const path = ['areas', i, 'described'];
 	return [
 		...(described.states.length === slots
@@ -195,6 +195,7 @@ function describedFaults(
 		...(new Set(described.states).size === described.states.length
 			? []
 			: [{ path: [...path, 'states'], says: 'it names a state twice' }]),
+		...(stray ? [{ path, says: stray }] : []),
 		...(told || called || panel || addresses
 			? [{ path, says: 'what is described is read and written as properties, and in no other way' }]
 			: [])
