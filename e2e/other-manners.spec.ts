@@ -1,4 +1,4 @@
-import { addDevice, backUp, expect, result, start, test } from './studio';
+import { addDevice, backUp, expect, renameNextSlot, result, start, test } from './studio';
 
 /**
  * Instruments that do not hand out whole banks: memory by address, a sound in ten messages, the edit buffer alone, packets
@@ -45,14 +45,7 @@ for (const { model, name, renamed, wholeAgain } of MODELS)
 		await page.goto(`/gear/${id}/ports`);
 		const panel = page.getByRole('group', { name: /^Front panel/ });
 		const display = panel.getByRole('status', { name: 'Display' });
-		const first = await display.innerText();
-		await panel.getByRole('button', { name: 'Next slot' }).click();
-		// What is typed before the panel has switched over belongs to the slot before.
-		await expect(display).not.toHaveText(first, { useInnerText: true });
-		const before = await panel.getByRole('textbox', { name: 'Name' }).inputValue();
-		await panel.getByRole('textbox', { name: 'Name' }).fill(renamed);
-		await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
-		await expect(display).toContainText(renamed);
+		const before = await renameNextSlot(page, renamed);
 
 		await page.goto(`/gear/${id}/drawer`);
 		await page.keyboard.press('r');

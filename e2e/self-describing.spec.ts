@@ -1,4 +1,4 @@
-import { expect, flip, ownStudio, result, start, test, trayOf } from './studio';
+import { expect, flip, ownStudio, renameNextSlot, result, start, test, trayOf } from './studio';
 
 ownStudio(5404);
 test.describe.configure({ mode: 'serial' });
@@ -37,13 +37,7 @@ test('what was changed at its panel is brought back, and shown to be there', asy
 	await page.goto(`${home}/ports`);
 	const panel = page.getByRole('group', { name: /^Front panel/ });
 	const display = panel.getByRole('status', { name: 'Display' });
-	const first = await display.innerText();
-	await panel.getByRole('button', { name: 'Next slot' }).click();
-	await expect(display).not.toHaveText(first, { useInnerText: true });
-	const before = await panel.getByRole('textbox', { name: 'Name' }).inputValue();
-	await panel.getByRole('textbox', { name: 'Name' }).fill('Gone');
-	await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
-	await expect(display).toContainText('Gone');
+	const before = await renameNextSlot(page, 'Gone');
 
 	await page.goto(`${home}/drawer`);
 	await expect(page.getByRole('main')).toContainText(before);
@@ -70,14 +64,7 @@ test('what was changed at its panel is brought back, and shown to be there', asy
 test('protected, it says so itself; asked again what it is, it says the same', async ({ page }) => {
 	test.setTimeout(120_000);
 	await page.goto(`${home}/ports`);
-	const panel = page.getByRole('group', { name: /^Front panel/ });
-	const display = panel.getByRole('status', { name: 'Display' });
-	const first = await display.innerText();
-	await panel.getByRole('button', { name: 'Next slot' }).click();
-	await expect(display).not.toHaveText(first, { useInnerText: true });
-	await panel.getByRole('textbox', { name: 'Name' }).fill('Kept Out');
-	await panel.getByRole('textbox', { name: 'Name' }).press('Enter');
-	await expect(display).toContainText('Kept Out');
+	await renameNextSlot(page, 'Kept Out');
 	await flip(page, /Memory protect/, true);
 	await page.goto(`${home}/drawer`);
 	await page.keyboard.press('r');

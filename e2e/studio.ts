@@ -166,6 +166,24 @@ export async function backUp(page: Page, id: string, by?: () => Promise<void>): 
 	await expect(result(page)).toContainText('Complete, checksums right');
 }
 
+/**
+ * Goes to the next slot at the front panel that is on the page, and gives it another name. What is typed before the panel has
+ * switched over belongs to the slot before. @returns the name that it had
+ */
+export async function renameNextSlot(page: Page, name: string): Promise<string> {
+	const panel = page.getByRole('group', { name: /^Front panel/ });
+	const display = panel.getByRole('status', { name: 'Display' });
+	const first = await display.innerText();
+	await panel.getByRole('button', { name: 'Next slot' }).click();
+	await expect(display).not.toHaveText(first, { useInnerText: true });
+	const field = panel.getByRole('textbox', { name: 'Name' });
+	const before = await field.inputValue();
+	await field.fill(name);
+	await field.press('Enter');
+	await expect(display).toContainText(name);
+	return before;
+}
+
 /** Flips a switch of the front panel that is on the page. */
 export async function flip(page: Page, label: RegExp, on: boolean): Promise<void> {
 	const toggle = page.getByRole('switch', { name: label });

@@ -1,18 +1,9 @@
-import {
-	describe,
-	profileOf,
-	renewed,
-	sameSelf,
-	slotsMoved,
-	type Described,
-	type Description
-} from '../core/ci';
+import { describe, profileOf, renewed, slotsMoved, type Described, type Description } from '../core/ci';
 import type { Found, Heard, StoredLine } from '../core/contact';
-import { fromHex } from '../core/midi';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
-import { ALL_DEVICES, type Identity } from '../core/sysex';
-import type { Link } from '../core/transfer';
+import { ALL_DEVICES, modelKey, type Model } from '../core/sysex';
+import { isModel, type Link } from '../core/transfer';
 import { call } from './api';
 import { carryOut } from './carry-out';
 import { desk } from './desk.svelte';
@@ -20,12 +11,11 @@ import { overLine } from './over-line';
 import { overPorts } from './over-ports';
 import { realClock } from './real-clock';
 
-type Model = Pick<Identity, 'manufacturer' | 'family' | 'member'>;
 const DOING = 'asking what an instrument is';
 
-const asks = (model: Model) => (link: Link) =>
+const asks = (isIt: (model: Model) => boolean) => (link: Link) =>
 	carryOut(
-		describe(Math.random, ({ says }) => sameSelf(says, model)),
+		describe(Math.random, ({ says }) => isIt(says)),
 		link,
 		realClock
 	);
@@ -49,13 +39,17 @@ export async function learnModel(
 	before: readonly Found[]
 ): Promise<string> {
 	const twin = before.find(
-		({ heard, entry }) => entry.profileId !== null && heard.describes && sameSelf(heard.identity, identity)
+		({ heard, entry }) =>
+			entry.profileId !== null && heard.describes && modelKey(heard.identity) === modelKey(identity)
 	);
 	if (twin) return twin.entry.profileId!;
 	const described =
 		desk.world === 'bench'
 			? await desk.describeOnBench(out.id)
-			: await overPorts({ out: out.id, back: back.id, says: DOING }, asks(identity));
+			: await overPorts(
+					{ out: out.id, back: back.id, says: DOING },
+					asks((model) => modelKey(model) === modelKey(identity))
+				);
 	const description = enough(
 		described,
 		'It is in the catalogue all the same: its dumps are kept as they come, or a profile is written for it.'
@@ -71,18 +65,17 @@ export async function learnModel(
  * @throws as {@link learnModel}
  */
 export async function learnAgain({ device, way, unit }: StoredLine, known: Profile): Promise<Profile | null> {
-	const { manufacturer, family, member } = known.identity;
-	const model = {
-		manufacturer: fromHex(manufacturer),
-		family: fromHex(family),
-		member: fromHex(member)
-	};
 	if (desk.world === 'bench' && !unit)
 		throw new Problem('port.no-way', `“${device.name}” is plugged in to no unit.`, 'Plug it in.');
 	const described =
 		desk.world === 'bench'
 			? await desk.describeOnBench(unit!.id)
-			: await overLine(device.name, { out: way?.out, in: way?.in }, DOING, asks(model));
+			: await overLine(
+					device.name,
+					{ out: way?.out, in: way?.in },
+					DOING,
+					asks((model) => isModel(known, model))
+				);
 	const description = enough(described, 'What it said before stays as it is.');
 	const fresh = renewed(known, description);
 	if (!fresh) return null;

@@ -1,6 +1,5 @@
-import { sameBytes } from '../core/midi';
-import { decodeDump, encodeDump, parseProfile, slotKey, type Profile, type Slot } from '../core/profile';
-import type { DrawerTrial, ProfileTrial } from '../core/drawer';
+import { parseProfile, type Profile } from '../core/profile';
+import { trialsTogether, tryOnDump, type DrawerTrial, type ProfileTrial } from '../core/drawer';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import { listVersions, openVersion, type OpenVersion } from './drawer';
@@ -9,9 +8,6 @@ import { profileOrNull } from './profiles';
 
 /** So many dumps of a device are tried, the newest first. */
 const DUMPS = 5;
-
-const keyed = (slots: readonly Slot[]) =>
-	new Map(slots.map((slot) => [slotKey(slot.area, slot.index), slot]));
 
 /** What says of a version that it is damaged: _Check_ says how. */
 const DAMAGED = ['version.not-whole', 'object.damaged'];
@@ -35,58 +31,29 @@ async function tryOn(
 	const versions = (await listVersions(studio, device.id)).filter(
 		({ profileId }) => (profileId === null) === isRaw
 	);
-	const trials: DrawerTrial[] = [];
+	const drawers: DrawerTrial[] = [];
 	for (const world of new Set(versions.map((version) => version.world))) {
-		const trial: DrawerTrial = {
+		const newest = versions
+			.filter((version) => version.world === world)
+			.toSorted((a, b) => b.takenAt.localeCompare(a.takenAt))
+			.slice(0, DUMPS);
+		const kept: OpenVersion[] = [];
+		for (const { id } of newest) {
+			const open = await openOrDamaged(studio, id);
+			if (open) kept.push(open);
+		}
+		const together = trialsTogether(kept.map((open) => tryOnDump(profile, open)));
+		drawers.push({
+			...together,
+			// Of dumps that are read, all of which are damaged, nothing is read now; they are not raw.
+			readNow: isRaw ? null : (together.readNow ?? 0),
 			device,
 			world,
-			firmware: null,
-			damaged: 0,
-			dumps: 0,
-			messages: 0,
-			read: 0,
-			readNow: isRaw ? null : 0,
-			rebuilt: 0,
-			slots: 0,
-			slotsNow: 0,
-			renamed: 0,
-			otherwise: 0
-		};
-		const own = versions.filter((version) => version.world === world);
-		for (const { id, firmware } of own
-			.toSorted((a, b) => b.takenAt.localeCompare(a.takenAt))
-			.slice(0, DUMPS)) {
-			const open = await openOrDamaged(studio, id);
-			if (!open) {
-				trial.damaged++;
-				continue;
-			}
-			const { messages, slots, profile: before } = open;
-			trial.firmware ??= firmware;
-			const dump = decodeDump(profile, messages);
-			const again = encodeDump(profile, dump);
-			trial.dumps++;
-			trial.messages += messages.length;
-			dump.messages.forEach(({ read }, i) => {
-				if (!read) return;
-				trial.read++;
-				if (sameBytes(again[i], messages[i])) trial.rebuilt++;
-			});
-			if (before)
-				trial.readNow =
-					trial.readNow! + decodeDump(before, messages).messages.filter(({ read }) => read).length;
-			const fresh = keyed(dump.slots);
-			trial.slots += fresh.size;
-			trial.slotsNow += slots.length;
-			for (const slot of slots) {
-				const other = fresh.get(slotKey(slot.area, slot.index));
-				if (other && other.name !== slot.name) trial.renamed++;
-				if (other && !sameBytes(other.bytes, slot.bytes)) trial.otherwise++;
-			}
-		}
-		trials.push(trial);
+			firmware: kept.find(({ version }) => version.firmware !== null)?.version.firmware ?? null,
+			damaged: newest.length - kept.length
+		});
 	}
-	return trials;
+	return drawers;
 }
 
 /**
@@ -103,22 +70,22 @@ export async function tryOnStudio(studio: Studio, json: unknown): Promise<Profil
 		// Of what is kept raw only what it reads concerns it.
 		drawers.push(...(profileId === null ? trials.filter(({ read }) => read > 0) : trials));
 	}
-	const sum = (of: (trial: DrawerTrial) => number) => drawers.reduce((all, trial) => all + of(trial), 0);
+	const { dumps, messages, read, rebuilt } = trialsTogether(drawers);
 	const firmware = [...new Set(drawers.flatMap((trial) => trial.firmware ?? []))].sort();
 	return {
 		revision: profileOrNull(studio, profile.id)?.revision ?? null,
 		drawers,
 		report:
-			sum(({ dumps }) => dumps) === 0
+			dumps === 0
 				? null
 				: {
 						at: studio.now().toISOString().slice(0, 10),
 						firmware,
 						bench: drawers.every(({ world }) => world === 'bench'),
-						dumps: sum(({ dumps }) => dumps),
-						messages: sum(({ messages }) => messages),
-						read: sum(({ read }) => read),
-						rebuilt: sum(({ rebuilt }) => rebuilt)
+						dumps,
+						messages,
+						read,
+						rebuilt
 					}
 	};
 }

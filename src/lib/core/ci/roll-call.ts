@@ -1,5 +1,4 @@
-import { toHex } from '../midi';
-import { ALL_DEVICES } from '../sysex';
+import { ALL_DEVICES, modelKey } from '../sysex';
 import { rollCall, type Conversation, type RollAnswer, type RollCall } from '../transfer';
 import { CiTalk, Interrupted, type Peer } from './talk';
 import { speaksProperties } from './message';
@@ -8,9 +7,6 @@ import { speaksProperties } from './message';
 export interface CalledAnswer extends RollAnswer {
 	describes: boolean;
 }
-
-const modelOf = ({ manufacturer, family, member }: RollAnswer['identity']) =>
-	[manufacturer, family, member].map((bytes) => toHex(bytes)).join(' ');
 
 /**
  * Those who answered an identity request with those who answered a discovery: who answers only this one has no device ID, and
@@ -21,19 +17,19 @@ export function withPeers(
 	peers: readonly Pick<Peer, 'says'>[]
 ): CalledAnswer[] {
 	const describing = new Set(
-		peers.filter(({ says }) => speaksProperties(says)).map(({ says }) => modelOf({ ...says, deviceId: 0 }))
+		peers.filter(({ says }) => speaksProperties(says)).map(({ says }) => modelKey(says))
 	);
-	const known = new Set(answers.map(({ identity }) => modelOf(identity)));
+	const known = new Set(answers.map(({ identity }) => modelKey(identity)));
 	const silent = new Map<string, RollAnswer>();
 	for (const { says } of peers) {
 		const { manufacturer, family, member, version } = says;
 		const identity = { deviceId: ALL_DEVICES, manufacturer, family, member, version };
-		const model = modelOf(identity);
+		const model = modelKey(identity);
 		if (!known.has(model)) silent.set(model, { identity, units: (silent.get(model)?.units ?? 0) + 1 });
 	}
 	return [...answers, ...silent.values()].map((answer) => ({
 		...answer,
-		describes: describing.has(modelOf(answer.identity))
+		describes: describing.has(modelKey(answer.identity))
 	}));
 }
 

@@ -1,11 +1,11 @@
-import { fromHex, toHex } from '../midi';
+import { toHex } from '../midi';
 import { Problem } from '../problem';
 import { isDescribed, parseProfile, type Profile } from '../profile';
+import { isModel } from '../transfer';
 import { uniqueId } from '../unique-id';
 import type { Description } from './describe';
 import { stateLinked } from './lists';
 import type { DeviceInfo, ProgramList } from './resources';
-import { sameSelf } from './talk';
 
 /** Bytes of a state where the instrument does not say how many it has. */
 const UNSAID_ROOM = 4096;
@@ -170,15 +170,11 @@ const roomsOf = ({ areas }: Profile): Map<string, number> =>
  */
 export function renewed(known: Profile, description: Description): Profile | null {
 	const { info } = description;
-	const { manufacturer, family, member } = known.identity;
-	const isThat = sameSelf(
-		{ manufacturer: fromHex(manufacturer), family: fromHex(family), member: fromHex(member) },
-		{
-			manufacturer: Uint8Array.from(makerId(info)),
-			family: Uint8Array.from(info.familyId),
-			member: Uint8Array.from(info.modelId)
-		}
-	);
+	const isThat = isModel(known, {
+		manufacturer: Uint8Array.from(makerId(info)),
+		family: Uint8Array.from(info.familyId),
+		member: Uint8Array.from(info.modelId)
+	});
 	if (!isThat)
 		throw new Problem(
 			'ci.none',

@@ -1,4 +1,5 @@
 import { Problem } from '../problem';
+import { modelKey } from '../sysex';
 import type { Conversation, Heard } from '../transfer';
 import { asciiJson, decodeBody, encodeBody, readJson, type Encoding } from './body';
 import { Joined, chunksOf, type Property } from './chunks';
@@ -218,7 +219,7 @@ export class CiTalk {
 	*#findAgain(): Conversation<void> {
 		const before = this.#peer!;
 		this.#me = pickMuid(this.random);
-		const found = (yield* this.discover()).filter(({ says }) => sameSelf(says, before.says));
+		const found = (yield* this.discover()).filter(({ says }) => modelKey(says) === modelKey(before.says));
 		if (found.length !== 1) throw new Interrupted({ heard: 'silence' });
 		this.#peer = found[0];
 	}
@@ -280,10 +281,3 @@ export class CiTalk {
 		if (heard.heard === 'cancelled') throw new Interrupted(heard);
 	}
 }
-
-type Self = Pick<Discovery, 'manufacturer' | 'family' | 'member'>;
-
-/** Whether two are of one model. */
-export const sameSelf = (a: Self, b: Self): boolean =>
-	[...a.manufacturer, ...a.family, ...a.member].join() ===
-	[...b.manufacturer, ...b.family, ...b.member].join();

@@ -1,4 +1,3 @@
-import { fromHex } from '../midi';
 import { Problem } from '../problem';
 import {
 	describesItself,
@@ -11,10 +10,10 @@ import {
 	type Profile,
 	type Said
 } from '../profile';
-import type { Conversation, Heard } from '../transfer';
+import { isModel, type Conversation, type Heard } from '../transfer';
 import { titlesOf } from './lists';
 import { speaksProperties } from './message';
-import { CiTalk, Damaged, Interrupted, Refused, sameSelf } from './talk';
+import { CiTalk, Damaged, Interrupted, Refused } from './talk';
 
 /** What says that the instrument cannot just now (M2-103): it is asked again after a rest. */
 const NOT_NOW = [341, 343];
@@ -103,14 +102,8 @@ class Voice {
 	/** Finds the instrument on the line, once: it has to be that model, and the only one. */
 	*#meet(): Conversation<boolean> {
 		if (this.#talk.peer) return true;
-		const { manufacturer, family, member } = this.profile.identity;
-		const self = {
-			manufacturer: fromHex(manufacturer),
-			family: fromHex(family),
-			member: fromHex(member)
-		};
 		const found = (yield* this.#talk.discover()).filter(
-			({ says }) => speaksProperties(says) && sameSelf(says, self)
+			({ says }) => speaksProperties(says) && isModel(this.profile, says)
 		);
 		if (found.length !== 1) return false;
 		this.#talk.speakWith(found[0]);

@@ -11,9 +11,9 @@ import {
 	withPeers,
 	type Peer
 } from '../ci';
-import { sameBytes, toHex, wireMs } from '../midi';
+import { sameBytes, wireMs } from '../midi';
 import type { PresentPort } from '../gear';
-import { ALL_DEVICES, Framer, identityRequest, readIdentityReply, type Identity } from '../sysex';
+import { ALL_DEVICES, Framer, identityRequest, modelKey, readIdentityReply, type Identity } from '../sysex';
 import type { Clock } from '../transfer';
 
 /** The computer's ports, as a search uses them: it needs no catalogue and no cable. */
@@ -63,8 +63,7 @@ const PLACE_QUIET_MS = 280;
 const ROUND_MS = 4000;
 const EVERY_ID = [ALL_DEVICES, ...Array.from({ length: ALL_DEVICES }, (_, id) => id)];
 
-const identityKey = ({ deviceId, manufacturer, family, member }: Identity) =>
-	[deviceId, toHex(manufacturer), toHex(family), toHex(member)].join(' ');
+const identityKey = (identity: Identity) => `${identity.deviceId} ${modelKey(identity)}`;
 
 interface Answer {
 	port: PresentPort;

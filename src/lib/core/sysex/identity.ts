@@ -1,3 +1,4 @@
+import { toHex } from '../midi';
 import { manufacturerOf } from './manufacturer';
 
 /** Device ID that every device answers to (MIDI 1.0, universal messages). */
@@ -15,6 +16,13 @@ export interface Identity {
 	/** Four bytes, as sent; most devices show them as a firmware version. */
 	version: Uint8Array;
 }
+
+/** What of an identity says which model it is. */
+export type Model = Pick<Identity, 'manufacturer' | 'family' | 'member'>;
+
+/** The same text for the same model, and another for any other. */
+export const modelKey = ({ manufacturer, family, member }: Model): string =>
+	[manufacturer, family, member].map((bytes) => toHex(bytes)).join(' ');
 
 /** `F0 7E dev 06 01 F7`: asks device `deviceId` (127 = all) who it is. */
 export const identityRequest = (deviceId: number = ALL_DEVICES): Uint8Array =>

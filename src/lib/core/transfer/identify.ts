@@ -1,6 +1,13 @@
-import { sameBytes, fromHex } from '../midi';
+import { fromHex } from '../midi';
 import { describesItself, type Profile } from '../profile';
-import { ALL_DEVICES, identityRequest, readIdentityReply, type Identity } from '../sysex';
+import {
+	ALL_DEVICES,
+	identityRequest,
+	modelKey,
+	readIdentityReply,
+	type Identity,
+	type Model
+} from '../sysex';
 import type { Conversation } from './conversation';
 import type { Reason } from './outcome';
 import { CANCELLED, UNPLUGGED, noAnswer, wrongDeviceId, wrongModel } from './reasons';
@@ -79,11 +86,8 @@ export const answersRoll = (profile: Profile): boolean =>
 	profile.identity.answers || describesItself(profile);
 
 /** Whether an identity reply is that of the profile's model. */
-export function isModel(profile: Profile, reply: Identity): boolean {
+export function isModel(profile: Profile, reply: Model): boolean {
 	const { manufacturer, family, member } = profile.identity;
-	return (
-		sameBytes(reply.manufacturer, fromHex(manufacturer)) &&
-		sameBytes(reply.family, fromHex(family)) &&
-		sameBytes(reply.member, fromHex(member))
-	);
+	const own = { manufacturer: fromHex(manufacturer), family: fromHex(family), member: fromHex(member) };
+	return modelKey(reply) === modelKey(own);
 }

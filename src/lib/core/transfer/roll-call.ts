@@ -1,5 +1,4 @@
-import { ALL_DEVICES, identityRequest, readIdentityReply, type Identity } from '../sysex';
-import { toHex } from '../midi';
+import { ALL_DEVICES, identityRequest, modelKey, readIdentityReply, type Identity } from '../sysex';
 import type { Conversation } from './conversation';
 import type { Reason } from './outcome';
 import { CANCELLED, UNPLUGGED } from './reasons';
@@ -33,12 +32,7 @@ export function* rollCall(): Conversation<RollCall> {
 	const note = (bytes: Uint8Array) => {
 		const identity = readIdentityReply(bytes);
 		if (!identity) return;
-		const key = [
-			identity.deviceId,
-			toHex(identity.manufacturer),
-			toHex(identity.family),
-			toHex(identity.member)
-		].join(' ');
+		const key = `${identity.deviceId} ${modelKey(identity)}`;
 		const entry = heardAll.get(key) ?? { identity, all: 0, own: 0, alone: 0 };
 		entry[phase]++;
 		heardAll.set(key, entry);

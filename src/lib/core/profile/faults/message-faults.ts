@@ -175,14 +175,14 @@ function columnFaults(
 ): Fault[] {
 	const section = sections.find(({ id }) => id === part.section);
 	if (!section) return [{ path: [...path, 'section'], says: `there is no section “${part.section}”` }];
-	const whole = Object.entries(profile.messages).find(([, { parts }]) =>
-		parts.some(
-			(other) =>
-				(other.part === 'body' || other.part === 'listed' || other.part === 'stream') && other.area === area
-		)
+	const messageWith = (fits: (part: MessagePart) => boolean): string | undefined =>
+		Object.entries(profile.messages).find(([, { parts }]) => parts.some(fits))?.[0];
+	const whole = messageWith(
+		(other) =>
+			(other.part === 'body' || other.part === 'listed' || other.part === 'stream') && other.area === area
 	);
-	const alone = Object.entries(profile.messages).find(([, { parts }]) =>
-		parts.some((other) => other.part === 'section' && other.area === area && other.section === part.section)
+	const alone = messageWith(
+		(other) => other.part === 'section' && other.area === area && other.section === part.section
 	);
 	return [
 		...unpackable(section.size * part.records),
@@ -190,7 +190,7 @@ function columnFaults(
 			? [
 					{
 						path,
-						says: `“${alone[0]}” carries the same section of one slot; here that of many travels together`
+						says: `“${alone}” carries the same section of one slot; here that of many travels together`
 					}
 				]
 			: []),
@@ -203,7 +203,7 @@ function columnFaults(
 			? [
 					{
 						path,
-						says: `“${whole[0]}” carries whole records of this area; here each section travels by itself`
+						says: `“${whole}” carries whole records of this area; here each section travels by itself`
 					}
 				]
 			: [])
