@@ -117,7 +117,7 @@
 									>{one.news.length === 0 && one.entry.device
 										? `This is your ${one.entry.device.name}, noted just so.`
 										: canDescribe(one) && one.heard.units === 1
-											? 'New here: no profile knows it, and none is needed.'
+											? 'New here: no profile knows it, but it can be asked what it is.'
 											: one.entry.says.replace(' Add it?', '')}</span
 								></span
 							>
