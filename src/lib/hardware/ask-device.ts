@@ -1,7 +1,7 @@
 import type { StoredLine } from '../core/contact';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
-import { firmwareOf, identify, isModel, type Target } from '../core/transfer';
+import { firmwareOf, identify, isVariant, type Target } from '../core/transfer';
 import { rollCallWithDiscovery, type CalledAnswer } from '../core/ci';
 import { ALL_DEVICES, type Identity } from '../core/sysex';
 import { call } from './api';
@@ -22,7 +22,7 @@ async function onBench(line: StoredLine, profile: Profile, target: Target): Prom
 const calling = () => rollCallWithDiscovery(Math.random);
 
 const ofModel = (profile: Profile, { answers }: { answers: readonly CalledAnswer[] }): Identity | null =>
-	answers.find(({ identity }) => isModel(profile, identity))?.identity ?? null;
+	answers.find(({ identity }) => isVariant(profile, identity))?.identity ?? null;
 
 /**
  * Asks a device on its own line who it is, and notes that it answered.

@@ -10,12 +10,12 @@ import {
 	type WantedSlot
 } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { areaOf, messagesFor, slotKey, slotLabel, type Profile } from '../core/profile';
+import { areaOf, messagesFor, sameFamily, slotKey, slotLabel, type Profile } from '../core/profile';
 import type { addToBankSchema } from './bank-orders';
 import type { Studio } from './db/connection';
 import { getDevice } from './gear';
 import { newId } from './new-id';
-import { currentProfile } from './profiles';
+import { currentProfile, profileOrNull } from './profiles';
 import { bankRow, bankRows, deleteBank, insertBank, updateBase, updateDocument } from './store/banks';
 import { readKnowledge } from './store/knowledge';
 import { getRecords, keptRecord } from './store/records';
@@ -57,7 +57,10 @@ export async function createBank(
 	base: Bank['base'] = null
 ): Promise<Bank> {
 	const device = await getDevice(studio, deviceId);
-	const parsed = checked(currentProfile(studio, device.profileId ?? ''), document);
+	const own = currentProfile(studio, device.profileId ?? '');
+	const of = profileOrNull(studio, document.profileId);
+	// One of another variant of the model stays so, and is converted when it is sent.
+	const parsed = checked(of && sameFamily(of, own) ? of : own, document);
 	const now = studio.now().toISOString();
 	const bank: Bank = {
 		id: newId(),
@@ -155,6 +158,8 @@ export async function noteBankSent(
 	const bank = await bankRow(studio, id, transaction);
 	if (!bank) return;
 	const { document, deviceId, base } = bank;
+	// What was converted on the way is nothing that both have.
+	if ((await getDevice(studio, deviceId)).profileId !== document.profileId) return;
 	const knowledge = await readKnowledge(studio, deviceId, world, transaction);
 	const sent = new Map(brought.map(({ area, index, record }) => [slotKey(area, index), record]));
 	const common = document.entries.map((_, index) => {

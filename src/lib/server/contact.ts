@@ -15,7 +15,7 @@ import { changeSchema, hostWays, roleOf } from '../core/rig';
 import { answersRoll } from '../core/transfer';
 import type { Transaction } from 'sequelize';
 import type { Studio } from './db/connection';
-import { getDevice, plugDeviceIn } from './gear';
+import { changeProfileIn, getDevice, plugDeviceIn } from './gear';
 import { newId } from './new-id';
 import { knownProfiles } from './profiles';
 import { changeRigIn, readStudioRig, writeRigIn } from './rig';
@@ -37,7 +37,12 @@ export const undoTakeSchema = z.object({
 	/** Which port was which before, of those that the take noted. */
 	before: z.array(rememberedPortSchema).max(512),
 	noted: z.array(rememberedPortSchema.pick({ key: true, direction: true })).max(512),
-	units: z.array(z.object({ device: id, unit: z.string().nullable() })).max(200)
+	units: z.array(z.object({ device: id, unit: z.string().nullable() })).max(200),
+	/** Profiles that devices had before. */
+	profiles: z
+		.array(z.object({ device: id, profileId: z.string().max(60).nullable() }))
+		.max(200)
+		.default([])
 });
 export type UndoTake = z.infer<typeof undoTakeSchema>;
 
@@ -91,6 +96,8 @@ async function write(
 		...taking.units
 	];
 	for (const { device, unit } of units) await plugDeviceIn(studio, device, unit, transaction);
+	for (const { device, profileId } of taking.profiles)
+		await changeProfileIn(studio, device, profileId, transaction);
 	const changed =
 		taking.changes.length > 0
 			? await changeRigIn(
@@ -121,6 +128,10 @@ async function write(
 		units: taking.units.map(({ device }) => ({
 			device,
 			unit: before.devices.find((one) => one.id === device)?.benchUnit ?? null
+		})),
+		profiles: taking.profiles.map(({ device }) => ({
+			device,
+			profileId: before.devices.find((one) => one.id === device)!.profileId
 		}))
 	};
 }
@@ -181,6 +192,8 @@ export async function undoTake(studio: Studio, undo: UndoTake): Promise<{ archiv
 		for (const { device, ports } of undo.sockets)
 			await updateDeviceRow(studio, device, { ports }, transaction);
 		for (const { device, unit } of undo.units) await plugDeviceIn(studio, device, unit, transaction);
+		for (const { device, profileId } of undo.profiles)
+			await changeProfileIn(studio, device, profileId, transaction);
 		for (const { key, direction } of undo.noted) await removePort(studio, key, direction, transaction);
 		await keepPorts(studio, undo.before, studio.now().toISOString(), transaction);
 		const archived: string[] = [];

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { dryRun, liveWorldSchema, sourceSchema, type DryRun, type LiveWorld } from '../core/drawer';
 import type { Device } from '../core/gear';
-import type { Profile, Slot } from '../core/profile';
+import type { Conversion, Profile, Slot } from '../core/profile';
 import type { Studio } from './db/connection';
 import { getDevice } from './gear';
 import { unchangedSlots } from './knowing';
@@ -34,9 +34,19 @@ export const dryRunIn = async (
 export async function dryRunOf(
 	studio: Studio,
 	{ deviceId, source, world }: z.infer<typeof previewSchema>
-): Promise<DryRun & { deviceId: string }> {
+): Promise<DryRun & { deviceId: string; converted: Conversion | null }> {
 	const device = await getDevice(studio, deviceId);
 	const profile = currentProfile(studio, device.profileId ?? '');
-	const { slots: wanted } = await slotsOfSource(studio, device, profile, source, world ?? studio.world);
-	return { deviceId, ...(await dryRunIn(studio, device, profile, world ?? studio.world, wanted)) };
+	const { slots: wanted, converted } = await slotsOfSource(
+		studio,
+		device,
+		profile,
+		source,
+		world ?? studio.world
+	);
+	return {
+		deviceId,
+		converted,
+		...(await dryRunIn(studio, device, profile, world ?? studio.world, wanted))
+	};
 }

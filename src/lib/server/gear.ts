@@ -92,6 +92,17 @@ export async function touchDevice(studio: Studio, id: string): Promise<Device> {
 	return device;
 }
 
+/** Gives a device another profile. What was known of its slots was of the one before: it counts as changed in both worlds. */
+export async function changeProfileIn(
+	studio: Studio,
+	id: string,
+	profileId: string | null,
+	transaction: Transaction
+): Promise<void> {
+	await updateDeviceRow(studio, id, { profileId }, transaction);
+	for (const world of ['bench', 'hardware'] as const) await noteTouched(studio, id, world, transaction);
+}
+
 /** Plugs a device in to a unit of the bench, or pulls it out. @throws Problem `bench.taken`, `bench.not-found`, `device.not-found` */
 export const plugDevice = (studio: Studio, id: string, unitId: string | null): Promise<Device> =>
 	studio.write((transaction) => plugDeviceIn(studio, id, unitId, transaction));

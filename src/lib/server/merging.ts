@@ -8,7 +8,7 @@ import {
 	type MergeSlot
 } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { areaOf, makeSlot, slotKey, type Profile, type Slot } from '../core/profile';
+import { areaOf, makeSlot, profileTitle, slotKey, type Profile, type Slot } from '../core/profile';
 import { getBank, saveBank, setBase } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
@@ -68,13 +68,19 @@ async function drawerSide(
 /**
  * What became of a bank in the drawer and on its device since both were the same, by what the device was last seen to
  * hold.
- * @throws Problem `merge.no-base`, `merge.no-device` where a slot of it is not known
+ * @throws Problem `merge.no-base`, `merge.no-device` where a slot of it is not known, `merge.other-variant` where the device is another variant of its model
  */
 export async function mergeBank(studio: Studio, bankId: string): Promise<BankMerge> {
 	const bank = await getBank(studio, bankId);
 	const profile = currentProfile(studio, bank.document.profileId);
 	const { area } = bank.document;
 	const device = await getDevice(studio, bank.deviceId);
+	if (device.profileId !== profile.id)
+		throw new Problem(
+			'merge.other-variant',
+			`“${bank.document.title}” is of a ${profileTitle(profile)}, and “${device.name}” is not one any more.`,
+			'Send the bank as it is: it is converted, and what is lost is said before.'
+		);
 	const base = await commonGround(studio, bank, profile);
 	const seen = (await lastSeenSlots(studio, profile, device, studio.world)).filter(
 		({ slot }) => slot.area === area

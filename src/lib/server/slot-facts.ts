@@ -24,20 +24,14 @@ import {
 import { listBanks } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
-import { listDevices } from './gear';
 import { hashOf } from './hash';
 import { profileOrNull } from './profiles';
+import { receiversOf } from './receivers';
 import { lifeOfSound } from './sounds';
 import { readKnowledge } from './store/knowledge';
 import { getRecord } from './store/records';
 import { marksOf } from './store/sound-marks';
 import { placesOfSounds } from './store/sightings';
-
-/** The slots of an area, as the panel calls them. */
-export function slotLabels(profile: Profile, area: string): { index: number; label: string }[] {
-	const { slots, labels } = areaOf(profile, area);
-	return Array.from({ length: slots }, (_, index) => ({ index, label: slotLabel(labels, index) }));
-}
 
 /** What a slot plays, and what plays it, among the slots of its version. */
 function linksOf(
@@ -136,9 +130,6 @@ export async function slotFacts(studio: Studio, versionId: string, slot: string)
 		recall: spoken ? recallOf(spoken, found.index) : null,
 		editBuffer: spoken?.editBuffer !== undefined,
 		now: { bench: await now('bench'), hardware: await now('hardware') },
-		slots: slotLabels(profile, found.area),
-		devices: (await listDevices(studio))
-			.filter(({ profileId }) => profileId === profile.id)
-			.map(({ id, name }) => ({ id, name }))
+		devices: await receiversOf(studio, profile, found.area)
 	};
 }

@@ -126,12 +126,14 @@ describe('a slot of a version', () => {
 		const bank = await bankFromVersion(here.studio, version.id, 'programs', 'Show');
 		const facts = await slotFacts(here.studio, version.id, 'programs:4');
 		expect(facts).toMatchObject({ index: 4, of: 50, name: slots[4].name, record: hashOf(slots[4].bytes) });
-		expect(facts.places.map(({ label }) => label).sort()).toEqual([facts.label, facts.slots[9].label].sort());
+		expect(facts.places.map(({ label }) => label).sort()).toEqual(
+			[facts.label, facts.devices[0].labels[9]].sort()
+		);
 		expect(facts.banks).toEqual([
-			{ id: bank.id, title: 'Show', labels: [facts.slots[4].label, facts.slots[9].label] }
+			{ id: bank.id, title: 'Show', labels: [facts.devices[0].labels[4], facts.devices[0].labels[9]] }
 		]);
 		expect(facts.parameters).toHaveLength(profile.records.program.parameters.length);
-		expect(facts.slots).toHaveLength(50);
+		expect(facts.devices[0].labels).toHaveLength(50);
 		await expect(slotFacts(here.studio, version.id, 'programs:50')).rejects.toThrow('holds no slot');
 	});
 });

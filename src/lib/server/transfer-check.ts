@@ -12,7 +12,7 @@ import {
 import { wornFor, wornWords } from '../core/care';
 import { checkedLinks, type Checked, type CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
-import { goesByChannel, slotKey, type Slot } from '../core/profile';
+import { goesByChannel, profileTitle, slotKey, type Slot } from '../core/profile';
 import { alsoHearing } from '../core/rig';
 import { predictCapture, wireTime, type Scope } from '../core/transfer';
 import type { Studio } from './db/connection';
@@ -168,7 +168,7 @@ export async function checkTransfer(
 	const base = {
 		direction: restoring ? ('restore' as const) : ('capture' as const),
 		device,
-		model: profile ? `${profile.maker} ${profile.model}` : null,
+		model: profile ? profileTitle(profile) : null,
 		profile: profile && { id: profile.id, maker: profile.maker, model: profile.model },
 		title: asked.title,
 		version: version && {
@@ -196,6 +196,7 @@ export async function checkTransfer(
 	};
 	const nothing = {
 		links: null,
+		converted: null,
 		check: null,
 		slots: [],
 		expectedMs: 0,
@@ -226,12 +227,13 @@ export async function checkTransfer(
 	const known = await unchangedSlots(studio, profile, knowledge);
 	const held = known.map(({ slot }) => slot);
 	const meant = await meantBy(studio, device, profile, kept);
-	const { slots: wanted } = writtenOf(profile, held, meant, kept.links);
+	const { slots: wanted, converted } = writtenOf(profile, held, meant, kept.links);
 	const check = checkRestore(profile, known, wanted, paceFactor);
 	return {
 		...base,
 		...nothing,
 		source: kept,
+		converted,
 		links: namesSlots(profile) ? checkedLinks(profile, held, meant, kept.links) : null,
 		scope: { kind: 'slots', slots: wanted.map(({ area: of, index }) => ({ area: of, index })) },
 		check,

@@ -9,7 +9,19 @@ import {
 } from '../core/drawer';
 import type { Device } from '../core/gear';
 import { Problem } from '../core/problem';
-import { areaOf, makeSlot, slotKey, writeName, type Profile, type Slot } from '../core/profile';
+import {
+	areaIn,
+	areaOf,
+	asVariant,
+	makeSlot,
+	profileTitle,
+	sameFamily,
+	slotKey,
+	writeName,
+	type Conversion,
+	type Profile,
+	type Slot
+} from '../core/profile';
 import { slotsInScope, type Scope } from '../core/transfer';
 import { getBank } from './banks';
 import type { Studio } from './db/connection';
@@ -17,7 +29,8 @@ import { openVersion } from './drawer';
 import { hashOf } from './hash';
 import { unchangedSlots } from './knowing';
 import { readKnowledge } from './store/knowledge';
-import { getRecords, keepRecords } from './store/records';
+import { getRecords, keepRecords, kindsOfRecords } from './store/records';
+import { profileOrNull } from './profiles';
 
 /** What a source wants a device to hold, and by which versions what that names is meant. */
 export interface Meant {
@@ -25,10 +38,12 @@ export interface Meant {
 	meant: MeantBy;
 	/** What slots were thought to hold when this was worked out, by `slotKey`. */
 	over: ReadonlyMap<string, string>;
+	/** Where it is of another variant of the model: what is lost on the way. */
+	converted: Conversion | null;
 }
 
 /** What a restore writes, and what slots were thought to hold when that was worked out. */
-export type Written = Pick<Meant, 'slots' | 'over'>;
+export type Written = Pick<Meant, 'slots' | 'over' | 'converted'>;
 
 /**
  * What a restore writes: what is meant; where links are kept, with the slots that name what is moved, and the sounds that
@@ -38,14 +53,15 @@ export type Written = Pick<Meant, 'slots' | 'over'>;
 export function writtenOf(
 	profile: Profile,
 	known: readonly Slot[],
-	{ slots, meant, over }: Meant,
+	{ slots, meant, over, converted }: Meant,
 	links: RestoreSource['links']
 ): Written {
-	if (!links) return { slots, over };
+	if (!links) return { slots, over, converted };
 	const { wanted } = keepLinks(profile, known, slots, { meant, bring: links === 'bring' });
 	return {
 		slots: wanted,
-		over: new Map(known.map((slot) => [slotKey(slot.area, slot.index), hashOf(slot.bytes)]))
+		over: new Map(known.map((slot) => [slotKey(slot.area, slot.index), hashOf(slot.bytes)])),
+		converted
 	};
 }
 
@@ -77,40 +93,82 @@ export async function meantBy(
 	profile: Profile,
 	source: RestoreSource
 ): Promise<Meant> {
-	if (source.from === 'version') {
-		const { version, profile: readBy, slots } = await openVersion(studio, source.versionId);
-		if (readBy?.id !== profile.id)
-			throw new Problem(
-				'restore.other-model',
-				`That version is ${readBy ? `of a ${readBy.maker} ${readBy.model}` : 'raw'}; “${device.name}” is a ${profile.maker} ${profile.model}.`,
-				'Choose a version of the same model.',
-				{ version: version.id }
-			);
-		const scope = slotsInScope(profile, source.scope);
-		const chosen = slots.filter(({ area, index }) => scope.get(area)?.includes(index));
-		const meant = new Map(chosen.map(({ area, index }) => [slotKey(area, index), slots]));
-		return { slots: chosen, meant, over: NOTHING };
-	}
-	if (source.from === 'bank') {
-		const { document } = await getBank(studio, source.bankId);
-		if (document.profileId !== profile.id)
-			throw new Problem(
-				'restore.other-model',
-				`The bank “${document.title}” is for another model than “${device.name}”.`,
-				'Send it to a device of its own model.'
-			);
-		const records = await getRecords(
-			studio,
-			document.entries.flatMap((entry) => (entry ? [entry.record] : []))
+	if (source.from === 'version') return ofVersion(studio, device, profile, source);
+	if (source.from === 'bank') return ofBank(studio, device, profile, source);
+	const sounds = await inOwnKind(studio, profile, source.sounds);
+	return {
+		slots: sounds.slots,
+		converted: sounds.converted,
+		...(await originsOf(studio, profile, source.sounds))
+	};
+}
+
+async function ofVersion(
+	studio: Studio,
+	device: Device,
+	profile: Profile,
+	{ versionId, scope: asked, links }: Extract<RestoreSource, { from: 'version' }>
+): Promise<Meant> {
+	const { version, profile: readBy, slots } = await openVersion(studio, versionId);
+	if (!readBy || !sameFamily(readBy, profile))
+		throw new Problem(
+			'restore.other-model',
+			`That version is ${readBy ? `of a ${profileTitle(readBy)}` : 'raw'}; “${device.name}” is a ${profileTitle(profile)}.`,
+			'Choose a version of the same model.',
+			{ version: version.id }
 		);
-		return { slots: bankSlots(profile, document, records), meant: NOTHING, over: NOTHING };
-	}
+	const scope = slotsInScope(profile, asked);
+	const isAsked = ({ area, index }: Slot) => {
+		const own = areaIn(readBy, area, profile);
+		// Where all is asked for, what has no place is said.
+		return own === null ? asked.kind === 'all' : scope.get(own)?.includes(index) || asked.kind !== 'slots';
+	};
+	const isOwn = readBy.id === profile.id;
+	const chosen = isOwn
+		? slots.filter(({ area, index }) => scope.get(area)?.includes(index))
+		: slots.filter(isAsked);
+	const { slots: own, converted } = asVariant(readBy, chosen, profile);
+	const all = isOwn || !links ? slots : asVariant(readBy, slots, profile).slots;
+	const meant = new Map(own.map(({ area, index }) => [slotKey(area, index), all]));
+	return { slots: own, meant, over: NOTHING, converted };
+}
+
+async function ofBank(
+	studio: Studio,
+	device: Device,
+	profile: Profile,
+	{ bankId }: Extract<RestoreSource, { from: 'bank' }>
+): Promise<Meant> {
+	const { document } = await getBank(studio, bankId);
+	const of = profileOrNull(studio, document.profileId);
+	if (!of || !sameFamily(of, profile))
+		throw new Problem(
+			'restore.other-model',
+			`The bank “${document.title}” is for another model than “${device.name}”.`,
+			'Send it to a device of its own model.'
+		);
 	const records = await getRecords(
 		studio,
-		source.sounds.map(({ record }) => record)
+		document.entries.flatMap((entry) => (entry ? [entry.record] : []))
 	);
-	const slots = source.sounds.map(({ area, index, record, name }) => {
+	const { slots, converted } = asVariant(of, bankSlots(of, document, records), profile);
+	return { slots, meant: NOTHING, over: NOTHING, converted };
+}
+
+type Sounds = Extract<RestoreSource, { from: 'sounds' }>['sounds'];
+
+/** Chosen sounds in the slots that they are meant for; those that are kept as another variant's alone are converted. */
+async function inOwnKind(
+	studio: Studio,
+	profile: Profile,
+	sounds: Sounds
+): Promise<{ slots: Slot[]; converted: Conversion | null }> {
+	const hashes = sounds.map(({ record }) => record);
+	const [records, kinds] = await Promise.all([getRecords(studio, hashes), kindsOfRecords(studio, hashes)]);
+	let converted: Conversion | null = null;
+	const slots = sounds.map(({ area, index, record, name }) => {
 		const described = areaOf(profile, area);
+		const own = profile.records[described.record];
 		const bytes = records.get(record);
 		if (!bytes)
 			throw new Problem(
@@ -118,27 +176,43 @@ export async function meantBy(
 				'That sound is no longer kept.',
 				'Look for it by its name again.'
 			);
-		if (index >= described.slots || bytes.length !== profile.records[described.record].size)
+		const kept = kinds.get(record) ?? [];
+		const fits = kept.some(
+			({ profileId, area: of }) => profileId === profile.id && areaOf(profile, of).record === described.record
+		);
+		const other = fits
+			? null
+			: kept
+					.map(({ profileId, area: of }) => ({ of, from: profileOrNull(studio, profileId) }))
+					.find(({ from, of }) => from && sameFamily(from, profile) && areaIn(from, of, profile) === area);
+		const isForeign = !fits && !other;
+		if (index >= described.slots || isForeign || (!other && bytes.length !== own.size))
 			throw new Problem(
 				'restore.no-slot',
 				`That sound does not fit in a slot of “${described.name}” of a ${profile.model}.`,
 				'Choose a slot of the area that it belongs to.'
 			);
-		return makeSlot(
-			profile,
-			area,
-			index,
-			name === undefined ? bytes : writeName(profile, profile.records[described.record], bytes, name)
-		);
+		const named = (content: Uint8Array) =>
+			name === undefined ? content : writeName(profile, own, content, name);
+		if (!other) return makeSlot(profile, area, index, named(bytes));
+		const from = other.from!;
+		const made = asVariant(from, [makeSlot(from, other.of, index, bytes)], profile);
+		converted = {
+			from: made.converted!.from,
+			to: made.converted!.to,
+			whole: (converted?.whole ?? 0) + made.converted!.whole,
+			lost: [...(converted?.lost ?? []), ...made.converted!.lost]
+		};
+		return makeSlot(profile, area, index, named(made.slots[0].bytes));
 	});
-	return { slots, ...(await originsOf(studio, profile, source.sounds)) };
+	return { slots, converted };
 }
 
 /** By which versions chosen sounds are meant, and what their places were thought to hold. */
 async function originsOf(
 	studio: Studio,
 	profile: Profile,
-	sounds: Extract<RestoreSource, { from: 'sounds' }>['sounds']
+	sounds: Sounds
 ): Promise<{ meant: MeantBy; over: Map<string, string> }> {
 	const opened = new Map<string, readonly Slot[]>();
 	const meant = new Map<string, readonly Slot[]>();
@@ -149,7 +223,8 @@ async function originsOf(
 		if (of === undefined) continue;
 		if (!opened.has(of)) {
 			const { profile: readBy, slots } = await openVersion(studio, of);
-			opened.set(of, readBy?.id === profile.id ? slots : []);
+			const isKin = readBy && sameFamily(readBy, profile);
+			opened.set(of, isKin ? asVariant(readBy, slots, profile).slots : []);
 		}
 		meant.set(key, opened.get(of)!);
 	}

@@ -49,6 +49,7 @@
 			}
 		);
 	});
+	const receiver = $derived(facts?.devices.find(({ id }) => id === target));
 	const elsewhere = $derived(
 		facts?.places.filter((one) => one.deviceId !== deviceId || one.label !== facts!.label) ?? []
 	);
@@ -169,7 +170,7 @@
 			<div class="field">
 				<label for="slot-place">Slot</label>
 				<select id="slot-place" class="select w-28 select-sm" bind:value={place}>
-					{#each facts.slots as one (one.index)}<option value={one.index}>{one.label}</option>{/each}
+					{#each receiver?.labels as label, index (index)}<option value={index}>{label}</option>{/each}
 				</select>
 			</div>
 			<button class="btn btn-sm" disabled={!target}>Check it in the tray</button>

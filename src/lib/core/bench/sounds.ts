@@ -11,6 +11,7 @@ import {
 	type ProfileRecord,
 	type SurfaceMemory
 } from '../profile';
+import { fromHex } from '../midi';
 import { between, pick, type Random } from './random';
 import type { UnitState } from './unit';
 
@@ -155,6 +156,12 @@ const INITIAL: Readonly<Record<string, { area: string; slots: number }>> = {
 	'harbeck-cairn': { area: 'tones', slots: 10 }
 };
 
+/** The firmware of a unit: the first that its profile is for, where that is of a variant. */
+function firmwareOf({ variant }: Profile): [number, number] {
+	const [major, minor] = variant?.from ? fromHex(variant.from) : [1, 4];
+	return [major, minor];
+}
+
 /** A new unit as it leaves the works: every slot filled with a made-up sound, or with the initial one. */
 export function factoryState(profile: Profile, random: Random): UnitState {
 	const memory: UnitState['memory'] = {};
@@ -168,7 +175,7 @@ export function factoryState(profile: Profile, random: Random): UnitState {
 		const sound = writeName(profile, profile.records[record], slots[first], 'Initial');
 		for (let i = first; i < slots.length; i++) slots[i] = sound.slice();
 	}
-	return { settings: {}, memory, firmware: [1, 4] };
+	return { settings: {}, memory, firmware: firmwareOf(profile) };
 }
 
 /** Changes one to three parameters of a slot, as somebody who works on a sound does. */

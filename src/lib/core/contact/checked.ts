@@ -1,6 +1,6 @@
 import type { MovedLink, RestoreSource, TransferCheck, Version } from '../drawer';
 import type { Device } from '../gear';
-import type { Profile } from '../profile';
+import type { Conversion, Profile } from '../profile';
 import type { AlsoHearing } from '../rig';
 import type { AdapterVerdict, Scope } from '../transfer';
 import type { StoredLine } from './line';
@@ -61,6 +61,8 @@ export interface Checked {
 	check: TransferCheck | null;
 	rawMessages: number;
 	slots: CheckedSlot[];
+	/** What is lost where it is of another variant of the model; null where it is of this one, and for a backup. */
+	converted: Conversion | null;
 	/** Who names what a restore moves; null where nothing of this model names slots, and for a backup. */
 	links: CheckedLinks | null;
 	/** Who else hears what it is told on its channel; null where it is told nothing there, and on the bench, where each has a line of its own. */

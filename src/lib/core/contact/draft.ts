@@ -17,11 +17,21 @@ export interface Taking {
 	met: { device: string; name: string; out: string | null; in: string | null; item: TakeItem }[];
 	/** Units of the bench that devices of the catalogue are plugged in to. */
 	units: { device: string; unit: string }[];
+	/** Devices of the catalogue that are another variant of their model by now. */
+	profiles: { device: string; profileId: string }[];
 }
 
 /** A taking while it is put together: the catalogue and the cables as they would be. */
 export class Draft {
-	readonly taking: Taking = { devices: [], sockets: [], changes: [], remember: [], met: [], units: [] };
+	readonly taking: Taking = {
+		devices: [],
+		sockets: [],
+		changes: [],
+		remember: [],
+		met: [],
+		units: [],
+		profiles: []
+	};
 	readonly #ports: Map<string, Port[]>;
 	readonly #names: Set<string>;
 	#cables: { from: string; to: string }[];

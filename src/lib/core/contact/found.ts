@@ -24,7 +24,7 @@ export interface Surroundings {
 }
 
 /** What a finding would note that is not noted yet. */
-export type News = 'device' | 'cables' | 'ports' | 'device ID' | 'unit';
+export type News = 'device' | 'cables' | 'ports' | 'device ID' | 'unit' | 'profile';
 
 /** One that answered, with who it is likeliest to be. */
 export interface Found {
@@ -54,6 +54,10 @@ export function socketName(
 const inUse = ({ devices }: Surroundings) => devices.filter(({ archivedAt }) => archivedAt === null);
 
 const wireIds = (rig: Rig) => new Map(rig.settings.map(({ device, deviceId }) => [device, deviceId ?? null]));
+
+/** Whether it is another variant of its model than was noted. */
+const newProfile = (around: Surroundings, { device, profileId }: RollEntry): News[] =>
+	around.devices.find(({ id }) => id === device!.id)!.profileId === profileId ? [] : ['profile'];
 
 /** Whether the ID that answered is the one that is noted. */
 function sameId(around: Surroundings, entry: RollEntry, heard: Heard): boolean {
@@ -110,6 +114,7 @@ export function whoIsFound(heard: readonly Heard[], around: Surroundings): Found
 			heard: one,
 			entry,
 			news: [
+				...newProfile(around, entry),
 				...ports,
 				...(cabled ? [] : (['cables'] as const)),
 				...(sameId(around, entry, one) ? [] : (['device ID'] as const))
@@ -135,6 +140,7 @@ export function whoIsOnBench(heard: readonly Heard[], around: Surroundings): Fou
 			heard: one,
 			entry,
 			news: [
+				...newProfile(around, entry),
 				...(device.benchUnit === one.out.id ? [] : (['unit'] as const)),
 				...(sameId(around, entry, one) ? [] : (['device ID'] as const))
 			]

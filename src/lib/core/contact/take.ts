@@ -1,5 +1,6 @@
 import { deviceSchema, factsFromProfile } from '../gear';
 import { Problem } from '../problem';
+import { sameFamily } from '../profile';
 import { hostWays, rigPortId } from '../rig';
 import { Draft, type Taking } from './draft';
 import type { Surroundings } from './found';
@@ -114,6 +115,9 @@ export function planTake(around: Surroundings, order: TakeOrder, newId: () => st
 			);
 		if (known && item.unit !== null && known.benchUnit !== item.unit)
 			draft.taking.units.push({ device, unit: item.unit });
+		const was = known && around.profiles.find(({ id: one }) => one === known.profileId);
+		if (profile && was && was.id !== profile.id && sameFamily(was, profile))
+			draft.taking.profiles.push({ device, profileId: profile.id });
 		if (item.out !== null) metAt.set(item.out, (metAt.get(item.out) ?? new Set()).add(device));
 		return { item, device, known, profile, group, own: group !== undefined && isOwnPort(group, names) };
 	});

@@ -66,8 +66,6 @@ export interface SlotFacts {
 	editBuffer: boolean;
 	/** What is known of what the device holds in this slot now, in each world. */
 	now: Record<LiveWorld, SlotNow>;
-	/** Slots that it can be sent to, as the panel calls them. */
-	slots: { index: number; label: string }[];
 	/** Devices of its model. */
-	devices: { id: string; name: string }[];
+	devices: { id: string; name: string; area: string; labels: string[] }[];
 }

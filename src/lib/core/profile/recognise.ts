@@ -1,5 +1,6 @@
 import { isMatch, matchAny, type Mismatch } from './match';
 import type { Profile } from './schema';
+import { slotsOfModel } from './variant';
 
 export interface Recognition {
 	profile: Profile;
@@ -13,7 +14,7 @@ export interface Recognition {
 	deviceIds: number[];
 }
 
-/** Which profiles can read these messages, best first; profiles that recognise nothing are left out. */
+/** Which profiles can read these messages, best first, of variants that read as much the one with fewest slots; profiles that recognise nothing are left out. */
 export function recogniseDump(profiles: readonly Profile[], messages: readonly Uint8Array[]): Recognition[] {
 	const all = profiles.map((profile): Recognition => {
 		const found: Recognition = { profile, read: 0, damaged: [], foreign: 0, deviceIds: [] };
@@ -33,5 +34,10 @@ export function recogniseDump(profiles: readonly Profile[], messages: readonly U
 	});
 	return all
 		.filter(({ read, damaged }) => read + damaged.length > 0)
-		.sort((a, b) => b.read - a.read || b.damaged.length - a.damaged.length);
+		.sort(
+			(a, b) =>
+				b.read - a.read ||
+				b.damaged.length - a.damaged.length ||
+				slotsOfModel(a.profile) - slotsOfModel(b.profile)
+		);
 }

@@ -1,6 +1,6 @@
-import type { Profile } from '../profile';
+import { profileTitle, sameFamily, slotsOfModel, type Profile } from '../profile';
 import { ALL_DEVICES, type Identity } from '../sysex';
-import { answersRoll, isModel, type RollAnswer } from '../transfer';
+import { answersRoll, isVariant, type RollAnswer } from '../transfer';
 
 /** A device of the catalogue that may answer. */
 export interface RollDevice {
@@ -21,7 +21,13 @@ export interface RollEntry {
 	model: string | null;
 	profileId: string | null;
 	device: { id: string; name: string } | null;
-	state: 'as planned' | 'on another port' | 'with another device ID' | 'unknown' | 'two units answer';
+	state:
+		| 'as planned'
+		| 'on another port'
+		| 'with another device ID'
+		| 'another variant'
+		| 'unknown'
+		| 'two units answer';
 	says: string;
 }
 
@@ -33,7 +39,8 @@ export interface RollResult {
 
 /**
  * Matches those who answered to the catalogue. A device is taken for one that answered when model, device ID and port
- * agree; then when model and device ID do, then model and port, then the model alone.
+ * agree; then when model and device ID do, then model and port, then the model alone. One that is another variant of its
+ * model by now, after a new system, is taken for itself where nothing else is.
  */
 export function matchRoll(
 	heard: readonly { port: string; answer: RollAnswer }[],
@@ -41,12 +48,12 @@ export function matchRoll(
 	profiles: readonly Profile[]
 ): RollResult {
 	const byId = new Map(profiles.map((profile) => [profile.id, profile]));
-	const open = heard.map(({ port, answer }) => ({
-		port,
-		answer,
-		profile: profiles.find((profile) => isModel(profile, answer.identity)) ?? null,
-		device: null as RollDevice | null
-	}));
+	const open = heard.map(({ port, answer }) => {
+		const suited = profiles
+			.filter((profile) => isVariant(profile, answer.identity))
+			.sort((a, b) => slotsOfModel(a) - slotsOfModel(b));
+		return { port, answer, suited, profile: suited.at(0) ?? null, device: null as RollDevice | null };
+	});
 	const left = new Set(
 		devices.filter(({ profileId }) => {
 			const profile = profileId === null ? undefined : byId.get(profileId);
@@ -61,16 +68,21 @@ export function matchRoll(
 		(entry, device) => device.port === entry.port,
 		() => true
 	];
-	for (const agrees of passes)
-		for (const entry of open) {
-			if (entry.device || !entry.profile) continue;
-			const device = [...left].find(
-				(candidate) => candidate.profileId === entry.profile!.id && agrees(entry, candidate)
-			);
-			if (!device) continue;
-			entry.device = device;
-			left.delete(device);
-		}
+	const isOf = (device: RollDevice, { suited }: (typeof open)[number]) =>
+		suited.find(({ id }) => id === device.profileId);
+	const wasOf = (device: RollDevice, { profile }: (typeof open)[number]) =>
+		profile && sameFamily(profile, byId.get(device.profileId!)!) ? profile : undefined;
+	for (const models of [isOf, wasOf])
+		for (const agrees of passes)
+			for (const entry of open) {
+				if (entry.device) continue;
+				const device = [...left].find((candidate) => models(candidate, entry) && agrees(entry, candidate));
+				if (!device) continue;
+				entry.device = device;
+				// Where versions do not tell which of several it is, it is the one that it was taken for.
+				entry.profile = models(device, entry)!;
+				left.delete(device);
+			}
 	const entries = open.map(({ port, answer, profile, device }): RollEntry => {
 		const { identity, units } = answer;
 		const shown = identity.deviceId + (profile?.addressing.deviceId?.panelAdd ?? 0);
@@ -79,7 +91,7 @@ export function matchRoll(
 			port,
 			identity,
 			units,
-			model: profile ? `${profile.maker} ${profile.model}` : null,
+			model: profile ? profileTitle(profile) : null,
 			profileId: profile?.id ?? null,
 			device: device && { id: device.id, name: device.name }
 		};
@@ -97,8 +109,14 @@ export function matchRoll(
 				...base,
 				state: 'unknown',
 				says: profile
-					? `A ${profile.maker} ${profile.model} that is not in the catalogue. Add it?`
+					? `A ${profileTitle(profile)} that is not in the catalogue. Add it?`
 					: 'An unknown device: no profile knows its model. Add it?'
+			};
+		if (device.profileId !== profile!.id)
+			return {
+				...base,
+				state: 'another variant',
+				says: `This is your ${device.name}, and it is “${profile!.variant!.title}” now: its profile is for “${byId.get(device.profileId!)!.variant!.title}”.`
 			};
 		if (device.port !== null && device.port !== port)
 			return {

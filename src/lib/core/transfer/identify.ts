@@ -1,5 +1,5 @@
 import { fromHex } from '../midi';
-import { describesItself, type Profile } from '../profile';
+import { buildMessage, describesItself, isMatch, matchMessage, suitsVersion, type Profile } from '../profile';
 import {
 	ALL_DEVICES,
 	identityRequest,
@@ -9,8 +9,8 @@ import {
 	type Model
 } from '../sysex';
 import type { Conversation } from './conversation';
-import type { Reason } from './outcome';
-import { CANCELLED, UNPLUGGED, noAnswer, wrongDeviceId, wrongModel } from './reasons';
+import { firmwareOf, type Reason } from './outcome';
+import { CANCELLED, UNPLUGGED, noAnswer, otherVariant, wrongDeviceId, wrongModel } from './reasons';
 
 /** Where a device listens. `deviceId` as on the wire, `channel` 1–16. */
 export interface Target {
@@ -40,12 +40,42 @@ export const PATIENCE_MS = 20_000;
  */
 export function* identify(profile: Profile, target: Target, patienceMs = PATIENCE_MS): Conversation<Found> {
 	for (;;) {
-		const found = yield* ask(profile, target);
+		const found = yield* askWhich(profile, target);
 		if (found.reason !== UNPLUGGED) return found;
 		const back = yield { do: 'await port', patienceMs };
 		if (back.heard === 'cancelled') return { identity: null, reason: CANCELLED };
 		if (back.heard !== 'done') return found;
 	}
+}
+
+/** Asks who is there, then, where versions do not tell, which of several variants it is. */
+function* askWhich(profile: Profile, target: Target): Conversation<Found> {
+	const found = yield* ask(profile, target);
+	const { tells } = profile.variant ?? {};
+	if (found.reason || !tells) return found;
+	const end = (reason: Reason | null): Found => ({ identity: found.identity, reason }) as Found;
+	for (let attempt = 0; attempt < 3; attempt++) {
+		const sent = yield { do: 'send', bytes: buildMessage(profile, tells.ask, target) };
+		if (sent.heard === 'cancelled') return end(CANCELLED);
+		if (sent.heard === 'unplugged') return end(UNPLUGGED);
+		for (let others = 0; ;) {
+			const heard = yield { do: 'wait', idleMs: tells.timeoutMs };
+			if (heard.heard === 'cancelled') return end(CANCELLED);
+			if (heard.heard === 'unplugged') return end(UNPLUGGED);
+			if (heard.heard === 'message') {
+				const match = matchMessage(profile, tells.says, heard.bytes);
+				const { deviceId } = isMatch(match) ? match.variables : {};
+				if (isMatch(match) && (deviceId ?? target.deviceId) === target.deviceId) return end(null);
+				others++;
+			}
+			if (heard.heard !== 'silence') continue;
+			if (others === 0) break;
+			// It answered, and not what this variant answers.
+			if (attempt === 2) return end(otherVariant(profile, firmwareOf(found.identity)));
+			break;
+		}
+	}
+	return end(noAnswer(profile));
 }
 
 function* ask(profile: Profile, target: Target): Conversation<Found> {
@@ -73,6 +103,8 @@ function* ask(profile: Profile, target: Target): Conversation<Found> {
 			}
 			if (addressed && reply.deviceId !== target.deviceId)
 				return { identity: reply, reason: wrongDeviceId(profile, reply.deviceId, target.deviceId) };
+			if (!suitsVersion(profile, reply.version))
+				return { identity: reply, reason: otherVariant(profile, firmwareOf(reply)) };
 			return { identity: reply, reason: null };
 		}
 	}
@@ -85,7 +117,11 @@ function* ask(profile: Profile, target: Target): Conversation<Found> {
 export const answersRoll = (profile: Profile): boolean =>
 	profile.identity.answers || describesItself(profile);
 
-/** Whether an identity reply is that of the profile's model. */
+/** Whether an identity reply is that of the profile's model, in a version that it is for. */
+export const isVariant = (profile: Profile, reply: Model & Pick<Identity, 'version'>): boolean =>
+	isModel(profile, reply) && suitsVersion(profile, reply.version);
+
+/** Whether an identity reply is that of the profile's model, whichever variant it is. */
 export function isModel(profile: Profile, reply: Model): boolean {
 	const { manufacturer, family, member } = profile.identity;
 	const own = { manufacturer: fromHex(manufacturer), family: fromHex(family), member: fromHex(member) };

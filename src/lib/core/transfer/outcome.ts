@@ -5,6 +5,7 @@ import type { Identity } from '../sysex';
 export type ReasonCode =
 	| 'wrong model'
 	| 'wrong device ID'
+	| 'other variant'
 	| 'no answer'
 	| 'checksum'
 	| 'damaged'

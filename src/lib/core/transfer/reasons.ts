@@ -16,6 +16,14 @@ export const wrongDeviceId = (profile: Profile, found: number, wanted: number): 
 	remedy: `Set device ID ${panelId(profile, wanted)} on its panel, or correct the catalogue. With two units of one model, this may be the other one.`
 });
 
+/** The model is right, and it is another of its variants than the profile is for. */
+export const otherVariant = (profile: Profile, firmware: string | null): Reason => ({
+	code: 'other variant',
+	says: `The ${profile.model} on this port is not the one that its profile is for${profile.variant ? `: “${profile.variant.title}”` : ''}${firmware === null ? '' : `. It says firmware ${firmware}`}.`,
+	remedy:
+		'Look under Contact what is plugged in and take it as what it is now, or choose its profile on its page. What is kept stays as it is, and can be sent to it as far as it fits. Nothing was written.'
+});
+
 export const noAnswer = (profile: Profile): Reason => ({
 	code: 'no answer',
 	says: `The ${profile.model} does not answer.`,

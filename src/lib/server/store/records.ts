@@ -183,6 +183,21 @@ export async function keptRecord(studio: Studio, hash: string): Promise<Describe
 	throw new Problem('sound.not-found', 'That sound is not kept.', 'Look for it by its name again.');
 }
 
+/** What sounds are kept as: a content can be one of several models. */
+export async function kindsOfRecords(
+	studio: Studio,
+	hashes: readonly string[]
+): Promise<Map<string, { profileId: string; area: string }[]>> {
+	const wanted = new Set(hashes);
+	const rows = [...(await load(studio, byHash, [...wanted])).values()]
+		.map(({ kind, hash }) => ({ kind, hash: hash.toString('hex') }))
+		.filter(({ hash }) => wanted.has(hash));
+	const kinds = new Map<string, { profileId: string; area: string }[]>();
+	for (const { kind, hash } of await told(studio, rows, ['kind']))
+		kinds.set(hash, [...(kinds.get(hash) ?? []), fromKind(kind)]);
+	return kinds;
+}
+
 /** As `getRecord`, for many; damaged ones are left out. */
 export async function describeRecords(
 	studio: Studio,

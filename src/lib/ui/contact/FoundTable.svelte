@@ -30,7 +30,8 @@
 		cables: 'its cables',
 		ports: 'which port is which',
 		'device ID': 'its device ID',
-		unit: 'the unit that it is'
+		unit: 'the unit that it is',
+		profile: 'which variant it is now'
 	};
 	/** What answered by its model alone may be another unit of it. */
 	const unsure = (one: Found) =>

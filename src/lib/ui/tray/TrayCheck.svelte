@@ -9,6 +9,7 @@
 	import StateMark from '../StateMark.svelte';
 	import When from '../When.svelte';
 	import { count, duration } from '../words';
+	import TrayConversion from './TrayConversion.svelte';
 	import TrayLinks from './TrayLinks.svelte';
 
 	/** A transfer before it begins: the line, what would be written, what the panel must show, what cannot be proved. */
@@ -260,6 +261,7 @@
 				{/if}
 			</fieldset>
 		{/if}
+		{#if checked.converted}<TrayConversion converted={checked.converted} />{/if}
 		{#if links}<TrayLinks
 				{links}
 				wish={checked.source?.links ?? null}

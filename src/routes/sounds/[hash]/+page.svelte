@@ -23,11 +23,12 @@
 	const place = (stay: Stay) => `${nameOf(stay.deviceId)}, ${stay.label}`;
 	let sending = $state.raw<{ record: string; name: string } | null>(null);
 	// svelte-ignore state_referenced_locally
-	let target = $state(data.devices.find(({ alike }) => alike)?.id ?? '');
+	let target = $state(data.receivers.at(0)?.id ?? '');
+	const receiver = $derived(data.receivers.find(({ id }) => id === target));
 	let slot = $state(0);
 
 	/** Puts this form of the sound into a slot, with the usual safety and proof. */
-	const send = () => putInTray(`device=${target}&sounds=${data.sound.area}:${slot}:${sending!.record}`);
+	const send = () => putInTray(`device=${target}&sounds=${receiver!.area}:${slot}:${sending!.record}`);
 </script>
 
 <svelte:head><title>{data.sound.name ?? 'Sound'} · Silent Drawer</title></svelte:head>
@@ -81,15 +82,13 @@
 		<div class="field">
 			<label for="target">Device</label>
 			<select id="target" class="select" bind:value={target}>
-				{#each data.devices.filter(({ alike }) => alike) as { id, name } (id)}<option value={id}
-						>{name}</option
-					>{/each}
+				{#each data.receivers as { id, name } (id)}<option value={id}>{name}</option>{/each}
 			</select>
 		</div>
 		<div class="field">
 			<label for="slot">Slot</label>
 			<select id="slot" class="select w-28" bind:value={slot}>
-				{#each data.slots as { index, label } (index)}<option value={index}>{label}</option>{/each}
+				{#each receiver?.labels as label, index (index)}<option value={index}>{label}</option>{/each}
 			</select>
 		</div>
 		<button class="btn btn-primary">Look at it first</button>

@@ -10,6 +10,7 @@ import { Nadir } from './nadir';
 import { Orrery } from './orrery';
 import { Parallax } from './parallax';
 import { Sallow } from './sallow';
+import { Sconce } from './sconce';
 import { Skiff } from './skiff';
 import { Sluice } from './sluice';
 import { Tally } from './tally';
@@ -42,5 +43,8 @@ export const MODELS: Record<string, Model> = {
 	'keld-tally': Tally,
 	'corrie-sallow': Sallow,
 	'selden-marl': Marl,
-	'pellow-thrift': Thrift
+	'pellow-thrift': Thrift,
+	'averill-sconce': Sconce,
+	'averill-sconce-2': Sconce,
+	'averill-sconce-2-card': Sconce
 };

@@ -6,6 +6,7 @@ import { newerWords } from './newer-words';
 import { recordFaults } from './record-faults';
 import { referenceFaults } from './reference-faults';
 import { surfaceFaults } from './surface-faults';
+import { variantFaults } from './variant-faults';
 import { wayFaults } from './way-faults';
 
 export type { Fault } from './fault';
@@ -18,6 +19,7 @@ export function faultsOf(profile: Profile): Fault[] {
 		...recordFaults(profile),
 		...messageFaults(profile),
 		...wayFaults(profile),
+		...variantFaults(profile),
 		...surfaceFaults(profile),
 		...referenceFaults(profile),
 		...targetFaults(profile)

@@ -12,7 +12,7 @@ const OLD_VARIABLES = ['deviceId', 'channel', 'slot'];
 export function newerWords(profile: Profile): Fault[] {
 	if (profile.version !== 1) return [];
 	const found: (string | number)[][] = [];
-	for (const word of ['about', 'tried'] as const) if (profile[word]) found.push([word]);
+	for (const word of ['about', 'tried', 'variant'] as const) if (profile[word]) found.push([word]);
 	for (const [id, { shifts }] of Object.entries(profile.charsets))
 		if (shifts) found.push(['charsets', id, 'shifts']);
 	profile.areas.forEach((area, i) => {

@@ -14,4 +14,5 @@ export {
 } from './record';
 export type { Told, ToldValue } from './told';
 export { CELL_FIELDS, CELL_KINDS, CELL_WAYS, type SurfaceMemory } from './surface';
+export type { Variant } from './variant';
 export type { CaptureWay, PreflightCheck, RestoreWay } from './ways';

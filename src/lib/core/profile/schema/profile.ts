@@ -7,6 +7,7 @@ import { count, hexBytes, id } from './common';
 import { message } from './message';
 import { charset, record } from './record';
 import { surface } from './surface';
+import { variant } from './variant';
 import { captureWay, check, restoreWay } from './ways';
 
 /**
@@ -33,6 +34,8 @@ export const profileShape = z.strictObject({
 		/** Whether it answers an identity request. */
 		answers: z.boolean()
 	}),
+	/** Which of several that its model comes as it is for. */
+	variant: variant.optional(),
 	addressing: z.strictObject({
 		deviceId: z
 			.strictObject({

@@ -5,6 +5,7 @@ import { interfaceFacts } from '$lib/core/contact';
 import { deviceSchema } from '$lib/core/gear';
 import { Problem } from '$lib/core/problem';
 import { addDevice, factsOfModel } from '$lib/server/gear';
+import { profileTitle } from '$lib/core/profile';
 import { knownProfiles } from '$lib/server/profiles';
 import { nextFreeSockets, plugIntoFree } from '$lib/server/rig';
 import { interfaceSchema, quickSchema } from './quick';
@@ -16,12 +17,12 @@ export async function load({ locals }) {
 		bare: await superValidate(zod4(deviceSchema), { id: 'bare' }),
 		/** Where the next device would be plugged in; null where no interface has a free out. */
 		free: await nextFreeSockets(locals.studio),
-		profiles: knownProfiles(locals.studio).map(({ id, maker, model, kind, addressing }) => ({
-			id,
-			model,
-			title: `${maker} ${model}`,
-			kind,
-			panelAdd: addressing.deviceId?.panelAdd ?? 0
+		profiles: knownProfiles(locals.studio).map((profile) => ({
+			id: profile.id,
+			model: profile.model,
+			title: profileTitle(profile),
+			kind: profile.kind,
+			panelAdd: profile.addressing.deviceId?.panelAdd ?? 0
 		}))
 	};
 }

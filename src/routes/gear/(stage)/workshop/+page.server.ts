@@ -1,5 +1,5 @@
 import { localDay } from '$lib/server/local-time';
-import { parseProfile, PROFILE_TEMPLATE } from '$lib/core/profile';
+import { parseProfile, profileTitle, PROFILE_TEMPLATE } from '$lib/core/profile';
 import { toHex } from '$lib/core/midi';
 import { orError } from '$lib/server/answer';
 import { listVersions, openVersion } from '$lib/server/drawer';
@@ -41,10 +41,10 @@ export async function load({ locals, url }) {
 	return {
 		wanted,
 		device: device && { id: device.id, name: device.name },
-		profiles: profiles.map(({ id, maker, model, revision }) => ({
-			id,
-			title: `${maker} ${model}`,
-			revision
+		profiles: profiles.map((each) => ({
+			id: each.id,
+			title: profileTitle(each),
+			revision: each.revision
 		})),
 		json: JSON.stringify(profile, null, '\t'),
 		own: wanted !== 'new' && isOwnProfile(studio, wanted),

@@ -1,10 +1,12 @@
 import { covers, slotsOfSpans, spansOf, type VersionMark } from '$lib/core/drawer';
 import { toHex } from '$lib/core/midi';
+import { sameFamily } from '$lib/core/profile';
 import { Problem, type ProblemData } from '$lib/core/problem';
 import { orError } from '$lib/server/answer';
 import { compareVersions, getVersion, listVersions, openVersion, type OpenVersion } from '$lib/server/drawer';
 import { listDevices } from '$lib/server/gear';
 import { readableSlots } from '$lib/server/knowing';
+import { profileOrNull } from '$lib/server/profiles';
 import type { Studio } from '$lib/server/db/connection';
 
 /** A version, or what is wrong with it: one that is damaged must not hide the others. */
@@ -25,6 +27,7 @@ async function openOrFault(
 export async function load({ locals, params, url, parent }) {
 	const versions = await listVersions(locals.studio, params.device);
 	const { device } = await parent();
+	const own = profileOrNull(locals.studio, device.profileId);
 	const wanted = url.searchParams.get('v');
 	const shownId = wanted ?? versions.find(({ kind }) => kind !== 'imported')?.id ?? versions[0]?.id ?? null;
 	const withId = url.searchParams.get('with');
@@ -91,7 +94,7 @@ export async function load({ locals, params, url, parent }) {
 			opened !== null &&
 			(opened.profile === null
 				? device.profileId === null
-				: device.profileId === opened.profile.id && opened.profile.restore.length > 0),
+				: own !== null && sameFamily(own, opened.profile) && own.restore.length > 0),
 		slots: opened?.slots.map(({ area, index, label, name }) => ({ area, index, label, name })) ?? [],
 		raw:
 			opened && !opened.profile

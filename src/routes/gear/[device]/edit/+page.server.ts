@@ -5,16 +5,17 @@ import { deviceSchema } from '$lib/core/gear';
 import { orError } from '$lib/server/answer';
 import { getDevice } from '$lib/server/gear';
 import { saveDevice } from '$lib/server/give-profile';
+import { profileTitle } from '$lib/core/profile';
 import { knownProfiles } from '$lib/server/profiles';
 
 export async function load({ locals, params }) {
 	const device = await orError(getDevice(locals.studio, params.device));
 	return {
 		form: await superValidate(deviceSchema.parse(device), zod4(deviceSchema)),
-		profiles: knownProfiles(locals.studio).map(({ id, maker, model, addressing }) => ({
-			id,
-			title: `${maker} ${model}`,
-			panelAdd: addressing.deviceId?.panelAdd ?? 0
+		profiles: knownProfiles(locals.studio).map((profile) => ({
+			id: profile.id,
+			title: profileTitle(profile),
+			panelAdd: profile.addressing.deviceId?.panelAdd ?? 0
 		}))
 	};
 }

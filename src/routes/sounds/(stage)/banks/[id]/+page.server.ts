@@ -1,8 +1,9 @@
 import { orError } from '$lib/server/answer';
 import { getBank } from '$lib/server/banks';
 import { listVersions } from '$lib/server/drawer';
-import { getDevice, listDevices } from '$lib/server/gear';
+import { getDevice } from '$lib/server/gear';
 import { currentProfile } from '$lib/server/profiles';
+import { receiversOf } from '$lib/server/receivers';
 
 export async function load({ locals, params }) {
 	const bank = await orError(getBank(locals.studio, params.id));
@@ -12,9 +13,7 @@ export async function load({ locals, params }) {
 		bank,
 		profile,
 		device: await getDevice(locals.studio, bank.deviceId),
-		alike: (await listDevices(locals.studio))
-			.filter(({ profileId }) => profileId === profile.id)
-			.map(({ id, name }) => ({ id, name })),
+		alike: await receiversOf(locals.studio, profile, bank.document.area),
 		versions: versions.map(({ id, title, takenAt }) => ({ id, title, takenAt })),
 		/** Whether the device was read again since the bank was begun. */
 		newer:
