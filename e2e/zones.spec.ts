@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { writeNameDocument } from '../src/lib/core/drawer';
 import { writeMidiFile } from '../src/lib/core/midi';
-import { expect, test } from './studio';
+import { expect, goButton, test } from './studio';
 
 const scenes = (page: Page) => page.getByRole('region', { name: 'Scenes' });
 const zone = (page: Page, name: string) => page.getByRole('button', { name: new RegExp(`^${name}`) });
@@ -38,6 +38,41 @@ test('a scene is one press: sent, and shown by what the instruments say themselv
 	await expect(status).toContainText('8 Deep field');
 	await list.getByRole('button', { name: 'It gets louder: send The belt' }).click();
 	await expect(status).toContainText('4 The belt, on the bench:');
+});
+
+test('what a hand chooses at a panel is heard where the instrument tells it, and the desk is sent again', async ({
+	page
+}) => {
+	// Its panel, beside a backup in the tray.
+	const devices = (await (await page.request.get('/api/v1/devices')).json()) as {
+		id: string;
+		name: string;
+	}[];
+	await page.goto(`/transfers/new?device=${devices.find(({ name }) => name === 'Orrery')!.id}`);
+	await expect(goButton(page)).toHaveText(/^Back up Orrery/);
+	await page.goto('/control/zones');
+	const list = scenes(page);
+	const status = list.getByRole('status');
+	await list.getByRole('button', { name: 'Send everything next time' }).click();
+	await list.getByRole('button', { name: '3 Inner planets' }).press('Enter');
+	await expect(status).toContainText('Orrery: Shown. it says that it plays program 9, Dark Moon.');
+	await expect(list.getByRole('button', { name: 'Send the desk' })).toBeDisabled();
+	const panel = page.getByRole('group', { name: /^Front panel of Orrery/ });
+	await expect(panel).toBeVisible();
+	await panel.getByRole('button', { name: 'Next slot' }).click();
+	const chosen = list.getByRole('list', { name: 'Chosen at panels' });
+	await expect(chosen).toContainText(
+		'Orrery, chosen at its panel: it says that it plays program 10, not 9, Dark Moon.'
+	);
+	await panel.getByRole('button', { name: 'Slot before' }).click();
+	await expect(chosen).toContainText(
+		'Orrery, chosen at its panel: it says that it plays program 9, Dark Moon.'
+	);
+	await panel.getByRole('button', { name: 'Next slot' }).click();
+	await expect(chosen).toContainText('plays program 10, not 9');
+	await list.getByRole('button', { name: 'Send the desk' }).click();
+	await expect(status).toContainText('Orrery: Shown. it says that it plays program 9, Dark Moon.');
+	await expect(chosen.getByRole('listitem')).toHaveCount(0);
 });
 
 test('the desk is stored over another scene, which undo brings back; a sound that moved is taken from its new place', async ({

@@ -10,6 +10,7 @@ import {
 import { fromHex, toHex, writeMidiFile } from '../core/midi';
 import { Problem } from '../core/problem';
 import type { Profile } from '../core/profile';
+import { Framer } from '../core/sysex';
 import { VirtualClock } from '../core/transfer';
 import { call } from './api';
 
@@ -24,6 +25,9 @@ interface StoredUnit {
 	memory: string;
 	faults: Fault[];
 }
+
+/** How long a unit is listened to after a hand was at its panel. */
+const HEAR_MS = 300;
 
 /** A unit of the bench that is switched on in this tab. */
 interface Seat {
@@ -126,6 +130,8 @@ export class BenchRoom {
 	waitsForHands: () => boolean = () => false;
 	/** Told when a panel has something new to show that nobody asked for at the panel itself. */
 	panelChanged: (unitId: string) => void = () => undefined;
+	/** Told what a unit says by itself. */
+	spoke: (name: string, bytes: Uint8Array) => void = () => undefined;
 	/** A sampler at device ID 0 with two made-up samples, on a port of its own. */
 	readonly sampler = samplerLine(this.clock);
 	/** A recorder at device ID 1 with two files, on a port of its own. */
@@ -315,6 +321,21 @@ export class BenchRoom {
 		});
 	}
 
+	/** Tells what a unit says by itself; while something else listens on its line, that tells of it. */
+	#hearing({ name, station, busy }: Seat, act: () => void): void {
+		if (busy > 0) return act();
+		const ear = new Framer();
+		const deaf = station.listen({
+			bytes: (chunk) => {
+				for (const { bytes } of ear.push(chunk)) this.spoke(name, bytes);
+			},
+			unplugged: () => undefined,
+			plugged: () => undefined
+		});
+		act();
+		this.clock.after(HEAR_MS, deaf);
+	}
+
 	#press(seat: Seat, action: PanelAction): void {
 		const { station } = seat;
 		const { unit } = station;
@@ -325,7 +346,7 @@ export class BenchRoom {
 				break;
 			case 'step':
 				// From where the unit is: a quick hand presses again before the panel has shown the first.
-				unit.select(program.index + action.by);
+				this.#hearing(seat, () => unit.turnTo(program.index + action.by));
 				break;
 			case 'edit':
 				unit.edit(program.area, program.index, action.parameter, action.raw);

@@ -62,12 +62,15 @@ export interface Heard {
 let seen: (messages: Seen[]) => void = () => undefined;
 const batch: Seen[] = [];
 
-/** A link whose traffic is told to the page, in batches. */
+/** Tells the page of a message, in batches. */
+function tellSeen(message: Seen): void {
+	if (batch.push(message) > 1) return;
+	setTimeout(() => seen(batch.splice(0)), TELL_MS);
+}
+
+/** A link whose traffic is told to the page. */
 const watched = (name: string, link: Link) =>
-	watchedLink(link, (way, bytes) => {
-		if (batch.push({ port: name, way, bytes }) > 1) return;
-		setTimeout(() => seen(batch.splice(0)), TELL_MS);
-	});
+	watchedLink(link, (way, bytes) => tellSeen({ port: name, way, bytes }));
 
 /** @throws Problem `bench.busy` while a dump passes the line of a unit */
 function mustBeQuiet({ busy, name }: { busy: number; name: string }, remedy: string): void {
@@ -88,6 +91,7 @@ const withUnit = <R>(unitId: string, say: (seat: Seat) => Conversation<R>): Prom
 const bench = {
 	watchTraffic(tell: (messages: Seen[]) => void): void {
 		seen = tell;
+		room.spoke = (name, bytes) => tellSeen({ port: name, way: 'received', bytes });
 	},
 
 	/** Calls the roll at bench units, one after another as on one port each. */

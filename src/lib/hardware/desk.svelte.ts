@@ -125,9 +125,9 @@ class Desk {
 	}
 
 	async act(unitId: string, action: PanelAction): Promise<PanelState> {
-		const shown = opened(await this.bench.act(unitId, action));
+		// Before the key is pressed: what the unit then says by itself is newer.
 		if (PLAYS_ELSE.includes(action.act)) await forgetPlayed('bench', { units: [unitId] });
-		return shown;
+		return opened(await this.bench.act(unitId, action));
 	}
 
 	/** What a bench unit that is a controller says when it is touched, while a template plays. */

@@ -8,12 +8,12 @@ import { traffic } from './traffic.svelte';
  * begins anew in another world, and for nothing else.
  * @returns what ends it
  */
-export function hearReceived(heard: (bytes: Uint8Array) => void): () => void {
+export function hearReceived(heard: (bytes: Uint8Array, port: string) => void): () => void {
 	const real = desk.world === 'hardware';
 	return untrack(() => {
 		const deaf = real ? midiDesk.hearAll() : null;
-		const unwatch = traffic.watch(({ way, bytes }) => {
-			if (way === 'received') heard(bytes);
+		const unwatch = traffic.watch(({ way, bytes, port }) => {
+			if (way === 'received') heard(bytes, port);
 		});
 		return () => {
 			unwatch();

@@ -29,7 +29,7 @@ const NOTHING: Kept = { held: { parts: {}, local: {}, pages: {}, tempo: null }, 
 
 /**
  * What instruments hold by what they were sent in a world. An instrument whose device was written to since by a transfer is
- * not known any more; what a hand does at a panel nobody hears.
+ * not known any more; what a hand does at a panel is known where the instrument told it (`says`).
  */
 export async function readHeld(studio: Studio, set: ShowSet, world: LiveWorld): Promise<KnownHeld> {
 	const row = await paperRow(studio, kindOf(world));

@@ -21,7 +21,8 @@ export async function linesOfSet(studio: Studio, set: ShowSet): Promise<SetLines
 		if (profile?.areas.some(({ playing }) => playing !== undefined))
 			told.asked[id] = {
 				profile: profile.id,
-				deviceId: device.deviceId ?? profile.addressing.deviceId?.default ?? 0
+				deviceId: device.deviceId ?? profile.addressing.deviceId?.default ?? 0,
+				channel: device.channel ?? 1
 			};
 	}
 	return told;

@@ -271,6 +271,15 @@ export abstract class SimulatedDevice {
 		this.#note = '';
 	}
 
+	/** A hand chooses another slot at the panel. */
+	turnTo(index: number): void {
+		this.select(index);
+		this.chosen();
+	}
+
+	/** What it says by itself when a hand has chosen another slot. */
+	protected chosen(): void {}
+
 	/** Edits one parameter of a slot at the panel and stores it. */
 	edit(area: string, index: number, parameterId: string, raw: number): void {
 		const record = this.profile.records[areaOf(this.profile, area).record];

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { factoryState, seededRandom } from '../bench';
-import { shippedProfiles } from '../bench/bench.fixture';
+import { shippedProfiles, workbench } from '../bench/bench.fixture';
 import { makeSlot, messagesFor, splitDump } from '.';
 
 /** A dump of one device, from its factory memory. */
@@ -34,6 +34,21 @@ describe('a file that holds dumps of several devices', () => {
 			{ numRuns: 40 }
 		);
 	});
+
+	it.each(['averill-sconce', 'averill-sconce-2', 'averill-sconce-2-card'])(
+		'a dump of a variant is one part: %s',
+		(id) => {
+			const { profile, unit } = workbench(id, 3);
+			const slots = profile.areas.flatMap(({ id: area }) =>
+				unit.state.memory[area].map((bytes, i) => makeSlot(profile, area, i, bytes))
+			);
+			const messages = messagesFor(profile, slots, { deviceId: 4, channel: 1 });
+			for (const profiles of [shippedProfiles, shippedProfiles.toReversed()])
+				expect(splitDump(profiles, messages)).toMatchObject([
+					{ profile: { id }, deviceId: 4, messages: messages.map((_, i) => i) }
+				]);
+		}
+	);
 
 	it('a damaged message stays with its model, an unknown one is a part of its own', () => {
 		const own = dump(1, 1);

@@ -1,5 +1,7 @@
 import { isMatch, matchAny } from './match';
+import { recogniseDump } from './recognise';
 import type { Profile } from './schema';
+import { sameFamily } from './variant';
 
 /** Messages of a file that belong together: one device’s, as far as they say. */
 export interface DumpPart {
@@ -11,6 +13,14 @@ export interface DumpPart {
 	messages: number[];
 }
 
+/** Profiles in the order in which they are tried: of the variants of a model, the one that reads most before the others. */
+function inOrder(profiles: readonly Profile[], messages: readonly Uint8Array[]): readonly Profile[] {
+	const variants = profiles.filter(({ variant }) => variant);
+	if (variants.length === 0) return profiles;
+	const best = recogniseDump(variants, messages).map(({ profile }) => profile);
+	return [...best, ...profiles.filter((profile) => !best.includes(profile))];
+}
+
 /**
  * Cuts the messages of a file by model and device ID, in the order in which each first appears. A damaged message goes
  * with the first part of its model, so that it is named there and not lost.
@@ -18,9 +28,10 @@ export interface DumpPart {
 export function splitDump(profiles: readonly Profile[], messages: readonly Uint8Array[]): DumpPart[] {
 	const parts = new Map<string, DumpPart>();
 	const damaged: { profile: Profile; index: number }[] = [];
+	const tried = inOrder(profiles, messages);
 	messages.forEach((bytes, index) => {
 		let hurt: Profile | null = null;
-		for (const profile of profiles) {
+		for (const profile of tried) {
 			const match = matchAny(profile, bytes);
 			if (!isMatch(match)) {
 				if (match.why !== 'other message') hurt ??= profile;
@@ -41,7 +52,7 @@ export function splitDump(profiles: readonly Profile[], messages: readonly Uint8
 		}
 	});
 	for (const { profile, index } of damaged) {
-		const part = [...parts.values()].find((other) => other.profile === profile);
+		const part = [...parts.values()].find((other) => other.profile && sameFamily(other.profile, profile));
 		if (part) part.messages = [...part.messages, index].sort((a, b) => a - b);
 		else parts.set(`${profile.id} damaged`, { profile, deviceId: null, messages: [index] });
 	}

@@ -30,5 +30,6 @@ export * from './setup-from-rig';
 export * from './show-loads';
 export * from './songs-words';
 export * from './studio-needs';
+export * from './told-itself';
 export * from './told-set';
 export * from './voices';

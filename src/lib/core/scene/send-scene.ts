@@ -25,20 +25,28 @@ export interface PlayingQuestion {
 }
 
 export function playingQuestion(profile: Profile, target: Variables): PlayingQuestion | null {
-	const area = profile.areas.find(({ playing }) => playing !== undefined);
-	if (!area?.playing) return null;
-	const { ask, says, timeoutMs } = area.playing;
+	const area = profile.areas.find(({ playing }) => playing?.ask !== undefined);
+	const { ask, says, timeoutMs } = area?.playing ?? {};
+	if (!area || ask === undefined || says === undefined || timeoutMs === undefined) return null;
 	return {
 		ask: buildMessage(profile, ask, target),
 		timeoutMs,
 		area: area.id,
-		read: (bytes) => {
-			const match = matchMessage(profile, says, bytes);
-			if (!isMatch(match)) return null;
-			const { slot, deviceId } = match.variables;
-			return deviceId !== undefined && deviceId !== target.deviceId ? null : (slot ?? null);
-		}
+		read: (bytes) => slotSaid(profile, says, target, bytes)
 	};
+}
+
+/** The slot that a message of a device says; null where it is another message, or of another device. */
+export function slotSaid(
+	profile: Profile,
+	says: string,
+	target: Variables,
+	bytes: Uint8Array
+): number | null {
+	const match = matchMessage(profile, says, bytes);
+	if (!isMatch(match)) return null;
+	const { slot, deviceId } = match.variables;
+	return deviceId !== undefined && deviceId !== target.deviceId ? null : (slot ?? null);
 }
 
 /** How sending went: messages that left whole, and what was heard once the question had been asked. */

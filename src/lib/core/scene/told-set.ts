@@ -44,8 +44,8 @@ export interface SetLines {
 	of: string;
 	/** By instrument. */
 	lines: Record<string, StoredLine>;
-	/** Instrument → the profile that says how it is asked, with the device ID that it is asked by. */
-	asked: Record<string, { profile: string; deviceId: number }>;
+	/** Instrument → the profile that says how it is asked, or tells by itself, with the device ID and channel (1–16) that it is on. */
+	asked: Record<string, { profile: string; deviceId: number; channel: number }>;
 	/** Devices of Gear. */
 	devices: { id: string; name: string }[];
 }

@@ -17,9 +17,11 @@
 	import { desk } from '../../hardware/desk.svelte';
 	import { roving } from '../roving';
 	import StateMark from '../StateMark.svelte';
+	import ChosenRows from './ChosenRows.svelte';
 	import EarlierScenes from './EarlierScenes.svelte';
 	import type { OpenSet } from './open-set.svelte';
 	import { hearCalls } from './hear-calls';
+	import { PanelEar } from './panel-ear.svelte';
 	import SceneCalls from './SceneCalls.svelte';
 	import SentRows from './SentRows.svelte';
 	import { SceneSender } from './scene-sender.svelte';
@@ -28,6 +30,8 @@
 	let { open }: { open: OpenSet } = $props();
 	// svelte-ignore state_referenced_locally
 	const sender = new SceneSender(open);
+	// svelte-ignore state_referenced_locally
+	const ear = new PanelEar(open, sender);
 	let number = $state('');
 	let name = $state('');
 	/** A scene that makes something louder is sent by a second press. */
@@ -82,7 +86,11 @@
 		const { calls } = set;
 		return calls ? hearCalls(calls, callScene) : undefined;
 	});
-	const send = (title: string, to: Desk) => sender.send(title, to, open.changeTo(to, desk.world));
+	const send = (title: string, to: Desk) => {
+		ear.forget();
+		return sender.send(title, to, open.changeTo(to, desk.world));
+	};
+	$effect(() => ear.listen());
 	function sendDesk() {
 		if (changeWarnings(set, deskChange).some(({ loud }) => loud) && asking !== 'desk')
 			return void (asking = 'desk');
@@ -253,6 +261,7 @@
 			</p>
 			<SentRows {open} outcome={sender.outcome} />
 		{/if}
+		<ChosenRows {open} {ear} />
 	</div>
 	{#if sender.unnoted}<p>
 			Sent, and not noted yet: {sender.unnoted.message} It is noted with the next scene.
@@ -263,7 +272,8 @@
 		</p>{/if}
 	<SceneCalls {open} />
 	<p class="small-print mt-2">
-		Only what differs from what was sent before goes out; what a hand did at a panel since, nobody hears.
+		Only what differs from what was sent before goes out; what a hand did at a panel since is heard only where
+		the instrument tells it, and while this page is open.
 		<button class="link" onclick={() => void sender.forget()}>Send everything next time</button>
 	</p>
 </section>

@@ -13,6 +13,7 @@ import {
 	type PlayingQuestion,
 	type SceneChange,
 	type SceneMessage,
+	type Selected,
 	type SentNote,
 	type SentTo
 } from '../../core/scene';
@@ -59,6 +60,8 @@ export class SceneSender {
 	outcome = $state.raw<SceneOutcome | null>(null);
 	/** Why what was sent could not be noted; it is sent all the same. */
 	unnoted = $state.raw<{ message: string; remedy: string } | null>(null);
+	/** What was said in the middle of sending. */
+	readonly #told: Owed[] = [];
 	readonly #owed: Owed[] = JSON.parse(readDraft(OWED) ?? '[]') as Owed[];
 	readonly #open: OpenSet;
 	readonly #profiles: Record<string, Promise<Profile | null>> = {};
@@ -141,8 +144,28 @@ export class SceneSender {
 			this.#open.suppose(world, heldSent(this.#open.heldIn(world), order));
 			const at = this.#owed.indexOf(underWay);
 			this.#owed.splice(at < 0 ? this.#owed.length : at, 1, order);
-			await this.#note();
+			await this.#noteTold();
 		});
+	}
+
+	/** What an instrument said by itself that it plays, once nothing is being sent any more; null: something that nobody can name. */
+	async tell(instrument: string, channel: number | null, selected: Selected | null): Promise<void> {
+		const { world } = desk;
+		// Of which of several parts it spoke is not known either.
+		const order: Owed =
+			channel === null || selected === null
+				? forgetting(world, [instrument])
+				: { ...forgetting(world, []), says: [{ instrument, channel, selected }] };
+		this.#told.push(order);
+		if (!this.doing.busy) await this.#noteTold();
+	}
+
+	async #noteTold(): Promise<void> {
+		for (const order of this.#told.splice(0)) {
+			this.#open.suppose(order.world, heldSent(this.#open.heldIn(order.world), order));
+			this.#owed.push(order);
+		}
+		await this.#note();
 	}
 
 	/** Whatever is known of instruments in this tab's world counts no more: the next scene is sent whole. */

@@ -4,6 +4,7 @@ import { desk } from '../../hardware/desk.svelte';
 import { hearReceived } from '../../hardware/hear-received';
 import { remembered } from '../remembered.svelte';
 import type { OpenSet } from './open-set.svelte';
+import { PanelEar } from './panel-ear.svelte';
 import { SceneSender } from './scene-sender.svelte';
 
 /** A foot switch, by what it says. */
@@ -16,6 +17,7 @@ interface Foot {
 /** A set on stage: where it stands, what comes, and what the last scene came to. It outlives a reload. */
 export class SetRun {
 	readonly sender: SceneSender;
+	readonly ear: PanelEar;
 	/** The step whose scene was sent last; -1 before the first. */
 	readonly #at = remembered('set-run', -1);
 	readonly #foot = remembered<Foot | null>('set-foot', null);
@@ -28,6 +30,7 @@ export class SetRun {
 	constructor(open: OpenSet) {
 		this.#open = open;
 		this.sender = new SceneSender(open);
+		this.ear = new PanelEar(open, this.sender);
 	}
 
 	get steps(): SetStep[] {
@@ -53,6 +56,7 @@ export class SetRun {
 		}
 		this.asking = null;
 		this.#at.value = to;
+		this.ear.forget();
 		await this.sender.send(`${scene.number} ${scene.name}`, scene, change);
 	}
 

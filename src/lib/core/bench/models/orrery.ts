@@ -23,11 +23,18 @@ export class Orrery extends SimulatedDevice {
 		return [this.flag('protect', 'Memory protect', 0), this.dial('deviceId', 'Device ID', 0, 0, 15)];
 	}
 
+	#tellWhich(): void {
+		this.reply(Uint8Array.of(0xf0, 0x7d, MODEL, this.deviceId, PLAYS, this.plays, 0xf7));
+	}
+
+	protected override chosen(): void {
+		this.#tellWhich();
+	}
+
 	protected handle(message: Uint8Array): void {
 		if (message[1] !== 0x7d || message[2] !== MODEL || message[3] !== this.deviceId) return;
 		const command = message[4];
-		if (command === WHICH && message.length === 6)
-			return this.reply(Uint8Array.of(0xf0, 0x7d, MODEL, this.deviceId, PLAYS, this.plays, 0xf7));
+		if (command === WHICH && message.length === 6) return this.#tellWhich();
 		const asked = AREAS[(command - 0x10) as keyof typeof AREAS];
 		if (asked && message.length === 6) {
 			const body = packing.pack(joinBytes(this.state.memory[asked.id]));

@@ -28,7 +28,16 @@ export class Sconce extends SimulatedDevice {
 	readonly manners: UnitManners = { bufferBytes: 300, thinkMs: 4, forgets: [] };
 
 	get switches() {
-		return [this.flag('protect', 'Write lock', 0), this.dial('deviceId', 'Device ID', 0, 0, 15)];
+		return [
+			this.flag('protect', 'Write lock', 0),
+			this.dial('deviceId', 'Device ID', 0, 0, 15),
+			this.dial('channel', 'Channel', 1, 1, 16)
+		];
+	}
+
+	protected override chosen(): void {
+		const channel = (this.state.settings.channel ?? 1) - 1;
+		this.reply(Uint8Array.of(0xb0 + channel, 0, 0, 0xc0 + channel, this.cursor));
 	}
 
 	get #isSecond(): boolean {
@@ -62,7 +71,7 @@ export class Sconce extends SimulatedDevice {
 			return this.#tell(wait, CARD_SAYS, this.#bank(1) ? 1 : 0);
 		const { place, bank, program, rest } = this.#place(data);
 		const found = this.#bank(bank);
-		if (!found || program >= found.records.length) return;
+		if (!found || !found.records[program]) return;
 		if (message[4] === GIVE && rest.length === 0) {
 			const body = halves(found.records[program]);
 			return this.#tell(wait, PROGRAM, ...place, ...body, fold(body));

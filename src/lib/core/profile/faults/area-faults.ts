@@ -80,12 +80,25 @@ function placeFault({ messages }: Profile, name: string, asks: boolean): string 
 	return asks && namesSlot(message) ? `“${name}” names a slot; it asks which one is shown` : null;
 }
 
-function playingFaults(profile: Profile, { playing }: ProfileArea, i: number): Fault[] {
+function playingFaults(profile: Profile, { playing, recall }: ProfileArea, i: number): Fault[] {
 	if (!playing) return [];
-	return (['ask', 'says'] as const).flatMap((field) => {
-		const says = placeFault(profile, playing[field], field === 'ask');
-		return says ? [{ path: ['areas', i, 'playing', field], says }] : [];
+	const path = ['areas', i, 'playing'];
+	const faults = (['ask', 'says'] as const).flatMap((field) => {
+		const name = playing[field];
+		const says = name === undefined ? null : placeFault(profile, name, field === 'ask');
+		return says ? [{ path: [...path, field], says }] : [];
 	});
+	if (playing.ask !== undefined && playing.says === undefined)
+		faults.push({ path: [...path, 'says'], says: 'what it answers is needed beside what it is asked' });
+	if (playing.says !== undefined && playing.ask === undefined && playing.tells !== 'says')
+		faults.push({ path: [...path, 'says'], says: 'nobody asks for it, and it does not come by itself' });
+	if (playing.ask === undefined && playing.tells === undefined)
+		faults.push({ path, says: 'it is neither asked, nor does it tell by itself' });
+	if (playing.tells === 'says' && playing.says === undefined)
+		faults.push({ path: [...path, 'tells'], says: 'there is no “says” that it could be' });
+	if (playing.tells === 'program-change' && !recall)
+		faults.push({ path: [...path, 'tells'], says: 'which slot a program change is, “recall” would say' });
+	return faults;
 }
 
 /** Dumps of the slot that the panel stands at: what says where it stands, and how such dumps travel. */

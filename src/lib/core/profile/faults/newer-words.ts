@@ -16,6 +16,7 @@ export function newerWords(profile: Profile): Fault[] {
 	for (const [id, { shifts }] of Object.entries(profile.charsets))
 		if (shifts) found.push(['charsets', id, 'shifts']);
 	profile.areas.forEach((area, i) => {
+		if (area.playing?.tells || (area.playing && !area.playing.ask)) found.push(['areas', i, 'playing']);
 		for (const word of ['addresses', 'called', 'told', 'described'] as const)
 			if (area[word]) found.push(['areas', i, word]);
 	});

@@ -55,8 +55,18 @@ export const area = z.strictObject({
 		.optional(),
 	/** The message that puts a record where it can be played and is not stored. */
 	editBuffer: z.strictObject({ send: id }).optional(),
-	/** How it is asked which slot it plays: the question, and the answer, which names the slot. */
-	playing: z.strictObject({ ask: id, says: id, timeoutMs: milliseconds.default(700) }).optional(),
+	/** How it says which slot it plays. */
+	playing: z
+		.strictObject({
+			/** The question; left out where it cannot be asked. */
+			ask: id.optional(),
+			/** The answer, which names the slot. */
+			says: id.optional(),
+			timeoutMs: milliseconds.default(700),
+			/** What comes by itself when a hand chooses another at the panel: the answer, or a program change on its channel. */
+			tells: z.enum(['says', 'program-change']).optional()
+		})
+		.optional(),
 	/**
 	 * Nothing but the edit buffer is given and taken: a slot is called up by its `recall` before its dump is asked for, and what
 	 * was sent is put into a slot by a command that names it.

@@ -6,6 +6,7 @@
 	import { KeptStage, keptSince } from '$lib/ui/scene/kept-stage.svelte';
 	import { midiDesk } from '$lib/hardware/midi-desk.svelte';
 	import { openSet } from '$lib/ui/scene/open-set.svelte';
+	import ChosenRows from '$lib/ui/scene/ChosenRows.svelte';
 	import SentRows from '$lib/ui/scene/SentRows.svelte';
 	import { SetRun } from '$lib/ui/scene/set-run.svelte';
 	import StateMark from '$lib/ui/StateMark.svelte';
@@ -31,6 +32,7 @@
 	/** What has to be loaded before the song that comes, and is not there yet. */
 	const loads = $derived((run.steps[run.at + 1]?.loads ?? []).filter((load) => !isLoaded(open.sounds, load)));
 
+	$effect(() => run.ear.listen());
 	$effect(() => (run.foot || run.learning ? run.listen() : undefined));
 	$effect(() => {
 		const { calls } = open.set;
@@ -87,6 +89,7 @@
 				</p>{/if}
 			<SentRows {open} outcome={run.sender.outcome} />
 		{/if}
+		<ChosenRows {open} ear={run.ear} />
 		{#if run.sender.unnoted}<p>Sent. It is not noted yet: {run.sender.unnoted.message}</p>{/if}
 		{#if run.sender.doing.problem}<p class="text-rust">{run.sender.doing.problem.message}</p>{/if}
 	</div>
