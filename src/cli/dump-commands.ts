@@ -7,7 +7,8 @@ import {
 	looseDumps,
 	makeSlot,
 	readValue,
-	readText
+	readText,
+	withToldStates
 } from '../lib/core/profile';
 import { manufacturerOf, readDumpFile } from '../lib/core/sysex';
 import { oneOf, print, wrongUse, type Command } from './command';
@@ -43,7 +44,7 @@ export const dumpCommands: Record<string, Command> = {
 			const { about, options } = oneOf(this, words, 'profile');
 			if (!options.profile) throw wrongUse(this);
 			const profile = profileIn(options.profile);
-			const file = readDumpFile(bytesOf(about));
+			const file = withToldStates(readDumpFile(bytesOf(about)), [profile]);
 			const dump = decodeDump(
 				profile,
 				file.messages.map(({ bytes }) => bytes)

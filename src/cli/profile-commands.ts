@@ -1,4 +1,4 @@
-import { tryProfile, type Profile } from '../lib/core/profile';
+import { tryProfile, withToldStates, type Profile } from '../lib/core/profile';
 import { Problem } from '../lib/core/problem';
 import { readDumpFile } from '../lib/core/sysex';
 import { print, wrongUse, type Command } from './command';
@@ -22,7 +22,7 @@ export const profileCommands: Record<string, Command> = {
 			}
 			let faultless = true;
 			for (const dump of dumps) {
-				const { messages } = readDumpFile(bytesOf(dump));
+				const { messages } = withToldStates(readDumpFile(bytesOf(dump)), [profile]);
 				const trial = tryProfile(
 					profile,
 					messages.map(({ bytes }) => bytes)

@@ -8,6 +8,7 @@ import {
 	placeDumps,
 	recogniseDump,
 	splitDump,
+	withToldStates,
 	type DumpPart,
 	type Profile
 } from '../core/profile';
@@ -23,8 +24,8 @@ import { currentProfile, knownProfiles } from './profiles';
 import { versionsHolding } from './store/versions';
 
 /** @throws Problem `file.no-sysex` where there is nothing to keep */
-function readFile(bytes: Uint8Array, name: string): DumpFile {
-	const file = readDumpFile(bytes);
+function readFile(studio: Studio, bytes: Uint8Array, name: string): DumpFile {
+	const file = withToldStates(readDumpFile(bytes), knownProfiles(studio));
 	if (file.messages.length === 0)
 		throw new Problem(
 			'file.no-sysex',
@@ -37,7 +38,7 @@ function readFile(bytes: Uint8Array, name: string): DumpFile {
 
 /** Looks at a file without storing anything. */
 export async function inspectFile(studio: Studio, bytes: Uint8Array, name: string): Promise<FileInspection> {
-	const file = readFile(bytes, name);
+	const file = readFile(studio, bytes, name);
 	const whole = file.messages.map((message) => message.bytes);
 	const known = knownProfiles(studio);
 	const [best] = recogniseDump(known, whole);
@@ -49,7 +50,10 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 	return {
 		kind: file.kind,
 		messages: file.messages.map((message) => {
-			const { id, meaning } = manufacturerLabel(message.bytes);
+			const { id, meaning } =
+				message.bytes[0] === 0xf0
+					? manufacturerLabel(message.bytes)
+					: { id: '', meaning: 'a value that is told' };
 			return {
 				offset: message.offset,
 				length: message.bytes.length,
@@ -172,7 +176,7 @@ export async function storeParts(studio: Studio, orders: readonly FileOrder[]): 
 
 /** Checks a part of a file against the device that shall keep it. */
 async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> {
-	const file = readFile(order.bytes, order.name);
+	const file = readFile(studio, order.bytes, order.name);
 	const device = await getDevice(studio, order.deviceId);
 	const numbers = [...file.messages.keys()].filter((index) => order.messages?.includes(index) ?? true);
 	const chosen = numbers.map((index) => file.messages[index]);

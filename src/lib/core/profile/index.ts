@@ -32,6 +32,7 @@ export * from './targets';
 export * from './template';
 export * from './text-codes';
 export * from './told';
+export * from './told-file';
 export * from './total';
 export * from './trial';
 export * from './value';

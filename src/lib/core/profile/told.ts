@@ -29,6 +29,10 @@ const hex = (...bytes: number[]) =>
 /** Bytes of the record that a value takes: seven bits in each. */
 const sizeOf = ({ bits }: ToldValue): number => (bits === 14 ? 2 : 1);
 
+/** Whether a value is a half of the bank, or the program change that it belongs to. */
+export const isSelecting = ({ by }: ToldValue): boolean =>
+	'program' in by || ('cc' in by && (by.cc === 0 || by.cc === 32));
+
 /** What a statement of a value is made of. */
 function partsOf(area: string, value: ToldValue): MessagePart[] {
 	const { by } = value;
@@ -95,7 +99,12 @@ export function withTold(profile: Profile): Profile {
 			retries: 2,
 			gapMs: 0
 		});
-		restore.push({ area: id, send: all, gapMs, timeoutMs: 2000, retries: 2 });
+		const own = { area: id, gapMs, timeoutMs: 2000, retries: 2 };
+		// A bank takes effect with the program change behind it.
+		const selecting = values!.filter(isSelecting).map(idOf);
+		const others = all.filter((one) => selecting.length < 2 || !selecting.includes(one));
+		if (others.length > 0) restore.push({ ...own, send: others });
+		if (selecting.length > 1) restore.push({ ...own, send: selecting, together: true });
 	}
 	return {
 		...profile,

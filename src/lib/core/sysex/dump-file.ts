@@ -1,4 +1,4 @@
-import { isMidiFile, readMidiFile, sysexOfMidiFile } from '../midi';
+import { isMidiFile, readMidiFile, Statements, sysexOfMidiFile } from '../midi';
 import { frameAll } from './frame';
 
 /** A SysEx message found in a file. */
@@ -13,8 +13,19 @@ export interface FileMessage {
 export interface DumpFile {
 	kind: 'syx' | 'mid';
 	messages: FileMessage[];
+	/** What its channel messages state: controllers, parameters, program changes, each as one message. */
+	statements: FileMessage[];
 	/** Everything else that was in the file and is no SysEx message, in words. */
 	remarks: { offset: number; says: string; times: number }[];
+}
+
+/** What channel messages state, in their order; one that needs several stands where its last one does. */
+function statementsOf(messages: readonly { offset: number; bytes: Uint8Array }[]): FileMessage[] {
+	const statements = new Statements();
+	return messages.flatMap(({ offset, bytes }) => {
+		const stated = statements.push(bytes);
+		return stated ? [{ offset, bytes: stated, complete: true }] : [];
+	});
 }
 
 /**
@@ -27,10 +38,16 @@ export function readDumpFile(bytes: Uint8Array): DumpFile {
 		return {
 			kind: 'mid',
 			messages: sysexOfMidiFile(file),
+			statements: statementsOf(
+				file.tracks.flatMap((track) =>
+					track.flatMap(({ kind, offset, data }) => (kind === 'channel' ? [{ offset, bytes: data }] : []))
+				)
+			),
 			remarks: file.damage.map(({ offset, reason }) => ({ offset, says: reason, times: 1 }))
 		};
 	}
-	const found: DumpFile = { kind: 'syx', messages: [], remarks: [] };
+	const found: DumpFile = { kind: 'syx', messages: [], statements: [], remarks: [] };
+	const channel: { offset: number; bytes: Uint8Array }[] = [];
 	const remark = (offset: number, says: string) => {
 		const last = found.remarks.at(-1);
 		if (last?.says === says) last.times++;
@@ -43,11 +60,13 @@ export function readDumpFile(bytes: Uint8Array): DumpFile {
 			found.messages.push({ offset, bytes: event.bytes, complete: false });
 		else if (event.kind === 'broken')
 			remark(offset, `${event.bytes.length} bytes that belong to no message (${event.reason})`);
-		else
+		else {
+			if (event.kind === 'message') channel.push({ offset, bytes: event.bytes });
 			remark(
 				offset,
 				`a ${event.kind === 'realtime' ? 'real-time' : 'channel'} message that is no system exclusive data`
 			);
+		}
 	}
-	return found;
+	return { ...found, statements: statementsOf(channel) };
 }

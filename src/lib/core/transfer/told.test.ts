@@ -29,8 +29,8 @@ describe('a device that tells its panel as controllers', () => {
 		const outcome = bench.capture();
 		expect(outcome.status).toBe('complete');
 		expect(readOf(bench, outcome.messages)).toBe(panelOf(bench));
-		// 12 controllers, 4 parameters, a program: one statement each.
-		expect(outcome.messages).toHaveLength(17);
+		// 12 controllers, 4 parameters, a bank and its program: one statement each.
+		expect(outcome.messages).toHaveLength(18);
 		expect(proofOf(bench.profile)).toBe('twice alike');
 		// Left in the middle, perhaps nothing came twice.
 		expect(proofUnfinished(bench.profile)).toBe('none');
@@ -72,6 +72,7 @@ describe('a device that tells its panel as controllers', () => {
 		const bench = ready();
 		bench.capture();
 		const wanted = changed(bench, { cutoff: 12, sweep: 5000, registration: 4 });
+		const bank = toHex(bench.unit.state.memory.panel[0].subarray(20, 21));
 		const before = bench.trace.length;
 		expect(bench.restore({ wanted }).status).toBe('verified');
 		expect(panelOf(bench)).toBe(toHex(wanted[0].bytes));
@@ -79,7 +80,17 @@ describe('a device that tells its panel as controllers', () => {
 			.slice(before)
 			.filter(({ way, bytes }) => way === 'sent' && bytes[1] !== 111)
 			.map(({ bytes }) => toHex(bytes, ' '));
-		expect(written).toEqual(['b0 4a 0c', 'b0 63 01 b0 62 17 b0 06 27 b0 26 08', 'c0 04']);
+		expect(written).toEqual(['b0 4a 0c', 'b0 63 01 b0 62 17 b0 06 27 b0 26 08', `b0 00 ${bank}`, 'c0 04']);
+	});
+
+	it('sends a bank with its program change, which alone makes it take effect', () => {
+		const bench = ready();
+		bench.capture();
+		const [is] = decodeDump(bench.profile, bench.capture().messages).slots;
+		const bank = bench.profile.records.panel.parameters.find(({ id }) => id === 'bank')!;
+		const wanted = changed(bench, { bank: (readValue(bank, is.bytes) + 1) % 4 });
+		expect(bench.restore({ wanted }).status).toBe('verified');
+		expect(panelOf(bench)).toBe(toHex(wanted[0].bytes));
 	});
 
 	it('is not called restored where it takes no controllers', () => {

@@ -126,7 +126,7 @@ function writesBy(
 		// What travels alone and is already as it shall be stays at home.
 		const differing = all.filter(({ holds }) => holds.some((span) => differs(way.area, span)));
 		if (differing.length === 0) return [];
-		const write = writeOf(profile, way, first, together, way.begin ? all : differing);
+		const write = writeOf(profile, way, first, together, way.begin || way.together ? all : differing);
 		return [
 			{
 				...units.stretch(first, first + together - 1, units.reach(all.flatMap(({ holds }) => holds))),

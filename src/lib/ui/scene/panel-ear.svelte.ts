@@ -38,18 +38,19 @@ export class PanelEar {
 	listen(): () => void {
 		const { asked } = this.#open.lines;
 		return untrack(() => {
-			const ears = new Map<string, Ear>();
+			// Nothing that is drawn reads it.
+			const ears: Record<string, Ear> = {};
 			for (const [instrument, { profile, deviceId, channel }] of Object.entries(asked))
 				void call<Profile>('GET', `/profiles/${profile}`).then(
 					(read) => {
 						const ear = toldItself(read, { deviceId, channel });
-						if (ear) ears.set(instrument, ear);
+						if (ear) ears[instrument] = ear;
 					},
 					// Without it nothing is claimed: what it plays stays as it was sent.
 					() => undefined
 				);
 			return hearReceived((bytes, port) => {
-				for (const [instrument, ear] of ears) {
+				for (const [instrument, ear] of Object.entries(ears)) {
 					if (!this.#portsOf(instrument).includes(port)) continue;
 					const told = ear(bytes);
 					if (told) this.#take(instrument, told);

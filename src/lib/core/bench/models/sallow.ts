@@ -9,7 +9,8 @@ const REST_MS = 2;
 const KNOBS = [14, 15, 16, 17, 70, 71, 72, 73, 74, 75, 76, 77];
 /** Parameters of fourteen bits, by the lower half of their number; the higher one is 1. */
 const FINE = [20, 21, 22, 23];
-const PROGRAM = KNOBS.length + 2 * FINE.length;
+const BANK = KNOBS.length + 2 * FINE.length;
+const PROGRAM = BANK + 1;
 
 /**
  * An analogue string machine without a memory that can be dumped: what its panel shows goes out as controllers, data entries
@@ -20,6 +21,8 @@ export class Sallow extends SimulatedDevice {
 	protected override dumpButton = 'Send panel';
 	/** The parameter whose value is entered. */
 	#parameter = [0x7f, 0x7f];
+	/** The bank of the next program change: that of the last one where none was said. */
+	#bank: number | null = null;
 
 	get switches() {
 		return [
@@ -44,6 +47,8 @@ export class Sallow extends SimulatedDevice {
 
 	protected override programChange(number: number, channel: number): boolean {
 		if (channel !== this.#channel || number > 7) return false;
+		if (this.#bank !== null) this.#set(BANK, this.#bank);
+		this.#bank = null;
 		this.#set(PROGRAM, number);
 		return true;
 	}
@@ -57,6 +62,10 @@ export class Sallow extends SimulatedDevice {
 		else if (KNOBS.includes(number)) this.#set(KNOBS.indexOf(number), value);
 		else return false;
 		return true;
+	}
+
+	protected override bankSelect(controller: 0 | 32, value: number): void {
+		if (controller === 0 && value < 4) this.#bank = value;
 	}
 
 	#enter(half: 0 | 1, value: number): void {
@@ -78,6 +87,7 @@ export class Sallow extends SimulatedDevice {
 				[status, 6, panel[KNOBS.length + 2 * i]],
 				[status, 38, panel[KNOBS.length + 2 * i + 1]]
 			]),
+			[status, 0, panel[BANK]],
 			[0xc0 | (this.#channel - 1), panel[PROGRAM]]
 		];
 		messages.forEach((message, i) =>

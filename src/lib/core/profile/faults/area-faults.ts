@@ -3,7 +3,8 @@ import { isCarrier } from '../carrier';
 import { isDescribed, strayFromDescription } from '../described';
 import { namesSlot } from '../layout';
 import { messagesOf } from '../parcels';
-import type { Profile, ProfileArea } from '../schema';
+import type { Profile, ProfileArea, ToldValue } from '../schema';
+import { isSelecting } from '../told';
 import type { Fault } from './fault';
 
 export function areaFaults(profile: Profile): Fault[] {
@@ -184,6 +185,7 @@ function toldFaults(profile: Profile, { told, slots, record }: ProfileArea, i: n
 		...(told.values && profile.records[record]
 			? [{ path: [...path, 'values'], says: `“${record}” is described as a record already` }]
 			: []),
+		...bankFaults(told.values ?? [], path),
 		...(told.ask === undefined || profile.messages[told.ask]
 			? []
 			: [{ path: [...path, 'ask'], says: `there is no message “${told.ask}”` }]),
@@ -191,6 +193,22 @@ function toldFaults(profile: Profile, { told, slots, record }: ProfileArea, i: n
 			? [{ path, says: 'either a message asks for its values, or a hand has it send them' }]
 			: [])
 	];
+}
+
+/** The bank of a program change stands just before it, as it is sent. */
+function bankFaults(values: readonly ToldValue[], path: Fault['path']): Fault[] {
+	const places = values.flatMap((value, n) => (isSelecting(value) ? [n] : []));
+	const last = places.at(-1);
+	if (last === undefined || !places.some((n) => 'cc' in values[n].by)) return [];
+	const together = last - places[0] === places.length - 1;
+	return together && 'program' in values[last].by
+		? []
+		: [
+				{
+					path: [...path, 'values', places[0]],
+					says: 'a bank (controllers 0 and 32) stands just before the program change that it belongs to'
+				}
+			];
 }
 
 /** What is described: as many states as slots, each once; record and messages as they follow from that. */

@@ -53,7 +53,7 @@ export function newerWords(profile: Profile): Fault[] {
 	});
 	profile.restore.forEach((way, i) => {
 		if (typeof way.send !== 'string') found.push(['restore', i, 'send']);
-		for (const word of ['most', 'begin', 'end', 'cancel', 'total'] as const)
+		for (const word of ['most', 'begin', 'end', 'cancel', 'total', 'together'] as const)
 			if (way[word] !== undefined) found.push(['restore', i, word]);
 		if (way.replies?.names || way.replies?.busyMs) found.push(['restore', i, 'replies']);
 	});

@@ -4,9 +4,9 @@ import { meaning, when } from './record';
 
 const seven = z.number().int().min(0).max(127);
 
-/** What says a value: a controller, a (non-)registered parameter by the two halves of its number, or the program change. */
+/** What says a value: a controller (0 and 32 are the bank of the program change behind them), a (non-)registered parameter by the two halves of its number, or the program change. */
 const by = z.union([
-	z.strictObject({ cc: z.number().int().min(1).max(119) }),
+	z.strictObject({ cc: z.number().int().min(0).max(119) }),
 	z.strictObject({ nrpn: z.tuple([seven, seven]) }),
 	z.strictObject({ rpn: z.tuple([seven, seven]) }),
 	z.strictObject({ program: z.literal(true) })

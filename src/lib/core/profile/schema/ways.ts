@@ -54,6 +54,8 @@ export const restoreWay = z.strictObject({
 	send: messages,
 	/** Of addressed memory: how many bytes one message takes at most. */
 	most: count.max(65536).optional(),
+	/** Where one message of a slot changes, all of them go out: what one of them says takes effect with another. */
+	together: z.literal(true).optional(),
 	/** What goes before the messages of a slot, and behind them: all of them go out, also what is there already. */
 	begin: id.optional(),
 	end: id.optional(),
