@@ -26,6 +26,7 @@ export * from './recall';
 export * from './recognise';
 export * from './schema';
 export * from './sections';
+export * from './shapes';
 export * from './slots';
 export * from './split';
 export * from './targets';
