@@ -26,10 +26,8 @@ test('first met, it says itself what it is, and is backed up whole', async ({ pa
 	await page.keyboard.press('b');
 	const card = trayOf(page).getByRole('region', { name: 'Before it starts' });
 	await expect(card).toContainText('it is read twice');
-	await page.screenshot({ path: '/tmp/shot1.png' });
 	await start(page);
 	await expect(result(page)).toContainText('Complete, twice in the same way');
-	await page.screenshot({ path: '/tmp/shot2.png' });
 });
 
 test('what was changed at its panel is brought back, and shown to be there', async ({ page }) => {
@@ -41,7 +39,6 @@ test('what was changed at its panel is brought back, and shown to be there', asy
 
 	await page.goto(`${home}/drawer`);
 	await expect(page.getByRole('main')).toContainText(before);
-	await page.screenshot({ path: '/tmp/shot3.png' });
 	await page.keyboard.press('r');
 	await expect(page.getByRole('heading', { name: `Restore ${NAME}` })).toBeVisible();
 	await start(page);
@@ -73,7 +70,6 @@ test('protected, it says so itself; asked again what it is, it says the same', a
 
 	await page.goto(`${home}/profile`);
 	await expect(page.getByRole('main')).toContainText('Each program is a property of the instrument');
-	await page.screenshot({ path: '/tmp/shot4.png' });
 	await page.getByRole('button', { name: 'Ask it what it is now' }).click();
 	await expect(page.getByRole('contentinfo')).toContainText('It says the same of itself as before.');
 	await page.goto(`${home}/ports`);

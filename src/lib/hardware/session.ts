@@ -201,7 +201,7 @@ export class TransferSession {
 					)
 				: captureRaw({ twice }, emit);
 		const { slots, messages } = await call<{
-			slots: { area: string; index: number; hex: string; over?: string }[];
+			slots: { area: string; index: number; hex: string; over?: string; rewrite?: true }[];
 			messages: string[];
 		}>('GET', `/transfers/${this.state.transferId}/wanted`);
 		if (!profile)
@@ -210,7 +210,8 @@ export class TransferSession {
 		const expected = slots.flatMap(({ area, index, over }) =>
 			over === undefined ? [] : [makeSlot(profile, area, index, fromHex(over))]
 		);
-		return restore({ profile, target, wanted, expected, paceFactor }, emit);
+		const rewrite = slots.length > 0 && slots.every((slot) => slot.rewrite);
+		return restore({ profile, target, wanted, expected, rewrite, paceFactor }, emit);
 	}
 
 	#note(event: TransferEvent): void {

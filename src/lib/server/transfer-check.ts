@@ -12,7 +12,7 @@ import {
 import { wornFor, wornWords } from '../core/care';
 import { checkedLinks, type Checked, type CheckedSlot } from '../core/contact';
 import { Problem } from '../core/problem';
-import { goesByChannel, profileTitle, slotKey, type Slot } from '../core/profile';
+import { areaOf, goesByChannel, profileTitle, slotKey, type Slot } from '../core/profile';
 import { alsoHearing } from '../core/rig';
 import { predictCapture, wireTime, type Scope } from '../core/transfer';
 import type { Studio } from './db/connection';
@@ -20,9 +20,10 @@ import { getBank } from './banks';
 import { storedLine } from './contact';
 import { openVersion, type OpenVersion } from './drawer';
 import { getDevice } from './gear';
+import { hashOf } from './hash';
 import { unchangedSlots } from './knowing';
 import { adapterTests } from './midi-ports';
-import { profileOrNull } from './profiles';
+import { currentProfile, profileOrNull } from './profiles';
 import { readStudioRig } from './rig';
 import { serviceDocument } from './service-book';
 import { readKnowledge } from './store/knowledge';
@@ -39,13 +40,52 @@ interface Asked {
 	scope?: Scope;
 }
 
+/**
+ * A slot that was read is asked once more, written back to where it is, and read: what a profile is tried by on its device.
+ * @throws Problem `try.not-read` where nothing is known to be there
+ */
+async function trialAsked(studio: Studio, deviceId: string, world: LiveWorld): Promise<Asked> {
+	const device = await getDevice(studio, deviceId);
+	const profile = currentProfile(studio, device.profileId ?? '');
+	const known = await unchangedSlots(studio, profile, await readKnowledge(studio, device.id, world));
+	const both = profile.areas.filter(({ id }) =>
+		[profile.capture, profile.restore].every((ways) => ways.some(({ area }) => area === id))
+	);
+	// The last one: the first is the likeliest to be played.
+	const slot = both
+		.flatMap(({ id }) =>
+			known
+				.map((one) => one.slot)
+				.filter(({ area }) => area === id)
+				.sort((a, b) => b.index - a.index)
+		)
+		.at(0);
+	if (!slot)
+		throw new Problem(
+			'try.not-read',
+			`What “${device.name}” holds is not known, or cannot be read and written.`,
+			'Back it up first: that is the first of the two times that a slot is asked for.'
+		);
+	const record = hashOf(slot.bytes);
+	return {
+		source: {
+			from: 'sounds',
+			sounds: [{ area: slot.area, index: slot.index, record, over: record, rewrite: true }]
+		},
+		deviceId,
+		title: `its own ${areaOf(profile, slot.area).slotWord} ${slot.label}, to try its profile`,
+		version: null
+	};
+}
+
 /** What is asked for: a version, a bank, sounds to slots, what an earlier restore wanted, or a backup. */
-async function askedFor(studio: Studio, query: URLSearchParams): Promise<Asked> {
+async function askedFor(studio: Studio, query: URLSearchParams, world: LiveWorld): Promise<Asked> {
 	const resume = query.get('resume');
 	if (resume) {
 		const { deviceId, scope } = await getTransfer(studio, resume);
 		return { source: null, deviceId, title: '', version: null, scope };
 	}
+	if (query.has('try')) return trialAsked(studio, query.get('device') ?? '', world);
 	const versionId = query.get('version');
 	const bankId = query.get('bank');
 	const again = query.get('again');
@@ -137,7 +177,7 @@ const slotsOfQuery = (query: URLSearchParams) =>
 /**
  * Judges a transfer before it begins. `device=` begins a backup; `version=`, `bank=`, `again=` or
  * `sounds=area:index:hash[:version],…` a restore, to `device=` where given; `slots=area:index,…` chooses slots, `area=` an
- * area; `links=keep` points what names moved slots to their new places, `links=bring` brings sounds along that are played.
+ * area; `try=` writes a slot of `device=` that was read back to where it is, to try its profile; `links=keep` points what names moved slots to their new places, `links=bring` brings sounds along that are played.
  * @throws Problem `transfer.no-device`, and whatever its source lacks
  */
 export async function checkTransfer(
@@ -146,7 +186,7 @@ export async function checkTransfer(
 	world: LiveWorld,
 	paceFactor = 1
 ): Promise<Checked> {
-	const asked = await askedFor(studio, query);
+	const asked = await askedFor(studio, query, world);
 	const deviceId = query.get('device') ?? asked.deviceId;
 	if (!deviceId)
 		throw new Problem(
@@ -227,8 +267,8 @@ export async function checkTransfer(
 	const known = await unchangedSlots(studio, profile, knowledge);
 	const held = known.map(({ slot }) => slot);
 	const meant = await meantBy(studio, device, profile, kept);
-	const { slots: wanted, converted } = writtenOf(profile, held, meant, kept.links);
-	const check = checkRestore(profile, known, wanted, paceFactor);
+	const { slots: wanted, converted, rewrite } = writtenOf(profile, held, meant, kept.links);
+	const check = checkRestore(profile, known, wanted, paceFactor, rewrite);
 	return {
 		...base,
 		...nothing,

@@ -129,7 +129,7 @@ export async function wantedOf(
 	id: string
 ): Promise<{
 	/** `over`: what the slot was thought to hold, where that was kept. */
-	slots: { area: string; index: number; hex: string; over?: string }[];
+	slots: { area: string; index: number; hex: string; over?: string; rewrite?: true }[];
 	messages: string[];
 }> {
 	const transfer = await getTransfer(studio, id);
@@ -150,11 +150,12 @@ export async function wantedOf(
 		};
 		return {
 			messages: [],
-			slots: transfer.wanted.map(({ area, index, record, over }) => ({
+			slots: transfer.wanted.map(({ area, index, record, over, rewrite }) => ({
 				area,
 				index,
 				hex: hexOf(record),
-				...(over === undefined ? {} : { over: hexOf(over) })
+				...(over === undefined ? {} : { over: hexOf(over) }),
+				...(rewrite ? { rewrite } : {})
 			}))
 		};
 	}

@@ -40,10 +40,12 @@ export interface Meant {
 	over: ReadonlyMap<string, string>;
 	/** Where it is of another variant of the model: what is lost on the way. */
 	converted: Conversion | null;
+	/** It is written though the slots hold it already. */
+	rewrite?: boolean;
 }
 
 /** What a restore writes, and what slots were thought to hold when that was worked out. */
-export type Written = Pick<Meant, 'slots' | 'over' | 'converted'>;
+export type Written = Pick<Meant, 'slots' | 'over' | 'converted' | 'rewrite'>;
 
 /**
  * What a restore writes: what is meant; where links are kept, with the slots that name what is moved, and the sounds that
@@ -53,10 +55,10 @@ export type Written = Pick<Meant, 'slots' | 'over' | 'converted'>;
 export function writtenOf(
 	profile: Profile,
 	known: readonly Slot[],
-	{ slots, meant, over, converted }: Meant,
+	{ slots, meant, over, converted, rewrite }: Meant,
 	links: RestoreSource['links']
 ): Written {
-	if (!links) return { slots, over, converted };
+	if (!links) return { slots, over, converted, rewrite };
 	const { wanted } = keepLinks(profile, known, slots, { meant, bring: links === 'bring' });
 	return {
 		slots: wanted,
@@ -99,6 +101,7 @@ export async function meantBy(
 	return {
 		slots: sounds.slots,
 		converted: sounds.converted,
+		rewrite: source.sounds.every(({ rewrite }) => rewrite === true),
 		...(await originsOf(studio, profile, source.sounds))
 	};
 }
@@ -235,14 +238,20 @@ async function originsOf(
 export async function keepWanted(
 	studio: Studio,
 	profile: Profile,
-	{ slots, over }: Written,
+	{ slots, over, rewrite }: Written,
 	transaction: Transaction
 ): Promise<WantedSlot[]> {
 	const kept = slots.map((slot) => ({ slot, record: hashOf(slot.bytes) }));
 	await keepRecords(studio, profile.id, kept, transaction);
 	return kept.map(({ slot: { area, index }, record }) => {
 		const thought = over.get(slotKey(area, index));
-		return { area, index, record, ...(thought === undefined ? {} : { over: thought }) };
+		return {
+			area,
+			index,
+			record,
+			...(thought === undefined ? {} : { over: thought }),
+			...(rewrite ? { rewrite } : {})
+		};
 	});
 }
 

@@ -22,11 +22,12 @@ export interface DryRun {
 	impossible: string[];
 }
 
-/** Works out the fewest messages from what the device was last seen to hold (`known`) to what is wanted. */
+/** Works out the fewest messages from what the device was last seen to hold (`known`) to what is wanted. @param rewrite what is there already is written as well */
 export function dryRun(
 	profile: Profile,
 	known: readonly { slot: Slot; at: string }[],
-	wanted: readonly Slot[]
+	wanted: readonly Slot[],
+	rewrite = false
 ): DryRun {
 	const bySlot = new Map(known.map((entry) => [slotKey(entry.slot.area, entry.slot.index), entry]));
 	const content = new Map(wanted.map((slot) => [slotKey(slot.area, slot.index), slot.bytes]));
@@ -36,7 +37,7 @@ export function dryRun(
 	let readAt: string | null = null;
 	for (const slot of wanted) {
 		const now = bySlot.get(slotKey(slot.area, slot.index));
-		if (now && sameBytes(now.slot.bytes, slot.bytes)) {
+		if (!rewrite && now && sameBytes(now.slot.bytes, slot.bytes)) {
 			if (readAt === null || now.at < readAt) readAt = now.at;
 			continue;
 		}
@@ -58,7 +59,9 @@ export function dryRun(
 		profile,
 		differing,
 		(area, index) => content.has(slotKey(area, index)) || readable(area),
-		differsFrom(new Map([...bySlot].map(([key, { slot }]) => [key, slot.bytes])), content)
+		rewrite
+			? undefined
+			: differsFrom(new Map([...bySlot].map(([key, { slot }]) => [key, slot.bytes])), content)
 	);
 	const touched = [...affectedSlots(writes)].flatMap(([area, slots]) =>
 		slots.map((slot) => slotKey(area, slot))

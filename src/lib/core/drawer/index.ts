@@ -3,6 +3,7 @@ export * from './bundle';
 export * from './byte-lines';
 export * from './check-report';
 export * from './compare';
+export * from './device-trial';
 export * from './difference';
 export * from './dry-run';
 export * from './families';

@@ -8,6 +8,8 @@ export interface WantedSlot {
 	record: string;
 	/** The content that it was thought to hold: where it holds another one, nothing is written. */
 	over?: string;
+	/** It is written though the slot holds it already: to try whether the profile writes right. */
+	rewrite?: true;
 }
 
 /**
@@ -37,6 +39,7 @@ export const sourceSchema = z.discriminatedUnion('from', [
 					record: z.string(),
 					name: z.string().max(64).optional(),
 					over: z.string().optional(),
+					rewrite: z.literal(true).optional(),
 					/** The version that it is out of: what it names is meant as it was there. */
 					of: z.string().optional()
 				})

@@ -71,7 +71,8 @@ export function checkRestore(
 	profile: Profile,
 	known: readonly { slot: Slot; at: string }[],
 	wanted: readonly Slot[],
-	paceFactor = 1
+	paceFactor = 1,
+	rewrite = false
 ): TransferCheck {
 	const chosen = new Map<string, number[]>();
 	for (const { id } of profile.areas) {
@@ -93,7 +94,7 @@ export function checkRestore(
 	return {
 		direction: 'restore',
 		wanted: wanted.length,
-		dry: dryRun(profile, known, wanted),
+		dry: dryRun(profile, known, wanted, rewrite),
 		bytes: writes.reduce((sum, { bytes }) => sum + bytes, 0),
 		ms:
 			writes.reduce((sum, write) => sum + writeMs(write, paceFactor), 0) +

@@ -40,7 +40,7 @@ export interface RollResult {
 /**
  * Matches those who answered to the catalogue. A device is taken for one that answered when model, device ID and port
  * agree; then when model and device ID do, then model and port, then the model alone. One that is another variant of its
- * model by now, after a new system, is taken for itself where nothing else is.
+ * model by now, after a new system, is taken for itself at its own port, and elsewhere where nothing else is.
  */
 export function matchRoll(
 	heard: readonly { port: string; answer: RollAnswer }[],
@@ -62,27 +62,34 @@ export function matchRoll(
 	);
 	const wanted = (device: RollDevice) =>
 		device.deviceId ?? byId.get(device.profileId!)?.addressing.deviceId?.default ?? null;
-	const passes: ((entry: (typeof open)[number], device: RollDevice) => boolean)[] = [
-		(entry, device) => wanted(device) === entry.answer.identity.deviceId && device.port === entry.port,
-		(entry, device) => wanted(device) === entry.answer.identity.deviceId,
-		(entry, device) => device.port === entry.port,
-		() => true
-	];
 	const isOf = (device: RollDevice, { suited }: (typeof open)[number]) =>
 		suited.find(({ id }) => id === device.profileId);
 	const wasOf = (device: RollDevice, { profile }: (typeof open)[number]) =>
 		profile && sameFamily(profile, byId.get(device.profileId!)!) ? profile : undefined;
-	for (const models of [isOf, wasOf])
-		for (const agrees of passes)
-			for (const entry of open) {
-				if (entry.device) continue;
-				const device = [...left].find((candidate) => models(candidate, entry) && agrees(entry, candidate));
-				if (!device) continue;
-				entry.device = device;
-				// Where versions do not tell which of several it is, it is the one that it was taken for.
-				entry.profile = models(device, entry)!;
-				left.delete(device);
-			}
+	const sameId = (entry: (typeof open)[number], device: RollDevice) =>
+		wanted(device) === entry.answer.identity.deviceId;
+	const samePort = (entry: (typeof open)[number], device: RollDevice) => device.port === entry.port;
+	const passes = [
+		{ models: isOf, agrees: [sameId, samePort] },
+		{ models: wasOf, agrees: [sameId, samePort] },
+		{ models: isOf, agrees: [sameId] },
+		{ models: isOf, agrees: [samePort] },
+		{ models: wasOf, agrees: [samePort] },
+		{ models: isOf, agrees: [] },
+		{ models: wasOf, agrees: [] }
+	];
+	for (const { models, agrees } of passes)
+		for (const entry of open) {
+			if (entry.device) continue;
+			const device = [...left].find(
+				(candidate) => models(candidate, entry) && agrees.every((agree) => agree(entry, candidate))
+			);
+			if (!device) continue;
+			entry.device = device;
+			// Where versions do not tell which of several it is, it is the one that it was taken for.
+			entry.profile = models(device, entry)!;
+			left.delete(device);
+		}
 	const entries = open.map(({ port, answer, profile, device }): RollEntry => {
 		const { identity, units } = answer;
 		const shown = identity.deviceId + (profile?.addressing.deviceId?.panelAdd ?? 0);

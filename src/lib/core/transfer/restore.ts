@@ -32,6 +32,8 @@ export interface RestoreOrder extends LineOrder {
 	wanted: readonly Slot[];
 	/** What slots were thought to hold when `wanted` was worked out: where one holds neither, nothing is written. */
 	expected?: readonly Slot[];
+	/** All of it is written, also what a slot holds already: to try whether the profile writes right. */
+	rewrite?: boolean;
 }
 
 /** What a restore has stored before it writes. */
@@ -192,7 +194,7 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 	for (const slot of wanted) {
 		const key = slotKey(slot.area, slot.index);
 		const old = before.get(key);
-		if (old && sameBytes(old, slot.bytes)) mark(slot.area, slot.index, 'already there');
+		if (!order.rewrite && old && sameBytes(old, slot.bytes)) mark(slot.area, slot.index, 'already there');
 		else
 			differing.set(
 				slot.area,
@@ -203,7 +205,7 @@ function* bring(order: RestoreOrder, panel: Panel, emit: Emit): Conversation<Res
 		profile,
 		differing,
 		(area, index) => content.has(slotKey(area, index)) || before.has(slotKey(area, index)),
-		differsFrom(before, content)
+		order.rewrite ? undefined : differsFrom(before, content)
 	);
 	if (writes.length === 0) {
 		for (const result of results.values()) result.result = 'already there';

@@ -70,12 +70,27 @@ describe('which variant answers the roll', () => {
 		);
 	});
 
+	it('takes what answers at its port for itself, also where one as it was answers elsewhere', () => {
+		const { entries } = matchRoll(
+			[
+				{ port: 'Out 2', answer: { identity: identityOf('01 04 00 00'), units: 1 } },
+				{ port: 'Out 1', answer: { identity: identityOf('02 00 00 00'), units: 1 } }
+			],
+			[{ id: 'd', name: 'Hall keys', profileId: 'averill-sconce', deviceId: 0, port: 'Out 1' }],
+			shippedProfiles
+		);
+		expect(entries).toMatchObject([
+			{ device: null, state: 'unknown' },
+			{ device: { id: 'd' }, state: 'another variant' }
+		]);
+	});
+
 	it('gives an answer to the device that is that variant, not to one that was', () => {
 		const { entries } = matchRoll(
 			[{ port: 'Out 1', answer: { identity: identityOf('02 00 00 00'), units: 1 } }],
 			[
 				{ id: 'old', name: 'Old', profileId: 'averill-sconce', deviceId: 0, port: 'Out 1' },
-				{ id: 'new', name: 'New', profileId: 'averill-sconce-2', deviceId: 0, port: null }
+				{ id: 'new', name: 'New', profileId: 'averill-sconce-2', deviceId: 0, port: 'Out 1' }
 			],
 			shippedProfiles
 		);

@@ -20,6 +20,8 @@
 		fileName: string;
 		/** Goes up when another text takes the place of the one that is written on. */
 		opened?: number;
+		/** Goes up when it was written on from elsewhere on the page. */
+		rewritten?: number;
 		/** The button that saves it. */
 		save: Snippet;
 	}
@@ -33,6 +35,7 @@
 		label,
 		fileName,
 		opened = $bindable(0),
+		rewritten = 0,
 		save
 	}: Props = $props();
 	function replace(by: string) {
@@ -41,7 +44,7 @@
 	}
 </script>
 
-{#key opened}<DocumentEditor
+{#key `${opened} ${rewritten}`}<DocumentEditor
 		bind:text
 		schema={jsonSchema}
 		{label}

@@ -19,7 +19,9 @@ export const report = z.strictObject({
 	dumps: count.max(1_000_000),
 	messages: z.number().int().min(0).max(100_000_000),
 	read: z.number().int().min(0).max(100_000_000),
-	rebuilt: z.number().int().min(0).max(100_000_000)
+	rebuilt: z.number().int().min(0).max(100_000_000),
+	/** It was tried on an instrument: a slot was asked for twice, came alike, was written back, and read as it was. */
+	onDevice: z.literal(true).optional()
 });
 
 export type ProfileReport = z.infer<typeof report>;

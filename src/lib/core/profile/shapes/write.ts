@@ -327,8 +327,13 @@ const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
 /**
  * Writes the profile that answers to a shape's questions come to.
  * @param answers by the question's id; those of other shapes are not read
+ * @param taken ids of profiles that there are: this one is none of them
  */
-export function writeProfile(shape: ShapeId, answers: Answers): WrittenProfile {
+export function writeProfile(
+	shape: ShapeId,
+	answers: Answers,
+	taken: readonly string[] = []
+): WrittenProfile {
 	const isTold = shape === 'told';
 	const word = (answers.word ?? '').trim().toLowerCase() || (isTold ? 'state' : 'program');
 	const area = isTold ? 'panel' : idOf(`${word}s`, new Set());
@@ -343,7 +348,7 @@ export function writeProfile(shape: ShapeId, answers: Answers): WrittenProfile {
 	const profile = {
 		format: 'silent-drawer.profile',
 		version: 2,
-		id: idOf(`${maker} ${model}`, new Set()),
+		id: idOf(`${maker} ${model}`, new Set(taken)),
 		revision: 1,
 		maker,
 		model,

@@ -10,7 +10,9 @@
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
 	import { refresh } from '$lib/ui/refresh';
 	import ByteView from '$lib/ui/workshop/ByteView.svelte';
+	import { FromManual } from '$lib/ui/workshop/from-manual.svelte';
 	import DocumentDraft from '$lib/ui/workshop/DocumentDraft.svelte';
+	import ManualForm from '$lib/ui/workshop/ManualForm.svelte';
 	import ProfileTrial from '$lib/ui/workshop/ProfileTrial.svelte';
 	import { readText } from '$lib/ui/workshop/document-text';
 	import { count } from '$lib/ui/words';
@@ -20,7 +22,9 @@
 	let text = $state(readDraft(draftKey()) ?? data.json);
 	let at = $state(0);
 	const doing = new Doing();
+	const manual = new FromManual(() => data.profiles.map(({ id }) => id));
 	let opened = $state(0);
+	let rewritten = $state(0);
 	const read = $derived(readText(text, profileSchema));
 	const hex = $derived(data.messages[Math.min(at, data.messages.length - 1)]);
 
@@ -51,6 +55,7 @@
 		await doing.run(async () => {
 			const saved = await call<Profile>('POST', '/profiles', JSON.parse(text));
 			writeDraft(draftKey(), null);
+			if (data.wanted === 'new') manual.forget();
 			const given = data.device ? await giveTo(data.device.id, saved.id) : '';
 			notices.say(
 				`Saved as revision ${saved.revision} of “${saved.maker} ${saved.model}”. ${given}`.trim(),
@@ -113,11 +118,12 @@
 	</div>
 </div>
 {#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
-<div class="mt-3 grid gap-5 min-[1050px]:grid-cols-2">
+{#snippet profileText()}
 	<section aria-label="Profile" class="min-w-0">
 		<DocumentDraft
 			bind:text
 			bind:opened
+			{rewritten}
 			kept={data.json}
 			{read}
 			schema={profileSchema}
@@ -151,6 +157,8 @@
 			</p>
 		{/if}
 	</section>
+{/snippet}
+{#snippet dumpBytes()}
 	<section aria-label="Dump" class="min-w-0">
 		{#if hex === undefined}
 			<h2>No dump beside it</h2>
@@ -178,4 +186,37 @@
 			<ByteView profile={read.value} {hex} />
 		{/if}
 	</section>
+{/snippet}
+
+<div class="mt-3 grid items-start gap-5 min-[1050px]:grid-cols-2">
+	{#if data.wanted === 'new'}
+		<ManualForm
+			{manual}
+			{text}
+			fresh={text === data.json}
+			write={(now) => {
+				text = now;
+				rewritten++;
+			}}
+		/>
+		<!-- What the answers come to stays in sight while they are given. -->
+		<div class="beside-answers min-w-0">
+			{#if hex !== undefined}<div class="mb-4">{@render dumpBytes()}</div>{/if}
+			{@render profileText()}
+		</div>
+	{:else}
+		{@render profileText()}
+		{@render dumpBytes()}
+	{/if}
 </div>
+
+<style>
+	@media (min-width: 1050px) {
+		.beside-answers {
+			position: sticky;
+			top: 0;
+			max-height: calc(100vh - 8rem);
+			overflow-y: auto;
+		}
+	}
+</style>

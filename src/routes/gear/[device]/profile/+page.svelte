@@ -4,6 +4,7 @@
 	import { Doing } from '$lib/ui/doing.svelte';
 	import { notices } from '$lib/ui/notices.svelte';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import DeviceTrials from '$lib/ui/workshop/DeviceTrials.svelte';
 	import { refresh } from '$lib/ui/refresh';
 	import { count, duration } from '$lib/ui/words';
 
@@ -146,6 +147,7 @@
 			{/each}
 		</section>
 	</div>
+	<DeviceTrials device={data.device} {profile} trials={data.trials} />
 	<h2 class="mt-6 mb-2">{described.length > 0 ? 'How a version keeps it' : 'Messages'}</h2>
 	<table class="ledger-table">
 		<thead><tr><th>Message</th><th>Layout</th><th class="number">Bytes</th></tr></thead>
