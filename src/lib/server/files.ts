@@ -6,7 +6,9 @@ import {
 	decodeDump,
 	looseDumps,
 	placeDumps,
+	profileTitle,
 	recogniseDump,
+	sameFamily,
 	splitDump,
 	withToldStates,
 	type DumpPart,
@@ -20,7 +22,7 @@ import { keepVersion, keepVersionIn, type NewVersion } from './drawer';
 import { looseInFile, PLACED, placesOf, type PlaceOrder } from './loose-dumps';
 import { getDevice, listDevices } from './gear';
 import { hashOf } from './hash';
-import { currentProfile, knownProfiles } from './profiles';
+import { currentProfile, knownProfiles, profileOrNull } from './profiles';
 import { versionsHolding } from './store/versions';
 
 /** @throws Problem `file.no-sysex` where there is nothing to keep */
@@ -66,7 +68,7 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 		recognised: best
 			? {
 					profileId: best.profile.id,
-					title: `${best.profile.maker} ${best.profile.model}`,
+					title: profileTitle(best.profile),
 					read: best.read,
 					foreign: best.foreign,
 					deviceIds: best.deviceIds,
@@ -76,14 +78,19 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 		slots: dump?.slots.map(({ area, label, name }) => ({ area, label, name })) ?? [],
 		loose: dump ? await looseInFile(studio, best.profile, dump, devices) : [],
 		parts,
-		devices: fitting(devices, best?.profile ?? null, best?.deviceIds ?? []),
+		devices: fitting(studio, devices, best?.profile ?? null, best?.deviceIds ?? []),
 		already: parts.length === 1 ? parts[0].already : await versionsHolding(studio, whole.map(hashOf))
 	};
 }
 
 /** The devices that messages could belong to; of twins, the one whose device ID they carry comes first. */
-const fitting = (devices: readonly Device[], profile: Profile | null, deviceIds: number[]): FittingDevice[] =>
-	devices.map((device) => fit(device, profile, deviceIds)).sort((a, b) => rank(a) - rank(b));
+const fitting = (
+	studio: Studio,
+	devices: readonly Device[],
+	profile: Profile | null,
+	deviceIds: number[]
+): FittingDevice[] =>
+	devices.map((device) => fit(studio, device, profile, deviceIds)).sort((a, b) => rank(a) - rank(b));
 
 async function describePart(
 	studio: Studio,
@@ -98,7 +105,7 @@ async function describePart(
 	const loose = dump ? looseDumps(profile, dump) : [];
 	const [damaged] = (profile && recogniseDump([profile], bytes)[0]?.damaged) ?? [];
 	return {
-		title: profile ? `${profile.maker} ${profile.model}` : 'Unknown to every profile',
+		title: profile ? profileTitle(profile) : 'Unknown to every profile',
 		profileId: profile?.id ?? null,
 		deviceId,
 		messages,
@@ -115,12 +122,12 @@ async function describePart(
 				: loose.length > 0
 					? `Message ${messages[loose[0].message] + 1} does not say which ${areaOf(profile!, loose[0].area).slotWord} it is of: open the file by itself.`
 					: '',
-		devices: fitting(devices, profile, deviceId === null ? [] : [deviceId]),
+		devices: fitting(studio, devices, profile, deviceId === null ? [] : [deviceId]),
 		already: await versionsHolding(studio, bytes.map(hashOf))
 	};
 }
 
-function fit(device: Device, profile: Profile | null, deviceIds: number[]): FittingDevice {
+function fit(studio: Studio, device: Device, profile: Profile | null, deviceIds: number[]): FittingDevice {
 	const base = { id: device.id, name: device.name };
 	if (!profile)
 		return {
@@ -128,8 +135,10 @@ function fit(device: Device, profile: Profile | null, deviceIds: number[]): Fitt
 			fits: device.profileId === null && roleOf(device) === 'instrument',
 			why: device.profileId ? 'has a profile that does not know this file' : 'kept raw'
 		};
-	if (device.profileId !== profile.id)
+	const is = profileOrNull(studio, device.profileId);
+	if (!is || !sameFamily(is, profile))
 		return { ...base, fits: false, why: device.profileId ? 'is another model' : 'has no profile' };
+	if (is.id !== profile.id) return { ...base, fits: true, why: OTHER_VARIANT };
 	const own = device.deviceId ?? profile.addressing.deviceId?.default ?? -1;
 	const named = deviceIds.length > 0 && !deviceIds.includes(own);
 	return {
@@ -140,7 +149,8 @@ function fit(device: Device, profile: Profile | null, deviceIds: number[]): Fitt
 }
 
 const OTHER_ID = 'same model, another device ID';
-const rank = ({ fits, why }: FittingDevice) => (fits ? (why === OTHER_ID ? 1 : 0) : 2);
+const OTHER_VARIANT = 'same model, another variant';
+const rank = ({ fits, why }: FittingDevice) => (fits ? [OTHER_ID, OTHER_VARIANT].indexOf(why) : 2);
 
 /** What of a file is kept in which drawer; all of it, where no messages are named. */
 export interface FileOrder extends PlaceOrder {
@@ -174,6 +184,14 @@ export async function storeParts(studio: Studio, orders: readonly FileOrder[]): 
 	});
 }
 
+/** The profile that reads messages of a device: its own, or that of the variant that it was when they were taken. */
+function asItWas(studio: Studio, own: Profile, messages: readonly Uint8Array[]): Profile {
+	if (!own.variant || decodeDump(own, messages).messages.every(({ read }) => read)) return own;
+	const kin = knownProfiles(studio).filter((profile) => sameFamily(profile, own));
+	const other = recogniseDump(kin, messages).find(({ damaged, foreign }) => damaged.length + foreign === 0);
+	return other?.profile ?? own;
+}
+
 /** Checks a part of a file against the device that shall keep it. */
 async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> {
 	const file = readFile(studio, order.bytes, order.name);
@@ -189,7 +207,8 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 			{ offset: cut.offset, length: cut.bytes.length }
 		);
 	let messages = chosen.map(({ bytes }) => bytes);
-	const profile = device.profileId ? currentProfile(studio, device.profileId) : null;
+	const own = device.profileId ? currentProfile(studio, device.profileId) : null;
+	const profile = own && asItWas(studio, own, messages);
 	let note = order.note ?? '';
 	if (profile) {
 		const dump = decodeDump(profile, messages);
@@ -198,11 +217,11 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 			const other = recogniseDump(knownProfiles(studio), messages)[0];
 			if (other?.profile.id !== profile.id) {
 				const kind = other
-					? `of a ${other.profile.maker} ${other.profile.model}`
+					? `of a ${profileTitle(other.profile)}`
 					: `of a maker with the ID ${manufacturerLabel(messages[bad]).id || toHex(messages[bad].subarray(1, 2))}`;
 				throw new Problem(
 					'file.wrong-model',
-					`“${order.name}” is a dump ${kind}; “${device.name}” is a ${profile.maker} ${profile.model}.`,
+					`“${order.name}” is a dump ${kind}; “${device.name}” is a ${profileTitle(profile)}.`,
 					'Choose a device of that model. Nothing was stored.'
 				);
 			}

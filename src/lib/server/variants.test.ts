@@ -9,7 +9,8 @@ import { dryRunOf } from './dry-run';
 import { addDevice, getDevice } from './gear';
 import { saveDevice } from './give-profile';
 import { hashOf } from './hash';
-import { keep } from './heart.fixture';
+import { inspectFile, storeFile } from './files';
+import { anUmbra, asFile, keep } from './heart.fixture';
 import { shippedProfile } from './profiles';
 import { slotFacts } from './slot-facts';
 import { readKnowledge } from './store/knowledge';
@@ -123,6 +124,28 @@ describe('a device that is another variant by now', () => {
 				sounds: [{ area: 'programs', index: 1, record: hashOf(slots[7].bytes) }]
 			})
 		).rejects.toMatchObject({ code: 'restore.no-slot' });
+	});
+
+	it('keeps a dump file from before its update in the same drawer, read as what it was', async () => {
+		const { device, slots } = await updated();
+		const bytes = asFile(first, slots);
+		const inspected = await inspectFile(here.studio, bytes, 'before.syx');
+		expect(inspected.devices).toMatchObject([
+			{ id: device.id, fits: true, why: 'same model, another variant' }
+		]);
+		const version = await storeFile(here.studio, { bytes, name: 'before.syx', deviceId: device.id });
+		expect(version.profileId).toBe(first.id);
+		const wanted = await wantedFor(device.id, {
+			from: 'version',
+			versionId: version.id,
+			scope: { kind: 'slots', slots: [{ area: 'programs', index: 0 }] }
+		});
+		expect(wanted).toEqual(contents([convertSlots(first, slots, second).slots[0]]));
+		// What is of another model stays refused.
+		const { slots: others, profile } = await anUmbra(here.studio);
+		await expect(
+			storeFile(here.studio, { bytes: asFile(profile, others), name: 'u.syx', deviceId: device.id })
+		).rejects.toMatchObject({ code: 'file.wrong-model' });
 	});
 
 	it('is taken as what it is now where it answers, and back again', async () => {

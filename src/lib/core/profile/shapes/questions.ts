@@ -1,4 +1,4 @@
-import { CHECKSUM_IDS, PACKING_IDS } from '../../sysex';
+import { CHECKSUM_IDS, PACKING_IDS, type ChecksumId, type PackingId } from '../../sysex';
 
 /** How a device speaks, as a musician with its manual would say it. */
 export const SHAPE_IDS = ['by-slot', 'addressed', 'edit-buffer', 'several', 'panel', 'told'] as const;
@@ -71,12 +71,31 @@ const keeps = (word: string): Question[] => [
 	number(KEEPS, 'slots', 'How many it keeps', '64'),
 	number(KEEPS, 'first', 'Its panel counts from', '1')
 ];
+/** As manuals say them. */
+const PACKING_TITLES: Record<PackingId, string> = {
+	plain: 'as they are: seven bits each',
+	'7in8-first-low': 'seven as eight: tops first, that of the first lowest',
+	'7in8-first-high': 'seven as eight: tops first, that of the first highest',
+	'7in8-last-low': 'seven as eight: tops last, that of the first lowest',
+	'7in8-last-high': 'seven as eight: tops last, that of the first highest',
+	'nibbles-high-first': 'each in two halves, the high one first',
+	'nibbles-low-first': 'each in two halves, the low one first',
+	'pairs-14-high-first': 'two as two of seven bits, the high one first',
+	'pairs-14-low-first': 'two as two of seven bits, the low one first'
+};
+const CHECKSUM_TITLES: Record<ChecksumId, string> = {
+	'negated-sum-7': 'what makes the sum up to nought, 7 bits',
+	'sum-7': 'sum, 7 bits',
+	'xor-7': 'exclusive or',
+	'ones-complement-7': 'sum, its bits turned over, 7 bits',
+	'sum-14': 'sum, 14 bits in two bytes'
+};
 const packing: Question = {
 	id: 'packing',
 	step: SENDS,
 	label: 'How bytes travel',
 	hint: 'Eight bits do not fit on the wire: the manual says how they are split.',
-	as: PACKING_IDS.map((value) => ({ value, title: value })),
+	as: PACKING_IDS.map((value) => ({ value, title: PACKING_TITLES[value] })),
 	initial: 'plain'
 };
 const checksum: Question[] = [
@@ -86,7 +105,7 @@ const checksum: Question[] = [
 		label: 'Checksum',
 		hint: 'What <sum> is.',
 		as: [
-			...CHECKSUM_IDS.map((value) => ({ value, title: value })),
+			...CHECKSUM_IDS.map((value) => ({ value, title: CHECKSUM_TITLES[value] })),
 			{ value: 'crc-16', title: 'CRC-16 (1021, from FFFF), in nibbles' },
 			{ value: 'none', title: 'none' }
 		],

@@ -26,6 +26,10 @@
 	let opened = $state(0);
 	let rewritten = $state(0);
 	const read = $derived(readText(text, profileSchema));
+	/** An answer cannot be read: the text is not what the manual says. */
+	const unanswered = $derived(
+		data.wanted === 'new' && manual.shape !== null && manual.text === null && manual.isOwn(text)
+	);
 	const hex = $derived(data.messages[Math.min(at, data.messages.length - 1)]);
 
 	function draftKey() {
@@ -132,7 +136,7 @@
 			fileName={read.value?.id ?? 'profile'}
 		>
 			{#snippet save()}
-				<button class="btn btn-primary btn-sm" disabled={read.value === null} onclick={keep}
+				<button class="btn btn-primary btn-sm" disabled={read.value === null || unanswered} onclick={keep}
 					>{data.device ? `Save, and give it to ${data.device.name}` : 'Save as a new revision'}</button
 				>
 			{/snippet}
