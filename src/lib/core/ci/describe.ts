@@ -22,6 +22,8 @@ export interface Description {
 	programs: { resId: string | null; list: ProgramList } | null;
 	/** How a state is best sent. */
 	encoding: Extract<Encoding, 'Mcoded7' | 'zlib+Mcoded7'>;
+	/** Whether it takes states: one that says nothing of it takes none. */
+	takes: boolean;
 }
 
 /** What came of asking: its description, or why there is none. */
@@ -83,7 +85,8 @@ function* ask(talk: CiTalk): Conversation<Described> {
 			info,
 			states,
 			programs: has('ProgramList') ? yield* programs(talk, has('ChannelList') !== undefined) : null,
-			encoding: state.encodings.includes('Mcoded7') ? 'Mcoded7' : 'zlib+Mcoded7'
+			encoding: state.encodings.includes('Mcoded7') ? 'Mcoded7' : 'zlib+Mcoded7',
+			takes: state.canSet !== 'none'
 		}
 	};
 }

@@ -2,6 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { sameBytes } from '../midi';
 import { decodeDump, stateOfRecord, type DescribedArea } from '../profile';
 import { faultCases } from '../transfer/fault-cases.fixture';
+import { seededRandom } from '../bench';
+import { workbench } from '../bench/bench.fixture';
+import { describe as describe_, profileOf, renewed } from '.';
 import { marl, selfDescribed } from './marl.fixture';
 
 const profile = selfDescribed();
@@ -53,6 +56,19 @@ describe('an instrument that describes itself', () => {
 		expect(slots.filter(({ area }) => area === 'programs').map(({ bytes }) => bytes)).toEqual(
 			bench.holds('programs')
 		);
+	});
+
+	it('that gives its states and takes none is read, and no restore is offered', () => {
+		const bench = workbench('selden-marl');
+		bench.unit.state.settings.takes = 0;
+		const said = bench.run(() => describe_(seededRandom(9)));
+		if (!('description' in said)) throw new Error(said.says);
+		const gives = profileOf(said.description, [], true);
+		expect(gives.capture.map(({ area }) => area)).toEqual(AREAS);
+		expect(gives.restore).toEqual([]);
+		expect(marl(gives).capture()).toMatchObject({ status: 'complete', missing: [] });
+		// Asked again once it takes them, it is another profile.
+		expect(renewed(gives, { ...said.description, takes: true })?.restore).toHaveLength(2);
 	});
 
 	it('says that it is protected, and is left as it is', () => {

@@ -39,6 +39,7 @@ const said = (more: Partial<Description> = {}): Description => ({
 	states: states('a', 'b', 'c'),
 	programs: null,
 	encoding: 'Mcoded7',
+	takes: true,
 	...more
 });
 const of = (more: Partial<Description> = {}) => profileOf(said(more), [], true);

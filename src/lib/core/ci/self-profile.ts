@@ -51,7 +51,7 @@ function recallOf(
  * @throws Problem `ci.too-much` where it has more than an area can hold
  */
 export function profileOf(
-	{ info, states, programs, encoding }: Description,
+	{ info, states, programs, encoding, takes }: Description,
 	taken: readonly string[],
 	answersIdentity: boolean,
 	before: readonly string[] = []
@@ -88,7 +88,8 @@ export function profileOf(
 		states: list,
 		room: roomFor(list.map((id) => sizeOf.get(id))),
 		titles,
-		encoding
+		encoding,
+		...(takes ? {} : { takes: false })
 	});
 	const maker = clipped(info.manufacturer, 'Unnamed maker', 60);
 	const model = clipped(info.model, 'Unnamed model', 60);
@@ -155,7 +156,12 @@ const wordsOf = ({ maker, model, kind, remarks, areas }: Profile): string =>
 		remarks,
 		areas.map((area) => [
 			area.id,
-			isDescribed(area) && [area.described.states, area.described.titles, area.described.encoding],
+			isDescribed(area) && [
+				area.described.states,
+				area.described.titles,
+				area.described.encoding,
+				area.described.takes
+			],
 			area.recall?.map(({ from, program, msb, lsb }) => [from, program, msb, lsb])
 		])
 	]);

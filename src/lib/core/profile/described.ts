@@ -90,18 +90,19 @@ export function withDescribed(profile: Profile): Profile {
 			retries: 1,
 			gapMs: 0
 		});
-		restore.push({
-			area: id,
-			send: formId(id, 'state'),
-			gapMs: 0,
-			timeoutMs: 10,
-			retries: 1,
-			replies: {
-				accepted: formId(id, 'taken'),
-				rejected: formId(id, 'refused'),
-				locked: formId(id, 'locked')
-			}
-		});
+		if (described.takes !== false)
+			restore.push({
+				area: id,
+				send: formId(id, 'state'),
+				gapMs: 0,
+				timeoutMs: 10,
+				retries: 1,
+				replies: {
+					accepted: formId(id, 'taken'),
+					rejected: formId(id, 'refused'),
+					locked: formId(id, 'locked')
+				}
+			});
 	}
 	return {
 		...profile,

@@ -76,7 +76,8 @@ export class Marl extends SimulatedDevice {
 			this.flag('describes', 'MIDI-CI', 1),
 			this.flag('identity', 'Answers identity requests', 1),
 			this.flag('packs', 'Packs what it sends', 0),
-			this.flag('protect', 'Memory protect', 0)
+			this.flag('protect', 'Memory protect', 0),
+			this.flag('takes', 'Takes states', 1)
 		];
 	}
 
@@ -203,7 +204,12 @@ export class Marl extends SimulatedDevice {
 					{ resource: 'ChannelList' },
 					{ resource: 'ProgramList', requireResId: true },
 					{ resource: 'StateList' },
-					{ resource: 'State', requireResId: true, canSet: 'full', encodings: ['Mcoded7', 'zlib+Mcoded7'] }
+					{
+						resource: 'State',
+						requireResId: true,
+						canSet: this.isOn('takes') ? 'full' : 'none',
+						encodings: ['Mcoded7', 'zlib+Mcoded7']
+					}
 				]);
 			case 'DeviceInfo':
 				return this.#list({

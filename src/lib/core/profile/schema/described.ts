@@ -14,6 +14,8 @@ export const described = z.strictObject({
 	]),
 	/** How a state is best sent. */
 	encoding: z.enum(['Mcoded7', 'zlib+Mcoded7']).default('Mcoded7'),
+	/** It gives its states, and takes none. */
+	takes: z.literal(false).optional(),
 	/** Silence after which it counts as unanswered. */
 	timeoutMs: milliseconds.default(1500)
 });

@@ -105,7 +105,9 @@
 			<ul class="list-disc space-y-1 pl-5">
 				{#each described as area (area.id)}<li>
 						{of(area.id)}Each {area.slotWord} is a property of the instrument: asked for and given by its name there
-						(MIDI-CI), and believed when it came twice alike.
+						(MIDI-CI), and believed when it came twice alike.{area.described.takes === false
+							? ' It says that it takes none: it cannot be restored.'
+							: ''}
 					</li>{/each}
 				{#each others.capture as way, i (i)}<li>
 						{of(way.area)}{way.start.by === 'panel'
