@@ -46,7 +46,7 @@ test('an instrument with a new system is refused, found as what it is now, and t
 	await page.keyboard.press('r');
 	const becomes = trayOf(page).getByRole('region', { name: 'What it becomes' });
 	await expect(becomes).toContainText(
-		'What was read is of “Averill Sconce, firmware 1”; it is sent as “Averill Sconce, firmware 2” has it.'
+		'These sounds are of “Averill Sconce, firmware 1”; they are sent as “Averill Sconce, firmware 2” has them.'
 	);
 	await becomes.getByText('What is lost, slot by slot').click();
 	await expect(becomes.getByRole('listitem').first()).toContainText(/becomes|has no place/);

@@ -181,13 +181,20 @@ async function inOwnKind(
 			);
 		const kept = kinds.get(record) ?? [];
 		const fits = kept.some(
-			({ profileId, area: of }) => profileId === profile.id && areaOf(profile, of).record === described.record
+			({ profileId, area: of }) =>
+				profileId === profile.id &&
+				profile.areas.some(({ id, record: its }) => id === of && its === described.record)
 		);
 		const other = fits
 			? null
 			: kept
 					.map(({ profileId, area: of }) => ({ of, from: profileOrNull(studio, profileId) }))
-					.find(({ from, of }) => from && sameFamily(from, profile) && areaIn(from, of, profile) === area);
+					.find(
+						({ from, of }) =>
+							from?.areas.some(({ id }) => id === of) &&
+							sameFamily(from, profile) &&
+							areaIn(from, of, profile) === area
+					);
 		const isForeign = !fits && !other;
 		if (index >= described.slots || isForeign || (!other && bytes.length !== own.size))
 			throw new Problem(

@@ -17,7 +17,7 @@
 	<p class="flex items-baseline gap-1.5">
 		<StateMark state="attention" size={11} />
 		<span
-			>What was read is of “{converted.from}”; it is sent as “{converted.to}” has it.
+			>These sounds are of “{converted.from}”; they are sent as “{converted.to}” has them.
 			{#if heard.length === 0}Every value and name has its place there{:else}<strong
 					>{count(slots, 'slot')} {slots === 1 ? 'loses' : 'lose'} something</strong
 				>{/if}{rounded > 0 ? `; ${count(rounded, 'value')} become the nearest that can be set` : ''}. What is
