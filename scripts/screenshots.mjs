@@ -112,8 +112,24 @@ const banks = await (await fetch(`${base}/api/v1/banks`)).json();
 await go(day, `/sounds/banks/${banks[0].id}`);
 await day.getByRole('list', { name: 'Sounds found' }).getByRole('button').first().waitFor();
 await take(day, 'bank');
-await go(day, `/gear/workshop?profile=ternhill-umbra&version=${umbra.at(-1).versionId}`);
+await go(day, `/gear/workshop?profile=new&version=${umbra.at(-1).versionId}`);
+await day.getByRole('radio', { name: /^Asked slot by slot/ }).check();
+for (const [question, answer] of Object.entries({
+	maker: 'Ternhill',
+	model: 'Umbra',
+	identity: '7D, 66 00, 01 00',
+	slots: '50',
+	request: 'F0 7D 66 <device> 11 F7',
+	dump: 'F0 7D 66 <device> [ 01 <data> ] <sum> F7',
+	size: '42',
+	together: '50',
+	name: '0, 12'
+}))
+	await day.locator(`#q-${question}`).fill(answer);
+await day.locator('#q-packing').selectOption('7in8-first-high');
+await day.locator('#q-checksum').selectOption('sum-14');
 await day.getByText('Checksum right').waitFor();
+await day.locator('#q-request').scrollIntoViewIfNeeded();
 await take(day, 'workshop');
 await go(day, '/care/service');
 await day.getByRole('button', { name: 'Begin its procedure: Update to 1.07' }).click();

@@ -12,6 +12,7 @@ import {
 	type Piece
 } from './carrier';
 import { readName, readText } from './charset';
+import { bitsOfTexts, claimedBits, textFields } from './claims';
 import { fieldBytes, type FieldByte } from './field';
 import type { Layout, Spread } from './layout';
 import { readVariables, type Match } from './match';
@@ -151,8 +152,13 @@ export class BodyMap {
 		const name = hasName ? readName(this.#profile, record, own) : null;
 		if (bytes.length === record.size || hasName) this.names.push({ label, name });
 		if (number >= DETAILED) {
-			for (let byte = at; byte < end; byte++)
-				claim(byte, 0xff, 'record', `${area.slotWord} ${label}`, name ?? '');
+			// Told together, and only what is described of them.
+			const described = claimedBits(record);
+			const texts = bitsOfTexts(record.size, textFields(record));
+			for (let byte = at; byte < end; byte++) {
+				const bits = described[byte] | texts[byte];
+				if (bits !== 0) claim(byte, bits, 'record', `${area.slotWord} ${label}`, name ?? '');
+			}
 			return;
 		}
 		const section = sectionsOf(record).find((each) => each.at <= at && at < each.at + each.size);

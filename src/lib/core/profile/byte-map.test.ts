@@ -11,6 +11,7 @@ import {
 	meaningOf,
 	makeSlot,
 	messagesFor,
+	parseProfile,
 	readValue,
 	writeParameter,
 	type Slot
@@ -89,6 +90,23 @@ describe('a byte map of what does not fit', () => {
 		const map = byteMap(profile, message.with(10, message[10] ^ 1));
 		expect(map.spans.find(({ kind }) => kind === 'checksum')).toMatchObject({ right: false });
 		expect(map.fault).toMatchObject({ why: 'checksum' });
+	});
+
+	it('claims of every record only what the profile describes of it, however many a message holds', () => {
+		const json = JSON.parse(JSON.stringify(profileNamed('ternhill-umbra')));
+		const { unit } = workbench('ternhill-umbra', 3);
+		json.records.program.parameters = [];
+		json.records.program.category = undefined;
+		const bare = parseProfile(json);
+		const slots = unit.state.memory.programs.map((bytes, i) => makeSlot(bare, 'programs', i, bytes));
+		const [bank] = messagesFor(bare, slots, { deviceId: 0, channel: 1 });
+		const { claimed, total, names } = byteMap(bare, bank);
+		expect(names).toHaveLength(50);
+		// Frame, device ID, command and checksum: eight bytes. Of each program its name of twelve letters, seven bytes as eight:
+		// as it lies in its bank, 13 to 15 bytes carry some of it.
+		expect(claimed).toBeGreaterThanOrEqual(8 + 50 * 13);
+		expect(claimed).toBeLessThanOrEqual(8 + 50 * 15);
+		expect(total).toBe(bank.length);
 	});
 
 	it('shows bytes too many as unclaimed', () => {
