@@ -74,10 +74,10 @@ const keeps = (word: string): Question[] => [
 /** As manuals say them. */
 const PACKING_TITLES: Record<PackingId, string> = {
 	plain: 'as they are: seven bits each',
-	'7in8-first-low': 'seven as eight: tops first, that of the first lowest',
-	'7in8-first-high': 'seven as eight: tops first, that of the first highest',
-	'7in8-last-low': 'seven as eight: tops last, that of the first lowest',
-	'7in8-last-high': 'seven as eight: tops last, that of the first highest',
+	'7in8-first-low': '7 as 8: tops first, lowest first',
+	'7in8-first-high': '7 as 8: tops first, highest first',
+	'7in8-last-low': '7 as 8: tops last, lowest first',
+	'7in8-last-high': '7 as 8: tops last, highest first',
 	'nibbles-high-first': 'each in two halves, the high one first',
 	'nibbles-low-first': 'each in two halves, the low one first',
 	'pairs-14-high-first': 'two as two of seven bits, the high one first',
