@@ -3,6 +3,7 @@ import { factoryState, seededRandom } from '../core/bench';
 import { deviceSchema } from '../core/gear';
 import { fromHex } from '../core/midi';
 import { convertSlots, makeSlot, type Slot } from '../core/profile';
+import type { Scope } from '../core/transfer';
 import { bankFromVersion } from './bank-imports';
 import { takeFound, undoTake } from './contact';
 import { dryRunOf } from './dry-run';
@@ -11,7 +12,7 @@ import { saveDevice } from './give-profile';
 import { hashOf } from './hash';
 import { inspectFile, storeFile } from './files';
 import { anUmbra, asFile, keep } from './heart.fixture';
-import { shippedProfile } from './profiles';
+import { saveProfile, shippedProfile } from './profiles';
 import { slotFacts } from './slot-facts';
 import { readKnowledge } from './store/knowledge';
 import { freshStudio } from './studio.fixture';
@@ -107,6 +108,48 @@ describe('a device that is another variant by now', () => {
 			sounds: [{ area: 'programs', index: 60, record: hashOf(oracle[7].bytes) }]
 		});
 		expect(again).toEqual(sound);
+	});
+
+	it('takes of an older version the area that is asked for, and no other', async () => {
+		const carded = shippedProfile('averill-sconce-2-card');
+		const { memory } = factoryState(carded, seededRandom(4));
+		const device = await addDevice(
+			here.studio,
+			deviceSchema.parse({ name: 'Carded keys', profileId: carded.id, deviceId: 0 })
+		);
+		const slots = ['programs', 'card'].flatMap((area) =>
+			memory[area].map((bytes, i) => makeSlot(carded, area, i, bytes))
+		);
+		const version = await keep(here.studio, device, carded, slots);
+		const plain = await addDevice(
+			here.studio,
+			deviceSchema.parse({ name: 'Plain keys', profileId: second.id, deviceId: 0 })
+		);
+		const other = { ...carded, id: 'carded-too', variant: { ...carded.variant!, title: 'another card' } };
+		await saveProfile(here.studio, other);
+		const twin = await addDevice(
+			here.studio,
+			deviceSchema.parse({ name: 'Twin keys', profileId: other.id, deviceId: 0 })
+		);
+		const areasFor = async (deviceId: string, scope: Scope) => [
+			...new Set(
+				(await wantedFor(deviceId, { from: 'version', versionId: version.id, scope })).map(([area]) => area)
+			)
+		];
+		expect(await areasFor(twin.id, { kind: 'all' })).toEqual(['programs', 'card']);
+		expect(await areasFor(twin.id, { kind: 'area', area: 'programs' })).toEqual(['programs']);
+		expect(await areasFor(twin.id, { kind: 'area', area: 'card' })).toEqual(['card']);
+		expect(await areasFor(plain.id, { kind: 'all' })).toEqual(['programs']);
+		const all = await dryRunOf(here.studio, {
+			deviceId: plain.id,
+			source: { from: 'version', versionId: version.id, scope: { kind: 'all' } }
+		});
+		expect(all.converted?.lost.filter(({ what }) => what === 'Card')).toHaveLength(32);
+		const some = await dryRunOf(here.studio, {
+			deviceId: plain.id,
+			source: { from: 'version', versionId: version.id, scope: { kind: 'area', area: 'programs' } }
+		});
+		expect(some.converted?.lost).toEqual([]);
 	});
 
 	it('is offered for a sound of the other variant, with its own slots; another model is not', async () => {

@@ -29,8 +29,8 @@ import { openVersion } from './drawer';
 import { hashOf } from './hash';
 import { unchangedSlots } from './knowing';
 import { readKnowledge } from './store/knowledge';
-import { getRecords, keepRecords, kindsOfRecords } from './store/records';
 import { profileOrNull } from './profiles';
+import { getRecords, keepRecords, kindsOfRecords } from './store/records';
 
 /** What a source wants a device to hold, and by which versions what that names is meant. */
 export interface Meant {
@@ -110,7 +110,7 @@ async function ofVersion(
 	studio: Studio,
 	device: Device,
 	profile: Profile,
-	{ versionId, scope: asked, links }: Extract<RestoreSource, { from: 'version' }>
+	{ versionId, scope: asked }: Extract<RestoreSource, { from: 'version' }>
 ): Promise<Meant> {
 	const { version, profile: readBy, slots } = await openVersion(studio, versionId);
 	if (!readBy || !sameFamily(readBy, profile))
@@ -121,17 +121,15 @@ async function ofVersion(
 			{ version: version.id }
 		);
 	const scope = slotsInScope(profile, asked);
-	const isAsked = ({ area, index }: Slot) => {
+	const chosen = slots.filter(({ area, index }) => {
 		const own = areaIn(readBy, area, profile);
-		// Where all is asked for, what has no place is said.
-		return own === null ? asked.kind === 'all' : scope.get(own)?.includes(index) || asked.kind !== 'slots';
-	};
-	const isOwn = readBy.id === profile.id;
-	const chosen = isOwn
-		? slots.filter(({ area, index }) => scope.get(area)?.includes(index))
-		: slots.filter(isAsked);
+		if (asked.kind === 'slots') return own !== null && scope.get(own)?.includes(index);
+		// What has no place is among what is asked for: that it is lost is said.
+		return own === null ? asked.kind === 'all' : scope.has(own);
+	});
 	const { slots: own, converted } = asVariant(readBy, chosen, profile);
-	const all = isOwn || !links ? slots : asVariant(readBy, slots, profile).slots;
+	// What is chosen may name what is not.
+	const all = asVariant(readBy, slots, profile).slots;
 	const meant = new Map(own.map(({ area, index }) => [slotKey(area, index), all]));
 	return { slots: own, meant, over: NOTHING, converted };
 }
