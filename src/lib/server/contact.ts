@@ -15,7 +15,7 @@ import { changeSchema, hostWays, roleOf } from '../core/rig';
 import { answersRoll } from '../core/transfer';
 import type { Transaction } from 'sequelize';
 import type { Studio } from './db/connection';
-import { changeProfileIn, getDevice, plugDeviceIn } from './gear';
+import { changeDeviceIn, getDevice, plugDeviceIn } from './gear';
 import { newId } from './new-id';
 import { knownProfiles } from './profiles';
 import { changeRigIn, readStudioRig, writeRigIn } from './rig';
@@ -97,7 +97,7 @@ async function write(
 	];
 	for (const { device, unit } of units) await plugDeviceIn(studio, device, unit, transaction);
 	for (const { device, profileId } of taking.profiles)
-		await changeProfileIn(studio, device, profileId, transaction);
+		await changeDeviceIn(studio, device, { profileId }, transaction);
 	const changed =
 		taking.changes.length > 0
 			? await changeRigIn(
@@ -193,7 +193,7 @@ export async function undoTake(studio: Studio, undo: UndoTake): Promise<{ archiv
 			await updateDeviceRow(studio, device, { ports }, transaction);
 		for (const { device, unit } of undo.units) await plugDeviceIn(studio, device, unit, transaction);
 		for (const { device, profileId } of undo.profiles)
-			await changeProfileIn(studio, device, profileId, transaction);
+			await changeDeviceIn(studio, device, { profileId }, transaction);
 		for (const { key, direction } of undo.noted) await removePort(studio, key, direction, transaction);
 		await keepPorts(studio, undo.before, studio.now().toISOString(), transaction);
 		const archived: string[] = [];

@@ -11,6 +11,7 @@ import {
 	sameFamily,
 	splitDump,
 	withToldStates,
+	type Dump,
 	type DumpPart,
 	type Profile
 } from '../core/profile';
@@ -184,12 +185,19 @@ export async function storeParts(studio: Studio, orders: readonly FileOrder[]): 
 	});
 }
 
-/** The profile that reads messages of a device: its own, or that of the variant that it was when they were taken. */
-function asItWas(studio: Studio, own: Profile, messages: readonly Uint8Array[]): Profile {
-	if (!own.variant || decodeDump(own, messages).messages.every(({ read }) => read)) return own;
-	const kin = knownProfiles(studio).filter((profile) => sameFamily(profile, own));
-	const other = recogniseDump(kin, messages).find(({ damaged, foreign }) => damaged.length + foreign === 0);
-	return other?.profile ?? own;
+/** Messages of a device as its own profile reads them, or as that of the variant does that it was when they were taken. */
+function asItWas(
+	studio: Studio,
+	own: Profile,
+	messages: readonly Uint8Array[]
+): { profile: Profile; dump: Dump } {
+	const dump = decodeDump(own, messages);
+	if (own.variant && dump.messages.some(({ read }) => !read)) {
+		const kin = knownProfiles(studio).filter((profile) => sameFamily(profile, own));
+		const other = recogniseDump(kin, messages).find(({ damaged, foreign }) => damaged.length + foreign === 0);
+		if (other) return { profile: other.profile, dump: decodeDump(other.profile, messages) };
+	}
+	return { profile: own, dump };
 }
 
 /** Checks a part of a file against the device that shall keep it. */
@@ -208,10 +216,10 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 		);
 	let messages = chosen.map(({ bytes }) => bytes);
 	const own = device.profileId ? currentProfile(studio, device.profileId) : null;
-	const profile = own && asItWas(studio, own, messages);
+	const reading = own && asItWas(studio, own, messages);
 	let note = order.note ?? '';
-	if (profile) {
-		const dump = decodeDump(profile, messages);
+	if (reading) {
+		const { profile, dump } = reading;
 		const bad = dump.messages.findIndex((message) => !message.read);
 		if (bad >= 0) {
 			const other = recogniseDump(knownProfiles(studio), messages)[0];
@@ -239,7 +247,7 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 	}
 	return {
 		device,
-		profile,
+		profile: reading?.profile ?? null,
 		messages,
 		kind: 'imported',
 		world: 'file',

@@ -69,12 +69,28 @@ export async function addDevice(studio: Studio, facts: DeviceFacts, id = newId()
 	});
 }
 
-async function change(studio: Studio, id: string, values: Partial<Device>): Promise<Device> {
-	return studio.write(async (transaction) => {
-		if ((await updateDeviceRow(studio, id, values, transaction)) === 0) throw notFound(id);
-		return (await deviceRow(studio, id, transaction))!;
-	});
+/**
+ * Changes what is noted of a device. One that gets another profile counts as changed in both worlds: what was known of its
+ * slots was of the one before.
+ * @throws Problem `device.not-found`
+ */
+export async function changeDeviceIn(
+	studio: Studio,
+	id: string,
+	values: Partial<Device>,
+	transaction: Transaction
+): Promise<Device> {
+	const before = await deviceRow(studio, id, transaction);
+	if (!before) throw notFound(id);
+	await updateDeviceRow(studio, id, values, transaction);
+	const { profileId = before.profileId } = values;
+	if (before.profileId !== null && profileId !== before.profileId)
+		for (const world of ['bench', 'hardware'] as const) await noteTouched(studio, id, world, transaction);
+	return (await deviceRow(studio, id, transaction))!;
 }
+
+const change = (studio: Studio, id: string, values: Partial<Device>): Promise<Device> =>
+	studio.write((transaction) => changeDeviceIn(studio, id, values, transaction));
 
 export const updateDevice = (studio: Studio, id: string, facts: DeviceFacts): Promise<Device> =>
 	change(studio, id, checked(facts));
@@ -90,17 +106,6 @@ export async function touchDevice(studio: Studio, id: string): Promise<Device> {
 	const device = await getDevice(studio, id);
 	await studio.write((transaction) => noteTouched(studio, id, studio.world, transaction));
 	return device;
-}
-
-/** Gives a device another profile. What was known of its slots was of the one before: it counts as changed in both worlds. */
-export async function changeProfileIn(
-	studio: Studio,
-	id: string,
-	profileId: string | null,
-	transaction: Transaction
-): Promise<void> {
-	await updateDeviceRow(studio, id, { profileId }, transaction);
-	for (const world of ['bench', 'hardware'] as const) await noteTouched(studio, id, world, transaction);
 }
 
 /** Plugs a device in to a unit of the bench, or pulls it out. @throws Problem `bench.taken`, `bench.not-found`, `device.not-found` */

@@ -2,7 +2,7 @@ import type { Device, DeviceFacts } from '../core/gear';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import { listVersions } from './drawer';
-import { changeProfileIn, getDevice, updateDevice } from './gear';
+import { getDevice, updateDevice } from './gear';
 import { rereadVersion } from './reread';
 
 /** What became of the versions that a device kept raw, once it had a profile. */
@@ -14,7 +14,7 @@ export interface ReadAgain {
 }
 
 /**
- * Changes what is noted of a device. One that gets another profile counts as changed. One that gets a profile has its raw versions read with it at once: their bytes stay
+ * Changes what is noted of a device. One that gets a profile has its raw versions read with it at once: their bytes stay
  * as they are, and those that the profile does not read stay raw.
  * @throws Problem `device.not-found`
  */
@@ -25,10 +25,7 @@ export async function saveDevice(
 ): Promise<{ device: Device; again: ReadAgain | null }> {
 	const before = await getDevice(studio, id);
 	const device = await updateDevice(studio, id, facts);
-	if (device.profileId === before.profileId) return { device, again: null };
-	if (before.profileId !== null)
-		await studio.write((transaction) => changeProfileIn(studio, id, device.profileId, transaction));
-	if (device.profileId === null) return { device, again: null };
+	if (device.profileId === null || device.profileId === before.profileId) return { device, again: null };
 	const again: ReadAgain = { read: 0, raw: 0, why: null };
 	const versions = (await listVersions(studio, id)).filter(({ profileId }) => profileId === null);
 	// The oldest first, as they were read.

@@ -29,6 +29,15 @@ export interface LinkedSlot {
 	held: boolean;
 }
 
+/** A device that sounds can be sent to: of their model, or of another variant of it. */
+export interface Receiver {
+	id: string;
+	name: string;
+	/** The area that takes them, and its slots as its panel shows them. */
+	area: string;
+	labels: string[];
+}
+
 /** Everything that there is to say of a slot of a version. */
 export interface SlotFacts {
 	area: string;
@@ -66,6 +75,6 @@ export interface SlotFacts {
 	editBuffer: boolean;
 	/** What is known of what the device holds in this slot now, in each world. */
 	now: Record<LiveWorld, SlotNow>;
-	/** Devices of its model. */
-	devices: { id: string; name: string; area: string; labels: string[] }[];
+	/** Devices that it can be sent to. */
+	devices: Receiver[];
 }

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { profileNamed, makeUp } from '../bench/bench.fixture';
+import { faultsOfSpoilt } from './spoilt.fixture';
 import {
 	convertSlots,
 	decidersFirst,
 	formatValue,
 	makeSlot,
 	meaningOf,
-	parseProfile,
 	putParameter,
 	readValue,
 	writeName
@@ -163,16 +163,7 @@ describe('a sound of one variant in another', () => {
 });
 
 describe('faults of a variant', () => {
-	const faults = (change: (profile: Record<string, never>) => void): string => {
-		const json = structuredClone(second) as unknown as Record<string, never>;
-		change(json);
-		try {
-			parseProfile(json);
-			return '';
-		} catch (error) {
-			return JSON.stringify(error);
-		}
-	};
+	const faults = (change: (profile: Profile) => void): string => faultsOfSpoilt(second, change).join(' ');
 	const variantOf = (json: object) => (json as unknown as { variant: Record<string, unknown> }).variant;
 
 	it.each<[string, (variant: Record<string, unknown>) => void, string]>([

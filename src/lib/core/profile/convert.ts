@@ -1,5 +1,5 @@
 import { Problem } from '../problem';
-import { putText, readText } from './charset';
+import { putText, readName, readText } from './charset';
 import { bitsOfTexts, claimedBits, textFields } from './claims';
 import { makeSlot, type Slot } from './dump';
 import { slotKey } from './assembly';
@@ -210,14 +210,12 @@ export function convertRecord(
 		else if (!taken && formatValue(meaning, set) !== shown)
 			lost.push({ kind: 'changed', what: was.name, says: `${shown} becomes ${formatValue(meaning, set)}` });
 	}
-	if (record.name) {
-		const name = readText(from, record.name, bytes);
-		if (target.name) putTextOf('Name', target.name, name);
-		else if (name) lost.push({ kind: 'gone', what: 'Name', says: `“${name}” has no place` });
-	} else if (target.name) putText(to, target.name, made, '');
-	for (const { id, name, ...field } of record.texts) {
-		const text = used.has(id) ? '' : readText(from, field, bytes);
-		if (text) lost.push({ kind: 'gone', what: name, says: `“${text}” has no place` });
+	const name = readName(from, record, bytes) ?? '';
+	if (target.name) putTextOf('Name', target.name, name);
+	else if (name) lost.push({ kind: 'gone', what: 'Name', says: `“${name}” has no place` });
+	for (const field of record.texts) {
+		const text = used.has(field.id) ? '' : readText(from, field, bytes);
+		if (text) lost.push({ kind: 'gone', what: field.name, says: `“${text}” has no place` });
 	}
 	for (const parameter of record.parameters) {
 		if (used.has(parameter.id)) continue;

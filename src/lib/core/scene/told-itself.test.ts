@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { profileNamed, workbench } from '../bench/bench.fixture';
-import { parseProfile } from '../profile';
+import type { Profile } from '../profile';
+import { faultsOfSpoilt } from '../profile/spoilt.fixture';
 import { Framer } from '../sysex';
 import { deskSchema, setSchema } from './set';
 import { readBack } from './read-back';
@@ -109,20 +110,11 @@ describe('how it stands against the desk', () => {
 });
 
 describe('a profile that says so', () => {
-	const faults = (
-		playing: object | undefined,
-		change: (json: Record<string, unknown>) => void = () => undefined
-	) => {
-		const json = structuredClone(profileNamed('vellbrook-orrery')) as unknown as Record<string, unknown>;
-		(json.areas as { playing?: object }[])[0].playing = playing;
-		change(json);
-		try {
-			parseProfile(json);
-			return '';
-		} catch (error) {
-			return JSON.stringify(error);
-		}
-	};
+	const faults = (playing: object, change: (profile: Profile) => void = () => undefined): string =>
+		faultsOfSpoilt(profileNamed('vellbrook-orrery'), (profile) => {
+			profile.areas[0].playing = playing as Profile['areas'][number]['playing'];
+			change(profile);
+		}).join(' ');
 	it.each<[string, object]>([
 		['neither asked, nor', { timeoutMs: 100 }],
 		['what it answers is needed', { ask: 'plays-request' }],

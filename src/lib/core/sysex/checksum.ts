@@ -99,7 +99,7 @@ export function checksumBy(rule: ChecksumRule): Checksum {
 }
 
 /** Checksums that have a name in a profile. Adding one is adding an entry. */
-const RULES = {
+export const CHECKSUM_RULES = {
 	'negated-sum-7': { by: 'sum', complement: 'twos' },
 	'sum-7': { by: 'sum' },
 	'xor-7': { by: 'xor' },
@@ -107,11 +107,10 @@ const RULES = {
 	'sum-14': { by: 'sum', bits: 14 }
 } satisfies Record<string, ChecksumRule>;
 
-export type ChecksumId = keyof typeof RULES;
+export type ChecksumId = keyof typeof CHECKSUM_RULES;
 
-export const CHECKSUM_IDS = Object.keys(RULES) as [ChecksumId, ...ChecksumId[]];
+export const CHECKSUM_IDS = Object.keys(CHECKSUM_RULES) as [ChecksumId, ...ChecksumId[]];
 
-export const CHECKSUMS = Object.fromEntries(CHECKSUM_IDS.map((id) => [id, checksumBy(RULES[id])])) as Record<
-	ChecksumId,
-	Checksum
->;
+export const CHECKSUMS = Object.fromEntries(
+	CHECKSUM_IDS.map((id) => [id, checksumBy(CHECKSUM_RULES[id])])
+) as Record<ChecksumId, Checksum>;

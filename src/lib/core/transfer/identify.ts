@@ -54,28 +54,26 @@ function* askWhich(profile: Profile, target: Target): Conversation<Found> {
 	const { tells } = profile.variant ?? {};
 	if (found.reason || !tells) return found;
 	const end = (reason: Reason | null): Found => ({ identity: found.identity, reason }) as Found;
+	let isOther = false;
 	for (let attempt = 0; attempt < 3; attempt++) {
+		isOther = false;
 		const sent = yield { do: 'send', bytes: buildMessage(profile, tells.ask, target) };
 		if (sent.heard === 'cancelled') return end(CANCELLED);
 		if (sent.heard === 'unplugged') return end(UNPLUGGED);
-		for (let others = 0; ;) {
+		for (;;) {
 			const heard = yield { do: 'wait', idleMs: tells.timeoutMs };
 			if (heard.heard === 'cancelled') return end(CANCELLED);
 			if (heard.heard === 'unplugged') return end(UNPLUGGED);
-			if (heard.heard === 'message') {
-				const match = matchMessage(profile, tells.says, heard.bytes);
-				const { deviceId } = isMatch(match) ? match.variables : {};
-				if (isMatch(match) && (deviceId ?? target.deviceId) === target.deviceId) return end(null);
-				others++;
-			}
-			if (heard.heard !== 'silence') continue;
-			if (others === 0) break;
+			if (heard.heard === 'silence') break;
+			if (heard.heard !== 'message') continue;
+			const match = matchMessage(profile, tells.says, heard.bytes);
+			if (isMatch(match) && (match.variables.deviceId ?? target.deviceId) === target.deviceId)
+				return end(null);
 			// It answered, and not what this variant answers.
-			if (attempt === 2) return end(otherVariant(profile, firmwareOf(found.identity)));
-			break;
+			isOther = true;
 		}
 	}
-	return end(noAnswer(profile));
+	return end(isOther ? otherVariant(profile, firmwareOf(found.identity)) : noAnswer(profile));
 }
 
 function* ask(profile: Profile, target: Target): Conversation<Found> {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { workbench } from '../bench/bench.fixture';
 import { decodeDump, makeSlot, messagesFor, parseProfile, type Profile } from '../profile';
+import { faultsOfSpoilt } from '../profile/spoilt.fixture';
 import { planCapture } from './asks';
 import { slotsInScope } from './scope';
 import { planRestore } from './writes';
@@ -11,16 +12,7 @@ const { profile } = bench();
 const kit = (of: ReturnType<typeof bench>, index: number) =>
 	makeSlot(profile, 'kits', index, of.unit.state.memory.kits[index]);
 const json = () => JSON.parse(JSON.stringify(profile)) as Profile;
-const faultsOf = (spoil: (profile: Profile) => void): string[] => {
-	const spoilt = json();
-	spoil(spoilt);
-	try {
-		parseProfile(spoilt);
-		return [];
-	} catch (error) {
-		return (error as { detail: { faults: { says: string }[] } }).detail.faults.map(({ says }) => says);
-	}
-};
+const faultsOf = (spoil: (profile: Profile) => void): string[] => faultsOfSpoilt(profile, spoil);
 
 describe('a name in another record than the sound', () => {
 	it('is asked for once, for all slots', () => {

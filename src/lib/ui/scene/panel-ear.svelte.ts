@@ -37,6 +37,8 @@ export class PanelEar {
 	/** Listens until the answer is called: for an effect. */
 	listen(): () => void {
 		const { asked } = this.#open.lines;
+		// Where each is heard is looked up when ports change, not with every message.
+		const ports = Object.fromEntries(Object.keys(asked).map((id) => [id, this.#portsOf(id)]));
 		return untrack(() => {
 			// Nothing that is drawn reads it.
 			const ears: Record<string, Ear> = {};
@@ -51,7 +53,7 @@ export class PanelEar {
 				);
 			return hearReceived((bytes, port) => {
 				for (const [instrument, ear] of Object.entries(ears)) {
-					if (!this.#portsOf(instrument).includes(port)) continue;
+					if (!ports[instrument].includes(port)) continue;
 					const told = ear(bytes);
 					if (told) this.#take(instrument, told);
 				}

@@ -148,6 +148,8 @@ const inside: Question[] = [
 		'byte: name: values. As in “9: Cutoff: 0-127 Hz” or “8: Wave: Saw, Square”. What is left out stays as it came.'
 	)
 ];
+/** How a sound travels, and what is in it. */
+const content: Question[] = [packing, ...checksum, ...inside];
 const written = (rest: string): Question[] => [
 	number(WRITTEN, 'rest', 'Rest after each message, ms', rest, 'While it writes its memory.'),
 	text(
@@ -181,9 +183,7 @@ export const SHAPES: Shape[] = [
 			message(SENDS, 'dump', 'Dump', 'F0 7D 00 <device> 00 <slot> <data> <sum> F7', PLACES),
 			size,
 			together,
-			packing,
-			...checksum,
-			...inside,
+			...content,
 			...written('50')
 		]
 	},
@@ -211,9 +211,7 @@ export const SHAPES: Shape[] = [
 				'Places: <device>, <address 3>, <size 3> (bytes that they take), <sum>.'
 			),
 			message(SENDS, 'dump', 'Data', 'F0 7D 00 <device> 12 [ <address 3> <data> ] <sum> F7', PLACES),
-			packing,
-			...checksum,
-			...inside,
+			...content,
 			number(WRITTEN, 'most', 'Bytes in one message, at most', '128'),
 			...written('20')
 		]
@@ -229,9 +227,7 @@ export const SHAPES: Shape[] = [
 			message(ASKED, 'request', 'Request', 'F0 7D 00 <device> 01 F7', 'Bytes, and places: <device>.'),
 			message(SENDS, 'dump', 'Edit buffer', 'F0 7D 00 <device> 02 <data> <sum> F7', PLACES),
 			size,
-			packing,
-			...checksum,
-			...inside,
+			...content,
 			message(
 				WRITTEN,
 				'store',
@@ -264,9 +260,7 @@ export const SHAPES: Shape[] = [
 				'Common: 32: F0 7D 00 <device> 01 <slot> <data> <sum> F7\nVoice: 16 x4: F0 7D 00 <device> 02 <part> <slot> <data> <sum> F7',
 				'name: bytes: message. x4: four of them, whose number is <part>, or <30+part>. <count 2 low>: how many bytes of data follow.'
 			),
-			packing,
-			...checksum,
-			...inside,
+			...content,
 			...written('20')
 		]
 	},
@@ -281,9 +275,7 @@ export const SHAPES: Shape[] = [
 			message(SENDS, 'dump', 'Dump', 'F0 7D 00 <device> 00 <slot> <data> <sum> F7', PLACES),
 			size,
 			together,
-			packing,
-			...checksum,
-			...inside,
+			...content,
 			...written('150')
 		]
 	},

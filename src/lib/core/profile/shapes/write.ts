@@ -1,5 +1,5 @@
 import type { MessagePart } from '../schema';
-import type { PackingId } from '../../sysex';
+import { CHECKSUM_RULES, type ChecksumId, type PackingId } from '../../sysex';
 import { idOf, parameterLines, sectionLines, toldLines, type SectionLine } from './lines';
 import { patternParts, type Carries } from './pattern';
 import type { ShapeId } from './questions';
@@ -49,29 +49,25 @@ class Reader {
 		return value;
 	}
 
-	/** How data of a message travel, by the answers. */
-	carries(data: MessagePart | null): Carries {
+	/** What the answers say of the checksum; null where there is none. */
+	get checksum(): Carries['checksum'] {
 		const kind = this.text('checksum', 'none');
 		const start = this.answers.sumStart === undefined ? 0 : this.number('sumStart', 0, 65535);
-		const { together } = this;
-		const over = this.text('sumOver') === 'memory' ? 'memory' : 'wire';
-		if (kind === 'none') return { data, checksum: null, over, together };
+		if (kind === 'none') return null;
 		if (kind === 'crc-16')
-			return {
-				data,
-				checksum: { by: 'crc-16', start: start || 65535, polynomial: 4129, carried: 'nibbles' },
-				over,
-				together
-			};
-		if (start === 0) return { data, checksum: kind as 'sum-7', over, together };
-		const rules = {
-			'negated-sum-7': { by: 'sum', complement: 'twos' },
-			'sum-7': { by: 'sum' },
-			'xor-7': { by: 'xor' },
-			'ones-complement-7': { by: 'sum', complement: 'ones' },
-			'sum-14': { by: 'sum', bits: 14 }
-		} as const;
-		return { data, checksum: { ...rules[kind as keyof typeof rules], start }, over, together };
+			return { by: 'crc-16', start: start || 65535, polynomial: 4129, carried: 'nibbles' };
+		const id = kind as ChecksumId;
+		return start === 0 ? id : { ...CHECKSUM_RULES[id], start };
+	}
+
+	/** How data of a message travel, by the answers. */
+	carries(data: MessagePart | null): Carries {
+		return {
+			data,
+			checksum: this.checksum,
+			over: this.text('sumOver') === 'memory' ? 'memory' : 'wire',
+			together: this.together
+		};
 	}
 
 	get packing(): PackingId {
@@ -149,6 +145,15 @@ function sectionsOf(reader: Reader): SectionLine[] {
 const sizeOf = (sections: readonly SectionLine[]): number =>
 	sections.reduce((sum, { size, times = 1 }) => sum + size * times, 0);
 
+/** What comes of the request. */
+const asked = ({ area }: Reader, expect: string | string[], more: object = {}): object[] => [
+	{ area, start: { by: 'request', send: 'request' }, expect, timeoutMs: 1000, ...more }
+];
+/** What is sent goes out with the rest that the manual says. */
+const written = (reader: Reader, send: string | string[], more: object = {}): object[] => [
+	{ area: reader.area, send, gapMs: reader.number('rest', 0, 60_000), ...more }
+];
+
 /** What of a profile differs by shape. */
 interface Body {
 	area: Record<string, unknown>;
@@ -163,10 +168,8 @@ function byRequest(reader: Reader, word: string): Body {
 	return {
 		area: { recall: [{ from: 0 }] },
 		record: recordOf(reader, reader.number('size', 1, 65536)),
-		capture: [
-			{ area: reader.area, start: { by: 'request', send: 'request' }, expect: 'dump', timeoutMs: 1000 }
-		],
-		restore: [{ area: reader.area, send: 'dump', gapMs: reader.number('rest', 0, 60_000) }]
+		capture: asked(reader, 'dump'),
+		restore: written(reader, 'dump')
 	};
 }
 
@@ -199,24 +202,8 @@ function addressed(reader: Reader): Body {
 			]
 		},
 		record: { ...recordOf(reader, size), sections: placed },
-		capture: [
-			{
-				area: reader.area,
-				start: { by: 'request', send: 'request' },
-				expect: 'dump',
-				covers: 'slot',
-				timeoutMs: 1000,
-				gapMs: 2
-			}
-		],
-		restore: [
-			{
-				area: reader.area,
-				send: 'dump',
-				most: reader.number('most', 1, 65536),
-				gapMs: reader.number('rest', 0, 60_000)
-			}
-		]
+		capture: asked(reader, 'dump', { covers: 'slot', gapMs: 2 }),
+		restore: written(reader, 'dump', { most: reader.number('most', 1, 65536) })
 	};
 }
 
@@ -260,10 +247,8 @@ function inSeveral(reader: Reader): Body {
 			...recordOf(reader, sizeOf(sections)),
 			sections: sections.map(({ id, name, size, times }) => ({ id, name, size, ...(times ? { times } : {}) }))
 		},
-		capture: [
-			{ area: reader.area, start: { by: 'request', send: 'request' }, expect: send, timeoutMs: 1000 }
-		],
-		restore: [{ area: reader.area, send, gapMs: reader.number('rest', 0, 60_000) }]
+		capture: asked(reader, send),
+		restore: written(reader, send)
 	};
 }
 
@@ -280,7 +265,7 @@ function byHand(reader: Reader, word: string): Body {
 				quietMs: 1500
 			}
 		],
-		restore: [{ area: reader.area, send: 'dump', gapMs: reader.number('rest', 0, 60_000) }]
+		restore: written(reader, 'dump')
 	};
 }
 
