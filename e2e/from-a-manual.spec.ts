@@ -111,6 +111,7 @@ test('bytes of a dump light up as answers are given; a text that was changed by 
 	await page.goto(`/transfers/new?device=${id}`);
 	await start(page);
 	const press = page.getByRole('button', { name: 'DUMP ALL KITS' });
+	await expect(page.getByRole('alert')).toContainText('Start the dump on the device’s panel');
 	await press.click();
 	await expect(page.getByRole('alert')).toContainText('Once more, to compare', { timeout: 20_000 });
 	await press.click();

@@ -165,3 +165,31 @@ test('a pedal is calibrated by what it says over a real port', async ({ page, co
 	// What was heard on the bench is another world’s: it is not said here.
 	await expect(row.getByText(/calibrated .* on the bench/)).toHaveCount(0);
 });
+
+test('an answer that comes late is one to its question; what a hand chose at the panel is told apart from it', async ({
+	page,
+	context
+}) => {
+	await injectMidi(context);
+	await useHardware(page);
+	await page.goto('/control/zones');
+	const list = page.getByRole('region', { name: 'Scenes' });
+	const status = list.getByRole('status');
+	const chosen = list.getByRole('list', { name: 'Chosen at panels' });
+	await list.getByRole('button', { name: 'Send everything next time' }).click();
+	// Four times as fast as the clock of the page: it answers after four seconds, where it is given one.
+	await standIn(page, 'fault', 0, [{ kind: 'slow answers', addMs: 16_000 }]);
+	await list.getByRole('button', { name: '3 Inner planets' }).press('Enter');
+	await expect(status).toContainText('Orrery: Sent. sent; it did not say what it plays.', {
+		timeout: 20_000
+	});
+	await expect(status).toContainText('Orrery: Shown. it says that it plays program 9, Dark Moon.');
+	await expect(chosen.getByRole('listitem')).toHaveCount(0);
+
+	await standIn(page, 'fault', 0, []);
+	await standIn(page, 'turn', 0, 0, 10);
+	await expect(chosen).toContainText(
+		'Orrery, chosen at its panel: it says that it plays program 10, not 9, Dark Moon.'
+	);
+	await expect(status).toContainText('Orrery: Shown. it says that it plays program 9, Dark Moon.');
+});

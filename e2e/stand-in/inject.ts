@@ -68,6 +68,7 @@ export interface StandIn {
 	dump(port: number, device: number): void;
 	records(port: number, device: number, area: string): string[];
 	rename(port: number, device: number, area: string, index: number, name: string): void;
+	turn(port: number, device: number, index: number): void;
 	panel(port: number, device: number): PanelView;
 	switchOn(port: number, device: number, held: boolean): void;
 	flood(port: number, perSecond: number, seconds: number): Promise<number>;

@@ -174,6 +174,8 @@ function install({ ports, refuse, speed }: { ports: StandInPort[]; refuse: boole
 			/** Somebody renames a sound at a device’s panel. */
 			rename: (port: number, device: number, area: string, index: number, name: string) =>
 				lines[port].units[device].rename(area, index, name),
+			/** Somebody chooses another slot at a device’s panel. */
+			turn: (port: number, device: number, index: number) => lines[port].units[device].turnTo(index),
 			/** What a device’s panel shows. */
 			panel: (port: number, device: number) => lines[port].units[device].panel(),
 			/** A device is switched off and on; `held`: with the button for update mode held. */

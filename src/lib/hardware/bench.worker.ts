@@ -59,13 +59,17 @@ export interface Heard {
 	sounding: number[];
 }
 
-let seen: (messages: Seen[]) => void = () => undefined;
+let seen: (messages: Seen[]) => void | Promise<void> = () => undefined;
 const batch: Seen[] = [];
+
+/** Tells the page of what passed since it was told last; done once it knows. */
+async function tellBatch(): Promise<void> {
+	if (batch.length > 0) await seen(batch.splice(0));
+}
 
 /** Tells the page of a message, in batches. */
 function tellSeen(message: Seen): void {
-	if (batch.push(message) > 1) return;
-	setTimeout(() => seen(batch.splice(0)), TELL_MS);
+	if (batch.push(message) === 1) setTimeout(() => void tellBatch(), TELL_MS);
 }
 
 /** A link whose traffic is told to the page. */
@@ -79,17 +83,19 @@ function mustBeQuiet({ busy, name }: { busy: number; name: string }, remedy: str
 
 type Seat = Awaited<ReturnType<typeof room.seat>>;
 
-/** A conversation with one unit of the bench. */
+/** A conversation with one unit of the bench. The page has heard all of it before it is told what came of it. */
 const withUnit = <R>(unitId: string, say: (seat: Seat) => Conversation<R>): Promise<Answered<R>> =>
 	safely(() =>
 		room.hold(async () => {
 			const seat = await room.seat(unitId);
-			return carryOut(say(seat), watched(seat.name, seat.station), room.clock);
+			const result = await carryOut(say(seat), watched(seat.name, seat.station), room.clock);
+			await tellBatch();
+			return result;
 		})
 	);
 
 const bench = {
-	watchTraffic(tell: (messages: Seen[]) => void): void {
+	watchTraffic(tell: typeof seen): void {
 		seen = tell;
 		room.spoke = (name, bytes) => tellSeen({ port: name, way: 'received', bytes });
 	},

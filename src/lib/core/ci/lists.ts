@@ -31,18 +31,20 @@ export function* readResource<S extends z.ZodType>(
 export const stateLinked = ({ links }: ProgramList[number]): string | undefined =>
 	links.find(({ resource, resId }) => resource === 'State' && resId !== undefined)?.resId;
 
+/** The list that says what states are called, and how it is asked for. */
+export const listOf = (from: Described['titles']): { resource: string; more: Record<string, unknown> } =>
+	from === 'StateList'
+		? { resource: from, more: {} }
+		: { resource: 'ProgramList', more: from.programs === undefined ? {} : { resId: from.programs } };
+
 /** What states are called now, by their ids. */
 export function* titlesOf(talk: CiTalk, from: Described['titles']): Conversation<Map<string, string>> {
+	const { resource, more } = listOf(from);
 	if (from === 'StateList') {
-		const list = yield* readResource(talk, 'StateList', stateListSchema);
+		const list = yield* readResource(talk, resource, stateListSchema, more);
 		return new Map(list.map(({ stateId, title }) => [stateId, title]));
 	}
-	const list = yield* readResource(
-		talk,
-		'ProgramList',
-		programListSchema,
-		from.programs === undefined ? {} : { resId: from.programs }
-	);
+	const list = yield* readResource(talk, resource, programListSchema, more);
 	return new Map(
 		list.flatMap((program) => {
 			const state = stateLinked(program);

@@ -4,11 +4,27 @@ import { decodeDump, stateOfRecord, type DescribedArea } from '../profile';
 import { faultCases } from '../transfer/fault-cases.fixture';
 import { seededRandom } from '../bench';
 import { workbench } from '../bench/bench.fixture';
-import { describe as describe_, profileOf, renewed } from '.';
+import type { Marl } from '../bench/models/marl';
+import { CI, describe as describe_, profileOf, readCiMessage, renewed } from '.';
 import { marl, selfDescribed } from './marl.fixture';
 
 const profile = selfDescribed();
 const AREAS = ['programs', 'states'];
+
+type Bench = ReturnType<typeof marl>;
+
+/** The questions for a state so far. */
+const questions = ({ trace }: Bench, state: string): number =>
+	trace.filter(({ bytes }) => {
+		const message = bytes && readCiMessage(bytes);
+		return message?.kind === CI.get && String.fromCharCode(...message.body).includes(`"${state}"`);
+	}).length;
+
+/** Does something as soon as a state is asked for. */
+function onceAsked(bench: Bench, state: string, act: () => void): void {
+	const look = () => (questions(bench, state) > 0 ? act() : bench.clock.after(1, look));
+	look();
+}
 
 describe('an instrument that describes itself', () => {
 	it('gives a profile with its own words: maker, programs by their numbers, and whatever else it keeps', () => {
@@ -47,6 +63,45 @@ describe('an instrument that describes itself', () => {
 			touched: [{ index: 3 }, { index: 7 }]
 		});
 		expect(bench.unit.state.memory).toEqual(before);
+	});
+
+	it('tells that its list changed while it is read, and is asked for its names again', () => {
+		const asked = (follows: 0 | 1) => {
+			const bench = marl(profile);
+			const unit = bench.unit as Marl;
+			unit.state.settings.follows = follows;
+			let most = 0;
+			// After the list was read and before the last slots are: one that tells is not asked once more for it.
+			onceAsked(bench, 'patch3', () => {
+				most = unit.listeners;
+				unit.rename('patches', 30, 'Anew');
+			});
+			const outcome = bench.capture({ kind: 'area', area: 'programs' });
+			expect(outcome).toMatchObject({ status: 'complete', missing: [] });
+			expect(decodeDump(profile, outcome.messages).slots[30].name).toBe('Anew');
+			expect(most).toBe(follows);
+			// What it told for is ended with the conversation.
+			expect(unit.listeners).toBe(0);
+			return questions(bench, 'patch31');
+		};
+		expect(asked(1)).toBe(2);
+		expect(asked(0)).toBeGreaterThan(2);
+	});
+
+	it('called off in the middle, nothing stays subscribed', () => {
+		const bench = marl(profile);
+		const unit = bench.unit as Marl;
+		let held = 0;
+		const outcome = bench.capture({ kind: 'all' }, [], (running) =>
+			onceAsked(bench, 'patch3', () => {
+				held = unit.listeners;
+				running.cancel();
+			})
+		);
+		expect(held).toBe(1);
+		expect(outcome.status).not.toBe('complete');
+		bench.clock.runUntil(bench.clock.now() + 1000);
+		expect(unit.listeners).toBe(0);
 	});
 
 	it('packs what it sends, and is read all the same', () => {

@@ -330,6 +330,57 @@ describe('talking with instruments', () => {
 		expect(() => over(asking(), status)).toThrow(new Refused(404, 'No such thing'));
 	});
 
+	it('subscribes, answers what it is told, and ends what it subscribed to when it leaves', () => {
+		const answers: unknown[] = [];
+		const wants: unknown[] = [];
+		const headOf = (message: CiMessage) =>
+			JSON.parse(String.fromCharCode(...readChunk(message)!.header)) as Record<string, unknown>;
+		const tells = (to: Muid, request: number, header: unknown, chunks = 1, chunk = 1) =>
+			ciMessage(
+				CI.subscription,
+				11,
+				to,
+				chunkBody({ request, header: asciiJson(header), chunks, chunk, data: new Uint8Array() })
+			);
+		const teller = instrument(1, [11], (message, say) => {
+			if (message.kind === CI.subscriptionReply)
+				return void answers.push([readChunk(message)!.request, headOf(message)]);
+			if (message.kind === CI.subscription) {
+				wants.push(headOf(message));
+				return say(replies(message, { status: 200, subscribeId: 'a' }));
+			}
+			// In the middle of an answer: of ours, of nobody's, of none, no word at all, and one in parts.
+			say(tells(message.from, 1, { command: 'notify', subscribeId: 'a' }));
+			say(tells(message.from, 2, { command: 'notify', subscribeId: 'b' }));
+			say(tells(message.from, 3, { command: 'sing', subscribeId: 'a' }));
+			say(tells(message.from, 4, {}));
+			say(tells(message.from, 5, { command: 'full', subscribeId: 'a' }, 2, 1));
+			say(replies(message, { status: 200 }, OK));
+		});
+		function* following(): Conversation<boolean[]> {
+			const talk = new CiTalk(seededRandom(1));
+			const [peer] = yield* talk.discover();
+			talk.speakWith(peer);
+			yield* talk.subscribe('StateList', { resId: 'x' });
+			const told = [talk.toldChanges()];
+			yield* talk.get('X');
+			told.push(talk.toldChanges(), talk.toldChanges());
+			yield* talk.leave();
+			return told;
+		}
+		expect(over(following(), teller)).toEqual([false, true, false]);
+		expect(answers).toEqual([
+			[1, { status: 200, subscribeId: 'a' }],
+			[2, { status: 404, subscribeId: 'b' }],
+			[3, { status: 400, subscribeId: 'a' }],
+			[4, { status: 400 }]
+		]);
+		expect(wants).toEqual([
+			{ command: 'start', resource: 'StateList', resId: 'x' },
+			{ command: 'end', subscribeId: 'a' }
+		]);
+	});
+
 	it('says that nothing came, and sends an order once only', () => {
 		expect(() => over(asking(), instrument(1, [11]))).toThrow(Interrupted);
 		let orders = 0;

@@ -24,6 +24,7 @@ import {
 	type Muid
 } from './message';
 import { headerSchema, type ReplyHeader } from './resources';
+import { Subscriptions } from './subscriptions';
 
 /** One that answered the discovery. */
 export interface Peer {
@@ -70,11 +71,21 @@ export interface Answer {
 	body: Uint8Array;
 }
 
+/** The head of an answer that says that it was done. @throws Refused where it was not; Problem `ci.body` where it cannot be read */
+function wellSaid(told: Uint8Array): ReplyHeader {
+	const read = headerSchema.safeParse(readJson(told));
+	if (!read.success) throw new Problem('ci.body', 'The head of its answer cannot be read.', 'Ask it again.');
+	const { status = 200, message = '' } = read.data;
+	if (status < 200 || status > 299) throw new Refused(status, message);
+	return read.data;
+}
+
 /** Who speaks MIDI-CI with the instruments of a port: one question at a time. */
 export class CiTalk {
 	#me: Muid;
 	#request = 0;
 	#peer: Peer | null = null;
+	readonly #subscriptions = new Subscriptions();
 
 	/** @param random a number in [0, 1), which picks the number that is ours */
 	constructor(
@@ -123,6 +134,7 @@ export class CiTalk {
 	/** Whoever is behind the port now is to be found first. */
 	forget(): void {
 		this.#peer = null;
+		this.#subscriptions.lose();
 	}
 
 	get peer(): Peer | null {
@@ -130,12 +142,18 @@ export class CiTalk {
 	}
 
 	/**
-	 * Says goodbye to our number, so that the instrument keeps nothing for it.
+	 * Ends what is subscribed to and says goodbye to our number, so that the instrument keeps nothing for it.
 	 * Whatever comes of it: the conversation is over.
 	 */
 	*leave(): Conversation<void> {
 		if (!this.#peer) return;
+		const { muid } = this.#peer;
 		this.#peer = null;
+		for (const subscribeId of this.#subscriptions.lose()) {
+			const header = asciiJson({ command: 'end', subscribeId });
+			const [chunk] = chunksOf(this.#nextRequest(), { header, data: new Uint8Array() }, OWN.mostBytes);
+			yield { do: 'send', bytes: ciMessage(CI.subscription, this.#me, muid, chunkBody(chunk)) };
+		}
 		yield { do: 'send', bytes: goodbye(this.#me) };
 	}
 
@@ -148,11 +166,34 @@ export class CiTalk {
 		const { header: told, data } = yield* this.#again(() =>
 			this.#ask(CI.get, CI.getReply, { header, data: new Uint8Array() }, timeoutMs)
 		);
-		const read = headerSchema.safeParse(readJson(told));
-		if (!read.success)
-			throw new Problem('ci.body', 'The head of its answer cannot be read.', 'Ask it again.');
-		this.#mustBeWell(read.data);
-		return { header: read.data, body: decodeBody(data, read.data.mutualEncoding) };
+		const read = wellSaid(told);
+		return { header: read, body: decodeBody(data, read.mutualEncoding) };
+	}
+
+	/**
+	 * Has it tell when a property changes, until `leave`.
+	 * @throws as {@link get}
+	 */
+	*subscribe(resource: string, more: Record<string, unknown> = {}): Conversation<void> {
+		const header = asciiJson({ command: 'start', resource, ...more });
+		const { header: told } = yield* this.#once(() =>
+			this.#ask(CI.subscription, CI.subscriptionReply, { header, data: new Uint8Array() }, ANSWER_MS)
+		);
+		const { subscribeId } = wellSaid(told);
+		if (subscribeId === undefined)
+			throw new Problem('ci.body', 'It took a subscription and gave no number for it.', 'Ask it again.');
+		this.#subscriptions.hold(subscribeId);
+	}
+
+	/** Whether anything that is subscribed to changed since this was asked last, or may have, unsaid. */
+	toldChanges(): boolean {
+		return this.#subscriptions.changed();
+	}
+
+	/** Takes what the instrument says while nothing is asked, and answers where an answer is due. */
+	*overhear(bytes: Uint8Array): Conversation<void> {
+		const message = this.#peer && readCiMessage(bytes);
+		if (message && message.from === this.#peer?.muid && message.to === this.#me) yield* this.#told(message);
 	}
 
 	/**
@@ -173,10 +214,7 @@ export class CiTalk {
 		});
 		const data = encodeBody(body, encoding);
 		const reply = yield* this.#once(() => this.#ask(CI.set, CI.setReply, { header, data }, timeoutMs));
-		const read = headerSchema.safeParse(readJson(reply.header));
-		if (!read.success)
-			throw new Problem('ci.body', 'The head of its answer cannot be read.', 'Ask it again.');
-		this.#mustBeWell(read.data);
+		wellSaid(reply.header);
 	}
 
 	/** Whether it speaks property exchange, asked of itself. @throws Interrupted, Refused */
@@ -185,10 +223,6 @@ export class CiTalk {
 		yield* this.#send(ciMessage(CI.propertyAbilities, this.#me, peer.muid, [1, 0, 0]));
 		const message = yield* this.#hear(CI.propertyAbilitiesReply, CI.propertyAbilities, ANSWER_MS);
 		return (readAbilities(message) ?? 0) > 0;
-	}
-
-	#mustBeWell({ status = 200, message = '' }: ReplyHeader): void {
-		if (status < 200 || status > 299) throw new Refused(status, message);
 	}
 
 	/** Once more where nothing came, or nothing whole. An instrument that fell silent may have another number since. */
@@ -218,6 +252,8 @@ export class CiTalk {
 	/** The same instrument under its new number. */
 	*#findAgain(): Conversation<void> {
 		const before = this.#peer!;
+		// Whatever it held for us was held for another number.
+		this.#subscriptions.lose();
 		this.#me = pickMuid(this.random);
 		const found = (yield* this.discover()).filter(({ says }) => modelKey(says) === modelKey(before.says));
 		if (found.length !== 1) throw new Interrupted({ heard: 'silence' });
@@ -226,8 +262,7 @@ export class CiTalk {
 
 	*#ask(kind: number, reply: number, property: Property, timeoutMs: number): Conversation<Property> {
 		const peer = this.#peer!;
-		this.#request = (this.#request + 1) % 128;
-		const request = this.#request;
+		const request = this.#nextRequest();
 		for (const chunk of chunksOf(request, property, peer.says.mostBytes)) {
 			if (chunk.chunk > 1) yield* this.#rest();
 			yield* this.#send(ciMessage(kind, this.#me, peer.muid, chunkBody(chunk)));
@@ -241,6 +276,18 @@ export class CiTalk {
 			if (whole === 'broken') throw new Damaged('its parts do not fit together');
 			if (whole) return whole;
 		}
+	}
+
+	#nextRequest(): number {
+		this.#request = (this.#request + 1) % 128;
+		return this.#request;
+	}
+
+	/** Word of a subscription: it is answered, whatever it is. */
+	*#told(message: CiMessage): Conversation<void> {
+		if (message.kind !== CI.subscription) return;
+		const answer = this.#subscriptions.take(message);
+		if (answer) yield* this.#send(ciMessage(CI.subscriptionReply, this.#me, message.from, chunkBody(answer)));
 	}
 
 	/** The next message of a kind that is for us. */
@@ -261,6 +308,7 @@ export class CiTalk {
 				if (about === null || about === asked) throw new Refused(status, text);
 			}
 			if (message.kind === kind) return message;
+			yield* this.#told(message);
 		}
 	}
 

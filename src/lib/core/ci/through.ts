@@ -11,8 +11,9 @@ import {
 	type Said
 } from '../profile';
 import { isModel, type Conversation, type Heard } from '../transfer';
-import { titlesOf } from './lists';
+import { listOf, readResource, titlesOf } from './lists';
 import { speaksProperties } from './message';
+import { resourceListSchema } from './resources';
 import { CiTalk, Damaged, Interrupted, Refused } from './talk';
 
 /** What says that the instrument cannot just now (M2-103): it is asked again after a rest. */
@@ -50,8 +51,25 @@ export function* throughProperties<R>(
 		const answer = value.do === 'wait' ? voice.answer() : null;
 		if (said) heard = yield* voice.carry(said);
 		else if (answer) heard = answer;
-		else heard = yield value;
+		else {
+			heard = yield value;
+			if (heard.heard === 'message') yield* voice.overhear(heard.bytes);
+		}
 		if (heard.heard === 'unplugged') voice.forget();
+	}
+}
+
+/** What is asked beside the matter: where no answer comes of it, all goes on without. @throws Interrupted but by silence */
+function* orNothing<T>(asks: Conversation<T>): Conversation<T | null> {
+	try {
+		return yield* asks;
+	} catch (error) {
+		const without =
+			error instanceof Interrupted
+				? error.heard.heard === 'silence'
+				: error instanceof Problem || error instanceof Damaged || error instanceof Refused;
+		if (without) return null;
+		throw error;
 	}
 }
 
@@ -62,6 +80,9 @@ class Voice {
 	#answers: Heard[] = [];
 	/** Titles of states by area, and what was asked since they were read. */
 	#titles = new Map<string, { titles: Map<string, string>; used: Set<number> }>();
+	/** What it tells changes of, as it says itself; and the areas whose list it was asked to tell of. */
+	#tellsOf: ReadonlySet<string> = new Set();
+	#followed = new Set<string>();
 
 	constructor(
 		private readonly profile: Profile,
@@ -73,11 +94,13 @@ class Voice {
 
 	answer = (): Heard | null => this.#answers.shift() ?? null;
 	leave = (): Conversation<void> => this.#talk.leave();
+	overhear = (bytes: Uint8Array): Conversation<void> => this.#talk.overhear(bytes);
 
 	/** Behind a port that went away there may be another one. */
 	forget(): void {
 		this.#talk.forget();
 		this.#titles.clear();
+		this.#followed.clear();
 	}
 
 	/** Does what the engine said; what comes of it is waited for. */
@@ -107,7 +130,20 @@ class Voice {
 		);
 		if (found.length !== 1) return false;
 		this.#talk.speakWith(found[0]);
-		return yield* this.#talk.asksForProperties();
+		if (!(yield* this.#talk.asksForProperties())) return false;
+		const resources = yield* orNothing(readResource(this.#talk, 'ResourceList', resourceListSchema));
+		this.#tellsOf = new Set(
+			resources?.flatMap(({ resource, canSubscribe }) => (canSubscribe ? [resource] : []))
+		);
+		return true;
+	}
+
+	/** Has it tell when the list that names an area's slots changes: else that is seen when they are asked a second time. */
+	*#follow({ id, described: { titles } }: DescribedArea): Conversation<void> {
+		const { resource, more } = listOf(titles);
+		if (this.#followed.has(id) || !this.#tellsOf.has(resource)) return;
+		this.#followed.add(id);
+		yield* orNothing(this.#talk.subscribe(resource, more));
 	}
 
 	*#read({ area, slot }: Said): Conversation<void> {
@@ -129,13 +165,15 @@ class Voice {
 		this.#answers.push({ heard: 'message', bytes: sayOf(this.profile, area, form, slot, memory) });
 	}
 
-	/** What slots are called now: read again where one is asked for a second time, or was written since. */
+	/** What slots are called now: read again where one is asked for a second time, was written since, or the list is told to have changed. */
 	*#titlesFor(area: DescribedArea, slot: number): Conversation<Map<string, string>> {
+		if (this.#talk.toldChanges()) this.#titles.clear();
 		const known = this.#titles.get(area.id);
 		if (known && !known.used.has(slot)) {
 			known.used.add(slot);
 			return known.titles;
 		}
+		yield* this.#follow(area);
 		const titles = yield* this.#patiently(() => titlesOf(this.#talk, area.described.titles));
 		this.#titles.set(area.id, { titles, used: new Set([slot]) });
 		return titles;

@@ -69,12 +69,16 @@ function* askWhich(profile: Profile, target: Target): Conversation<Found> {
 			const match = matchMessage(profile, tells.says, heard.bytes);
 			if (isMatch(match) && (match.variables.deviceId ?? target.deviceId) === target.deviceId)
 				return end(null);
-			// It answered, and not what this variant answers.
-			isOther = true;
+			// Its maker's own word, and not what this variant answers; notes, and what others say, are no answer.
+			isOther ||= isOfMaker(profile, heard.bytes);
 		}
 	}
 	return end(isOther ? otherVariant(profile, firmwareOf(found.identity)) : noAnswer(profile));
 }
+
+/** Whether a message is system exclusive of the maker of the model. */
+const isOfMaker = (profile: Profile, bytes: Uint8Array): boolean =>
+	bytes[0] === 0xf0 && fromHex(profile.identity.manufacturer).every((byte, i) => bytes[1 + i] === byte);
 
 function* ask(profile: Profile, target: Target): Conversation<Found> {
 	if (!profile.identity.answers) return { identity: null, reason: null };

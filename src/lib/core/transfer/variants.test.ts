@@ -3,8 +3,9 @@ import { profileNamed, workbench, shippedProfiles } from '../bench/bench.fixture
 import { fromHex } from '../midi';
 import { decodeDump, makeSlot, type Profile } from '../profile';
 import { matchRoll } from '../rig';
-import type { Identity } from '../sysex';
+import { identityReply, type Identity } from '../sysex';
 import { capture } from './capture';
+import { identify } from './identify';
 import { restore } from './restore';
 
 const IDS = ['averill-sconce', 'averill-sconce-2', 'averill-sconce-2-card'] as const;
@@ -42,6 +43,28 @@ describe.each(IDS)('an instrument that is a %s', (own) => {
 		expect(wrote).toMatchObject({ status: 'refused', reason: { code: 'other variant' } });
 		expect(bench.unit.state.memory).toEqual(before);
 	});
+});
+
+/** What asking comes to where an identity is answered, and the question after it is followed by this each time. */
+function heardAfterQuestion(...comes: Uint8Array[]): string | undefined {
+	const asks = identify(profileNamed('averill-sconce-2-card'), { deviceId: 0, channel: 1 });
+	let due: Uint8Array[] = [];
+	for (let step = asks.next({ heard: 'done' }); ;) {
+		if (step.done) return step.value.reason?.code;
+		const { value } = step;
+		if (value.do === 'send')
+			due = value.bytes[1] === 0x7e ? [identityReply(identityOf('02 00 00 00'))] : [...comes];
+		const bytes = due.length > 0 && value.do === 'wait' ? due.shift()! : null;
+		step = asks.next(
+			bytes ? { heard: 'message', bytes } : { heard: value.do === 'wait' ? 'silence' : 'done' }
+		);
+	}
+}
+
+it('calls it another variant by its maker’s word alone: what comes from others while it is silent is no answer', () => {
+	expect(heardAfterQuestion()).toBe('no answer');
+	expect(heardAfterQuestion(Uint8Array.of(0x90, 60, 1), fromHex('F0 7E 00 06 03 F7'))).toBe('no answer');
+	expect(heardAfterQuestion(fromHex('F0 7D 01 F7'))).toBe('other variant');
 });
 
 describe('which variant answers the roll', () => {

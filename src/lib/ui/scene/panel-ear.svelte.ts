@@ -64,7 +64,7 @@ export class PanelEar {
 	/** What is known is of what was chosen at the panel from here on. */
 	#take(instrument: string, { channel, plays }: ToldItself): void {
 		// While a scene is being sent, an answer is to its question.
-		if (this.#sender.doing.busy && channel === null) return;
+		if (channel === null && (this.#sender.doing.busy || this.#sender.takeLate(instrument, plays))) return;
 		const row = readBack(this.#open.set, this.#open.desk, instrument, plays, channel);
 		void this.#sender.tell(instrument, row.said?.channel ?? null, row.said?.selected ?? null);
 		if (this.#sender.doing.busy) return;

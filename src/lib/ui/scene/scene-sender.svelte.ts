@@ -65,6 +65,8 @@ export class SceneSender {
 	readonly #owed: Owed[] = JSON.parse(readDraft(OWED) ?? '[]') as Owed[];
 	readonly #open: OpenSet;
 	readonly #profiles: Record<string, Promise<Profile | null>> = {};
+	/** Who was asked what it plays and has not said so yet, with the desk that went out to it. */
+	readonly #unanswered: Record<string, Desk> = {};
 
 	constructor(open: OpenSet) {
 		this.#open = open;
@@ -103,6 +105,7 @@ export class SceneSender {
 		const world = desk.world;
 		return this.doing.run(async () => {
 			const instruments = instrumentsOf(change.messages);
+			for (const id of instruments) delete this.#unanswered[id];
 			// While it is under way nothing of them is known, should the page go away.
 			const underWay = forgetting(world, instruments);
 			this.#owed.push(underWay);
@@ -222,8 +225,7 @@ export class SceneSender {
 					rows.push(
 						lost(id, `only ${own} of ${all} messages left: look at its cable. What it holds is not known.`)
 					);
-				else if (alone)
-					rows.push(readBack(this.#open.set, to, id, question ? question.answer(sent.heard) : null));
+				else if (alone) rows.push(this.#read(id, to, question, sent.heard));
 				else rows.push(await this.#ask(id, to));
 			}
 			return { left, rows };
@@ -233,6 +235,27 @@ export class SceneSender {
 		}
 	}
 
+	/** What an instrument said to the question; where it said nothing in time, its next word is the answer. */
+	#read(id: string, to: Desk, question: Question | null, heard: readonly Uint8Array[]): SentTo {
+		const answer = question?.answer(heard) ?? null;
+		if (answer === 'nothing') this.#unanswered[id] = to;
+		return readBack(this.#open.set, to, id, answer);
+	}
+
+	/** Takes what an instrument says as its answer to the question of the last scene, where it still owes that. */
+	takeLate(instrument: string, plays: Selected | 'unstored'): boolean {
+		const to = this.#unanswered[instrument];
+		if (!to || !this.outcome) return false;
+		delete this.#unanswered[instrument];
+		const row = readBack(this.#open.set, to, instrument, plays);
+		this.outcome = {
+			...this.outcome,
+			rows: this.outcome.rows.map((one) => (one.instrument === instrument ? row : one))
+		};
+		void this.tell(instrument, row.said?.channel ?? null, row.said?.selected ?? null);
+		return true;
+	}
+
 	/** Asks an instrument that was sent everything what it plays, where somebody knows how. */
 	async #ask(id: string, to: Desk): Promise<SentTo> {
 		const question = await this.#question(id);
@@ -240,7 +263,7 @@ export class SceneSender {
 		const line = this.#open.lines.lines[id];
 		try {
 			const { heard } = await sendSceneOver(line, [], question.asks);
-			return readBack(this.#open.set, to, id, question.answer(heard));
+			return this.#read(id, to, question, heard);
 		} catch (error) {
 			const row = readBack(this.#open.set, to, id, null);
 			return { ...row, says: `${row.says} It could not be asked: ${problemOf(error).message}` };

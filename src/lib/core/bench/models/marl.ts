@@ -46,6 +46,17 @@ interface Header {
 	resource?: string;
 	resId?: string;
 	mutualEncoding?: string;
+	command?: string;
+	subscribeId?: string;
+	status?: number;
+}
+
+/** Somebody who wants to be told when a list changes. */
+interface Listener {
+	id: string;
+	who: number;
+	list: string;
+	of: string | undefined;
 }
 
 /** An answer: what its head says, and its body. */
@@ -70,11 +81,20 @@ export class Marl extends SimulatedDevice {
 	#own = this.#fresh();
 	/** What came of an order that is sent in parts, by who sends it. */
 	#coming = new Map<number, number[]>();
+	#listeners: Listener[] = [];
+	#told = 0;
+	#subscribed = 0;
+
+	/** How many want to be told of something. */
+	get listeners(): number {
+		return this.#listeners.length;
+	}
 
 	get switches() {
 		return [
 			this.flag('describes', 'MIDI-CI', 1),
 			this.flag('identity', 'Answers identity requests', 1),
+			this.flag('follows', 'Tells when a list changes', 1),
 			this.flag('packs', 'Packs what it sends', 0),
 			this.flag('protect', 'Memory protect', 0),
 			this.flag('takes', 'Takes states', 1)
@@ -93,6 +113,27 @@ export class Marl extends SimulatedDevice {
 		super.powerCycle(held);
 		this.#own = this.#fresh();
 		this.#coming.clear();
+		this.#listeners = [];
+	}
+
+	protected override store(area: string, first: number, records: readonly Uint8Array[]): void {
+		const before = this.#lists();
+		super.store(area, first, records);
+		const after = this.#lists();
+		for (const { id, who, list, of } of this.#listeners) {
+			const key = `${list} ${of ?? ''}`;
+			if (before[key] === after[key]) continue;
+			this.#told = (this.#told + 1) & 0x7f;
+			this.#answer(0x38, who, this.#told, { head: { command: 'notify', subscribeId: id } });
+		}
+	}
+
+	#lists(): Record<string, string> {
+		const said = (header: Header) => String.fromCharCode(...(this.#get(header).body ?? []));
+		return {
+			'StateList ': said({ resource: 'StateList' }),
+			'ProgramList patches': said({ resource: 'ProgramList', resId: 'patches' })
+		};
 	}
 
 	#say(kind: number, to: number, body: readonly number[], afterMs?: number): void {
@@ -112,7 +153,8 @@ export class Marl extends SimulatedDevice {
 		else if (kind === 0x7e) this.#forget(take(body, 0, 4));
 		else if (to !== this.#own) return;
 		else if (kind === 0x30) this.#say(0x31, from, [1, 0, 0]);
-		else if (kind === 0x34 || kind === 0x36) this.#order(kind, from, body);
+		else if (kind === 0x34 || kind === 0x36 || kind === 0x38) this.#order(kind, from, body);
+		else if (kind === 0x39) this.#answered(body);
 		else if (to !== MANY) this.#say(0x7f, from, [kind, 1, 0, 0, 0, 0, 0, 0, 0, 0]);
 	}
 
@@ -130,6 +172,7 @@ export class Marl extends SimulatedDevice {
 
 	#forget(whose: number): void {
 		this.#coming.delete(whose);
+		this.#listeners = this.#listeners.filter(({ who }) => who !== whose);
 		if (whose !== this.#own) return;
 		this.#own = this.#fresh();
 	}
@@ -156,7 +199,35 @@ export class Marl extends SimulatedDevice {
 			return this.#answer(kind + 1, from, request, NO(400, 'That is no header.'));
 		}
 		const rest = Uint8Array.from(kept.slice(1 + kept[0]));
-		this.#answer(kind + 1, from, request, kind === 0x34 ? this.#get(header) : this.#set(header, rest));
+		const reply =
+			kind === 0x34
+				? this.#get(header)
+				: kind === 0x36
+					? this.#set(header, rest)
+					: this.#subscribe(from, header);
+		this.#answer(kind + 1, from, request, reply);
+	}
+
+	#subscribe(who: number, { command, resource = '', resId, subscribeId }: Header): Reply {
+		if (command === 'end') {
+			const left = this.#listeners.filter(({ id }) => id !== subscribeId);
+			if (left.length === this.#listeners.length) return NO(404, 'Nobody listens under that number.');
+			this.#listeners = left;
+			return { head: { status: 200 } };
+		}
+		const can = this.isOn('follows') && `${resource} ${resId ?? ''}` in this.#lists();
+		if (command !== 'start' || !can) return NO(405, 'It tells nothing of that.');
+		const id = `l${++this.#subscribed}`;
+		this.#listeners.push({ id, who, list: resource, of: resId });
+		return { head: { status: 200, subscribeId: id } };
+	}
+
+	/** Who does not know what they are told of is told no more. */
+	#answered(body: Uint8Array): void {
+		const { status = 200, subscribeId } = JSON.parse(
+			String.fromCharCode(...body.subarray(3, 3 + take(body, 1, 2)))
+		) as Header;
+		if (status >= 400) this.#listeners = this.#listeners.filter(({ id }) => id !== subscribeId);
 	}
 
 	#answer(kind: number, to: number, request: number, { head, body }: Reply): void {
@@ -202,8 +273,8 @@ export class Marl extends SimulatedDevice {
 				return this.#list([
 					{ resource: 'DeviceInfo' },
 					{ resource: 'ChannelList' },
-					{ resource: 'ProgramList', requireResId: true },
-					{ resource: 'StateList' },
+					{ resource: 'ProgramList', requireResId: true, canSubscribe: this.isOn('follows') },
+					{ resource: 'StateList', canSubscribe: this.isOn('follows') },
 					{
 						resource: 'State',
 						requireResId: true,
