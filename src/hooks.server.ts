@@ -1,5 +1,6 @@
-import { json, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
+import { error, json, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { Problem } from '$lib/core/problem';
+import { machineProblem } from '$lib/server/answer';
 import {
 	SESSION_COOKIE,
 	bringsTooMuch,
@@ -58,7 +59,12 @@ export const handle: Handle = async ({ event, resolve }) => {
 	}
 	const moved = movedTo(pathname, event.url.search);
 	if (moved) redirect(308, moved);
-	const studio = await theStudio();
+	let studio;
+	try {
+		studio = await theStudio();
+	} catch (thrown) {
+		return notOpen(thrown, event.request);
+	}
 	let rows: Promise<DeviceToday[]> | undefined;
 	event.locals.studio = studio;
 	event.locals.today = () => (rows ??= today(studio));
@@ -71,6 +77,22 @@ export const handle: Handle = async ({ event, resolve }) => {
 	response.headers.set('Permissions-Policy', 'midi=(self), camera=(), microphone=(), geolocation=()');
 	return response;
 };
+
+/** Says why the studio could not be opened; the next request tries again. */
+function notOpen(thrown: unknown, request: Request): Response {
+	const told = machineProblem(thrown);
+	if (!(told instanceof Problem)) console.error(thrown);
+	const problem =
+		told instanceof Problem
+			? told
+			: new Problem(
+					'studio.closed',
+					`The studio could not be opened: ${thrown instanceof Error ? thrown.message : String(thrown)}.`,
+					'Try again; the server’s log says more.'
+				);
+	if (!request.headers.get('accept')?.includes('text/html')) return refuse(503, problem);
+	error(503, { message: `${problem.message} ${problem.remedy}`, remedy: problem.remedy, code: problem.code });
+}
 
 /** What a page shows when something failed: a Problem's own words, or the plain fact that it was not foreseen. */
 export const handleError: HandleServerError = ({ error, status, message }) => {

@@ -65,6 +65,16 @@ export const studioCommands: Record<string, Command> = {
 			});
 		}
 	},
+	'put-back': {
+		usage: 'put-back [COPY]',
+		says: 'makes the newest whole copy the studio, or the one that is named; what was the studio is kept beside it',
+		async run([copy]) {
+			const { putBackCopy } = await server();
+			const { aside, ...put } = await putBackCopy(copy);
+			print({ ...put, aside });
+			return 0;
+		}
+	},
 	check: {
 		usage: 'check',
 		says: 're-hashes everything that is stored; exit code 1 on any damage',

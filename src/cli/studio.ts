@@ -1,7 +1,7 @@
-import { join } from 'node:path';
 import { openStudio, type Studio } from '../lib/server/db/connection';
 import { loadProfiles } from '../lib/server/profiles';
-import { dataFolder } from '../lib/server/studio';
+import { putBack } from '../lib/server/put-back';
+import { studioFile } from '../lib/server/studio';
 
 export { checkStudio } from '../lib/server/check';
 export { listVersions } from '../lib/server/drawer';
@@ -10,9 +10,12 @@ export { storeFile } from '../lib/server/files';
 export { findDevice, listDevices } from '../lib/server/gear';
 export { readinessOf } from '../lib/server/set';
 
+/** Puts a whole copy in the place of the studio of this machine. */
+export const putBackCopy = (name?: string) => putBack(studioFile(), new Date(), name);
+
 /** Opens the studio of this machine for one command, and closes it whatever comes of it. */
 export async function withStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
-	const studio = await openStudio(join(dataFolder(), 'studio.sqlite'));
+	const studio = await openStudio(studioFile());
 	try {
 		await loadProfiles(studio);
 		return await work(studio);

@@ -23,7 +23,7 @@ const invalid = (issues: z.ZodError['issues']) =>
 	);
 
 /** What the machine itself refuses, as a problem; other errors are nobody's plan and stay as they are. */
-function machineProblem(thrown: unknown): unknown {
+export function machineProblem(thrown: unknown): unknown {
 	const text = thrown instanceof Error ? thrown.message : '';
 	if (/SQLITE_FULL|ENOSPC/.test(text))
 		return new Problem(

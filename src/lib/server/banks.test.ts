@@ -12,6 +12,7 @@ import { hashOf } from './hash';
 import { freshStudio } from './studio.fixture';
 import { anUmbra, keep, renamed } from './heart.fixture';
 import { applyMerge, mergeBank } from './merging';
+import { abandonTransfer } from './unfinished';
 import { beginTransfer, wantedOf } from './transfers';
 
 const here = freshStudio();
@@ -92,6 +93,7 @@ describe('banks', () => {
 		expect((await wantedOf(here.studio, transfer.id)).slots).toEqual([
 			{ area: 'programs', index: 40, hex: toHex(slots[7].bytes) }
 		]);
+		await abandonTransfer(here.studio, transfer.id);
 		await expect(
 			beginTransfer(here.studio, {
 				world: 'hardware',

@@ -3,9 +3,9 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
+import { copyApart } from './db/apart';
 import type { Studio } from './db/connection';
 import { localDay } from './local-time';
-import { run } from './store/sql';
 
 /**
  * A copy of the whole studio as one SQLite file, as it is at this moment, without disturbing anybody. It is made on disk
@@ -16,7 +16,7 @@ export async function copyStudio(studio: Studio): Promise<{ name: string; stream
 	const file = join(folder, 'copy.sqlite');
 	const remove = () => rm(folder, { recursive: true, force: true });
 	try {
-		await run(studio, 'VACUUM INTO ?', [file]);
+		await copyApart(studio.file, file);
 	} catch (error) {
 		await remove();
 		throw error;

@@ -164,5 +164,5 @@ describe('check', () => {
 it('a file that is no studio is refused, not overwritten', async () => {
 	const file = join(here.folder, 'other.sqlite');
 	writeFileSync(file, 'this is a letter, not a database, and long enough to look like something');
-	await expect(openStudio(file)).rejects.toThrow(/not a database/);
+	await expect(openStudio(file)).rejects.toThrow(/does not begin as a studio does/);
 });

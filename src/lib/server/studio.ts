@@ -1,9 +1,13 @@
+import { mkdirSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { furnishBench } from './bench';
 import { openStudio, type Studio } from './db/connection';
+import { haveAlone } from './db/sole';
+import { damaged, saysDamaged } from './db/studio-file';
 import { simulatedProfiles } from './gear';
 import { fillCoverage, indexRecords } from './indexing';
+import { keepCopy } from './keep-copy';
 import { loadProfiles } from './profiles';
 import { settleLeftovers } from './unfinished';
 
@@ -18,17 +22,41 @@ export function dataFolder(): string {
 export const studioFile = (): string => join(dataFolder(), 'studio.sqlite');
 
 let opened: Promise<Studio> | null = null;
+let giveBack: (() => Promise<void>) | null = null;
 
-/** The studio that this process serves, opened once. */
-export function theStudio(): Promise<Studio> {
-	opened ??= (async () => {
-		const studio = await openStudio(studioFile());
+async function open(): Promise<Studio> {
+	const file = studioFile();
+	mkdirSync(dataFolder(), { recursive: true });
+	giveBack ??= await haveAlone(
+		file,
+		`process ${process.pid}, at http://${process.env.DRAWER_LISTEN ?? 'an address of its own'}, since ${new Date().toISOString()}`
+	);
+	const studio = await openStudio(file);
+	try {
 		await loadProfiles(studio);
 		await settleLeftovers(studio);
 		await indexRecords(studio);
 		await fillCoverage(studio);
 		await furnishBench(studio, simulatedProfiles());
-		return studio;
-	})();
+	} catch (error) {
+		await studio.close().catch(() => undefined);
+		if (saysDamaged(error)) await damaged(file, 'its contents cannot be read');
+		throw error;
+	}
+	// Beside everything else: nobody waits for it.
+	void keepCopy(studio).then(
+		(came) =>
+			came === 'damaged' && console.error('No copy was made: the studio’s file is damaged. Run the check.'),
+		(error: unknown) => console.error(`The copy of this day was not made: ${String(error)}`)
+	);
+	return studio;
+}
+
+/** The studio that this process serves, opened once; where that failed, it is tried again with the next request. */
+export function theStudio(): Promise<Studio> {
+	opened ??= open().catch((error: unknown) => {
+		opened = null;
+		throw error;
+	});
 	return opened;
 }

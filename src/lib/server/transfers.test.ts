@@ -19,6 +19,7 @@ import {
 	finishTransfer,
 	getTransfer,
 	keepSafetyCopy,
+	listTransfers,
 	receivedMessages
 } from './transfers';
 import { acceptVersion, getVersion, listVersions } from './drawer';
@@ -126,6 +127,8 @@ describe('a capture', () => {
 			sourceVersionId: null
 		});
 		await appendMessages(here.studio, other.id, { position: 0, messages: hex.slice(0, 1) });
+		await expect(dropUnfinished(here.studio, other.id)).rejects.toMatchObject({ code: 'transfer.ended' });
+		await abandonTransfer(here.studio, other.id);
 		await dropUnfinished(here.studio, other.id);
 		expect(await unfinishedCaptures(here.studio)).toEqual([]);
 	});
@@ -136,6 +139,65 @@ describe('a capture', () => {
 		await appendMessages(here.studio, transfer.id, { position: 0, messages: [wrong, hex[1], hex[0]] });
 		const { versionId } = await finishTransfer(here.studio, transfer.id, finish({ use: [1, 2] }));
 		expect((await getVersion(here.studio, versionId!)).messages).toHaveLength(2);
+	});
+});
+
+describe('a transfer that has ended', () => {
+	it('stands as it is: nothing is added to it, and nothing lets it go', async () => {
+		const { transfer, hex, device } = await begun();
+		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex });
+		const line = { atMs: 1, way: 'note' as const, hex: '', says: 'x' };
+		const ended = await finishTransfer(here.studio, transfer.id, finish({}));
+		expect(ended.status).toBe('complete');
+		const log = await readTrace(here.studio, transfer.id);
+		for (const added of [
+			() => appendMessages(here.studio, transfer.id, { position: hex.length, messages: hex.slice(0, 1) }),
+			() => appendTrace(here.studio, transfer.id, { part: 9, lines: [line] }),
+			() => keepSafetyCopy(here.studio, transfer.id, { messages: hex, firmware: null }),
+			() => dropUnfinished(here.studio, transfer.id),
+			() => keepUnfinished(here.studio, transfer.id),
+			() => resumeTransfer(here.studio, transfer.id)
+		])
+			await expect(added()).rejects.toMatchObject({ code: 'transfer.ended' });
+		// Told again, what is stored already is no addition; another end changes nothing.
+		expect(await appendMessages(here.studio, transfer.id, { position: 0, messages: hex })).toBe(hex.length);
+		await finishTransfer(here.studio, transfer.id, finish({ status: 'refused' }));
+		await abandonTransfer(here.studio, transfer.id);
+		expect(await getTransfer(here.studio, transfer.id)).toEqual(ended);
+		expect(await readTrace(here.studio, transfer.id)).toEqual(log);
+		expect(await receivedMessages(here.studio, transfer.id)).toHaveLength(hex.length);
+		expect((await listVersions(here.studio, device.id)).map(({ id }) => id)).toEqual([ended.versionId]);
+	});
+
+	it('leaves its device to the next: two at a time are refused, also where both begin at once', async () => {
+		const { transfer, hex, device } = await begun();
+		const next = (world: 'hardware' | 'bench' = 'hardware') =>
+			beginTransfer(here.studio, {
+				...{ world, deviceId: device.id, direction: 'capture', scope: { kind: 'all' } }
+			});
+		await expect(next()).rejects.toMatchObject({ code: 'transfer.taken' });
+		// On the bench it is another instrument.
+		await next('bench');
+		await abandonTransfer(here.studio, transfer.id);
+		const both = await Promise.allSettled([next(), next()]);
+		expect(both.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+		// The one that broke off is not resumed beside it.
+		await expect(resumeTransfer(here.studio, transfer.id)).rejects.toMatchObject({ code: 'transfer.taken' });
+		const [{ id }] = (await listTransfers(here.studio)).filter(
+			({ status, world }) => status === 'running' && world === 'hardware'
+		);
+		await appendMessages(here.studio, id, { position: 0, messages: hex });
+		await finishTransfer(here.studio, id, finish({}));
+		expect((await resumeTransfer(here.studio, transfer.id)).transfer.status).toBe('running');
+	});
+
+	it('no safety copy is kept that nothing could be brought back from', async () => {
+		const { transfer, hex } = await begun('restore');
+		for (const strange of ['F07D55F7', hex[1].slice(0, -6) + 'F7'])
+			await expect(
+				keepSafetyCopy(here.studio, transfer.id, { messages: [hex[0], strange], firmware: null })
+			).rejects.toMatchObject({ code: 'transfer.safety-unreadable' });
+		expect((await getTransfer(here.studio, transfer.id)).safetyVersionId).toBeNull();
 	});
 });
 

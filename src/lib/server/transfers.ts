@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import {
 	beginSchema,
@@ -6,6 +7,7 @@ import {
 	seenOf,
 	traceSchema,
 	type AppendOrder,
+	type LiveWorld,
 	type SafetyOrder,
 	type SlotRef,
 	type Transfer
@@ -13,7 +15,7 @@ import {
 import type { Device } from '../core/gear';
 import { fromHex, toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { decodeDump, type Profile } from '../core/profile';
+import { decodeDump, isMatch, matchAny, type Profile } from '../core/profile';
 import { notThere, type Reason } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { keepVersionIn, openVersion } from './drawer';
@@ -35,6 +37,7 @@ import {
 	insertTransfer,
 	receivedRows,
 	recentTransfers,
+	runningOf,
 	transferRow,
 	updateTransfer,
 	type CountedTransfer
@@ -53,6 +56,34 @@ export const settle = <T extends Transfer>(studio: Studio, row: T): T =>
 	row.status === 'running' && studio.clock() - (studio.heardAt.get(row.id) ?? -Infinity) > LIVE_MS
 		? { ...row, status: 'unfinished' }
 		: row;
+
+/** Whether a transfer has ended, so that nothing can be added to it any more. One that broke off has not. */
+const isOver = ({ endedAt, status }: Transfer): boolean =>
+	endedAt !== null && status !== 'running' && status !== 'unfinished';
+
+const over = ({ direction }: Transfer) =>
+	new Problem('transfer.ended', `This ${direction} has ended; what came of it stands.`, 'Begin a new one.');
+
+/**
+ * A device is spoken with by one transfer at a time, whichever tab or program began it.
+ * @throws Problem `transfer.taken`
+ */
+export async function mustBeFree(
+	studio: Studio,
+	device: Device,
+	world: LiveWorld,
+	transaction: Transaction
+): Promise<void> {
+	const other = (await runningOf(studio, device.id, transaction))
+		.map((row) => settle(studio, row))
+		.find((row) => row.status === 'running' && liveWorld(row.world) === world);
+	if (other)
+		throw new Problem(
+			'transfer.taken',
+			`A ${other.direction} of ${device.name} is under way since ${other.startedAt}.`,
+			'Wait for its end, or stop it in the tray. If its page is gone, try again in a quarter of a minute.'
+		);
+}
 
 /** The profile that a device is asked with; null for one that is kept raw. */
 export const profileOf = (studio: Studio, device: Device): Profile | null =>
@@ -81,6 +112,7 @@ export async function beginTransfer(studio: Studio, given: z.input<typeof beginS
 		restoring && profile && from ? await slotsOfSource(studio, device, profile, from, order.world) : null;
 	const slots = written?.slots ?? [];
 	const transfer = await studio.write(async (transaction) => {
+		await mustBeFree(studio, device, order.world, transaction);
 		const wanted =
 			profile && written && slots.length > 0 ? await keepWanted(studio, profile, written, transaction) : null;
 		const row = await insertTransfer(
@@ -117,9 +149,10 @@ export async function beginTransfer(studio: Studio, given: z.input<typeof beginS
 				{ kind: 'unknown', at: row.startedAt, by: row.id, slots: blind },
 				transaction
 			);
+		// Before anybody else asks whether it runs.
+		hear(studio, row.id);
 		return row;
 	});
-	hear(studio, transfer.id);
 	return transfer;
 }
 
@@ -220,6 +253,8 @@ export async function appendMessages(
 					);
 				return !known.has(position);
 			});
+		// Told again it is harmless; anything new is none of it.
+		if (fresh.length > 0 && isOver(transfer)) throw over(transfer);
 		await insertReceived(studio, id, fresh, transaction);
 		if (order.distrusted && !transfer.distrusted)
 			await updateTransfer(studio, id, { distrusted: true }, transaction);
@@ -234,7 +269,8 @@ export async function appendTrace(
 	order: z.input<typeof traceSchema>
 ): Promise<void> {
 	const { part, lines, distrusted } = traceSchema.parse(order);
-	await getTransfer(studio, id);
+	const transfer = await getTransfer(studio, id);
+	if (isOver(transfer)) throw over(transfer);
 	hear(studio, id);
 	if (lines.length === 0 && !distrusted) return;
 	await studio.write(async (transaction) => {
@@ -266,7 +302,15 @@ export async function keepSafetyCopy(studio: Studio, id: string, order: SafetyOr
 		const now = await transferRow(studio, id, transaction);
 		// An answer that got lost: the copy is stored already.
 		if (now?.safetyVersionId) return now.safetyVersionId;
+		if (isOver(transfer)) throw over(transfer);
 		const messages = order.messages.map(fromHex);
+		const strange = profile && messages.findIndex((bytes) => !isMatch(matchAny(profile, bytes)));
+		if (strange !== null && strange >= 0)
+			throw new Problem(
+				'transfer.safety-unreadable',
+				`Message ${strange + 1} of this safety copy is none of a ${profile!.model}: nothing could be brought back from it.`,
+				'Read the device again before it is written.'
+			);
 		const version = await keepVersionIn(
 			studio,
 			{

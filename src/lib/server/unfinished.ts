@@ -18,7 +18,7 @@ import {
 	type CountedTransfer
 } from './store/transfers';
 import { missingSlots } from './captured';
-import { getTransfer, hear, profileOf, receivedMessages, settle, unhear } from './transfers';
+import { getTransfer, hear, mustBeFree, profileOf, receivedMessages, settle, unhear } from './transfers';
 
 /**
  * Captures that broke off and were neither resumed, kept nor let go. One that a later, proved reading of the whole
@@ -65,10 +65,17 @@ export async function resumeTransfer(
 				: 'This capture began over real ports; the line now goes to the bench.',
 			'Switch the line back, or begin a new capture: what both held would be mixed.'
 		);
-	await studio.write((transaction) =>
-		updateTransfer(studio, id, { status: 'running', reason: null, endedAt: null, resumed: true }, transaction)
-	);
-	hear(studio, id);
+	const device = await getDevice(studio, transfer.deviceId);
+	await studio.write(async (transaction) => {
+		await mustBeFree(studio, device, liveWorld(transfer.world), transaction);
+		await updateTransfer(
+			studio,
+			id,
+			{ status: 'running', reason: null, endedAt: null, resumed: true },
+			transaction
+		);
+		hear(studio, id);
+	});
 	return {
 		transfer: { ...transfer, status: 'running', resumed: true },
 		messages: await receivedMessages(studio, id),
@@ -123,9 +130,15 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 	});
 }
 
-/** Lets an unfinished capture go: its messages stay in the log's store, it is no longer offered. */
+/** Lets an unfinished capture go: its messages stay in the log's store, it is no longer offered. @throws Problem `transfer.ended` */
 export async function dropUnfinished(studio: Studio, id: string): Promise<void> {
-	await getTransfer(studio, id);
+	const { direction, versionId, status } = await getTransfer(studio, id);
+	if (direction !== 'capture' || versionId || !['unfinished', 'incomplete'].includes(status))
+		throw new Problem(
+			'transfer.ended',
+			'There is nothing unfinished to let go here.',
+			'Look at the list of transfers.'
+		);
 	await studio.write((transaction) =>
 		updateTransfer(
 			studio,

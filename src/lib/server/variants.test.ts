@@ -17,6 +17,7 @@ import { slotFacts } from './slot-facts';
 import { readKnowledge } from './store/knowledge';
 import { freshStudio } from './studio.fixture';
 import { beginTransfer, wantedOf } from './transfers';
+import { abandonTransfer } from './unfinished';
 
 const here = freshStudio();
 const first = shippedProfile('averill-sconce');
@@ -47,11 +48,9 @@ const wantedFor = async (
 		scope: { kind: 'all' },
 		source
 	});
-	return (await wantedOf(here.studio, transfer.id)).slots!.map(({ area, index, hex }) => [
-		area,
-		index,
-		hashOf(fromHex(hex))
-	]);
+	const { slots } = await wantedOf(here.studio, transfer.id);
+	await abandonTransfer(here.studio, transfer.id);
+	return slots.map(({ area, index, hex }) => [area, index, hashOf(fromHex(hex))]);
 };
 
 const contents = (slots: readonly Slot[]) =>

@@ -5,6 +5,8 @@ import sqlite3 from 'sqlite3';
 import { liveWorldSchema, type LiveWorld } from '../../core/drawer';
 import { defineModels, type Models } from './models';
 import { migrate } from './migrate';
+import { migrations } from './migrations';
+import { damaged, judgeFile, noteMade, saysDamaged } from './studio-file';
 import { forget } from '../store/sql';
 import { noWords, type Words } from '../store/words';
 
@@ -17,7 +19,22 @@ class CarefulDatabase extends sqlite3.Database {
 		});
 		this.configure('busyTimeout', 10_000);
 	}
+
+	/** Sequelize waits for none of those that it closes itself. */
+	override close(closed?: (error: Error | null) => void): void {
+		const ended = new Promise<void>((done) =>
+			super.close((error) => {
+				done();
+				if (closed) closed(error);
+				else if (error) this.emit('error', error);
+			})
+		);
+		closing.add(ended);
+		void ended.then(() => closing.delete(ended));
+	}
 }
+/** Connections that are being closed. */
+const closing = new Set<Promise<void>>();
 
 /** What Sequelize's connections to SQLite are, and how they are had. */
 interface Connections {
@@ -67,6 +84,7 @@ function oneWriter(sequelize: Sequelize) {
 			await tail;
 			await Promise.all(Object.keys(connections.connections).map(shut));
 			await sequelize.close();
+			await Promise.all(closing);
 		}
 	};
 }
@@ -96,9 +114,14 @@ export interface Studio {
 /**
  * Opens a studio's file, making or migrating it first (a copy of the old file is put aside).
  * WAL mode, foreign keys on, `synchronous=FULL`: what was acknowledged survives a power cut.
+ * @throws Problem `studio.damaged`, `studio.newer`; then nothing was written to it
  */
 export async function openStudio(file: string): Promise<Studio> {
 	mkdirSync(dirname(file), { recursive: true });
+	await judgeFile(
+		file,
+		migrations.map(({ name }) => name)
+	);
 	const sequelize = new Sequelize({
 		dialect: 'sqlite',
 		storage: file,
@@ -106,8 +129,17 @@ export async function openStudio(file: string): Promise<Studio> {
 		dialectModule: { ...sqlite3, Database: CarefulDatabase },
 		transactionType: Transaction.TYPES.IMMEDIATE
 	});
-	await sequelize.query('PRAGMA journal_mode=WAL');
-	await migrate(sequelize, file);
+	let world: LiveWorld;
+	try {
+		await sequelize.query('PRAGMA journal_mode=WAL');
+		await migrate(sequelize, file);
+		world = await readWorld(sequelize);
+	} catch (error) {
+		await sequelize.close().catch(() => undefined);
+		if (saysDamaged(error)) await damaged(file, 'its structure cannot be read');
+		throw error;
+	}
+	noteMade(file);
 	return {
 		file,
 		sequelize,
@@ -115,7 +147,7 @@ export async function openStudio(file: string): Promise<Studio> {
 		now: () => new Date(),
 		clock: () => performance.now(),
 		heardAt: new Map(),
-		world: await readWorld(sequelize),
+		world,
 		words: noWords(),
 		...oneWriter(sequelize)
 	};

@@ -1,6 +1,7 @@
-import { closeSync, existsSync, fsyncSync, openSync, renameSync, rmSync, statSync } from 'node:fs';
+import { existsSync, statSync } from 'node:fs';
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { Umzug } from 'umzug';
+import { copyApart } from './apart';
 import { migrations } from './migrations';
 import type { Migration } from './migrations/step';
 
@@ -50,23 +51,12 @@ export async function migrate(
 	if (pending.length === 0) return;
 	const [tables] = await sequelize.query(`SELECT name FROM sqlite_master WHERE name = 'devices'`);
 	const older = existsSync(file) && statSync(file).size > 0 && tables.length > 0;
-	if (older) await putAside(sequelize, `${file}.before-${pending[0].name}`);
+	const copy = `${file}.before-${pending[0].name}`;
+	if (older && !existsSync(copy)) await copyApart(file, copy);
 	await umzug.up();
 	if (!older) return;
 	// What was rebuilt leaves room behind. A disk that is too full to give it back is no reason not to open.
 	await sequelize
 		.query('VACUUM')
 		.catch((error: unknown) => console.error(`The studio keeps more room than it needs: ${String(error)}`));
-}
-
-/** Copies the studio as it is. Under its own name the copy is complete and on disk, or it is not there. */
-async function putAside(sequelize: Sequelize, copy: string): Promise<void> {
-	if (existsSync(copy)) return;
-	const making = `${copy}.part`;
-	rmSync(making, { force: true });
-	await sequelize.query(`VACUUM INTO '${making.replaceAll("'", "''")}'`);
-	const handle = openSync(making, 'r+');
-	fsyncSync(handle);
-	closeSync(handle);
-	renameSync(making, copy);
 }

@@ -168,6 +168,25 @@ export async function recentTransfers(
 	);
 }
 
+/** Transfers of a device that are said to run. */
+export async function runningOf(
+	studio: Studio,
+	deviceId: string,
+	transaction: Transaction
+): Promise<CountedTransfer[]> {
+	const number = await numbersOf(studio, [deviceId, 'running'], transaction);
+	return fromRows(
+		studio,
+		await all<Stored>(
+			studio,
+			`SELECT ${COLUMNS} FROM transfers t WHERE t.device = ? AND t.status = ?`,
+			[number(deviceId), number('running')],
+			transaction
+		),
+		transaction
+	);
+}
+
 /** Every capture that neither ended well nor was kept or let go, however old, newest first. */
 export async function openCaptures(studio: Studio): Promise<CountedTransfer[]> {
 	const open = ['running', 'unfinished', 'incomplete'];

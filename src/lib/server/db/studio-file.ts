@@ -1,0 +1,115 @@
+import { closeSync, existsSync, fsyncSync, openSync, readSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { basename, dirname, join } from 'node:path';
+import { Problem } from '../../core/problem';
+import { askApart } from './apart';
+
+/** What a studio's file begins with (SQLite 3 file format, section 1.3). */
+const MAGIC = 'SQLite format 3\0';
+/** Beside a file that is being made for the first time. */
+const making = (file: string): string => `${file}.making`;
+
+/** A whole studio that stands beside another one's file. */
+export interface Copy {
+	file: string;
+	/** When it was made. */
+	at: Date;
+}
+
+/** What SQLite says where a file is not what it should be. */
+export const saysDamaged = (error: unknown): boolean =>
+	error instanceof Error && /SQLITE_(CORRUPT|NOTADB|FORMAT)|malformed|not a database/.test(error.message);
+
+function beginsRight(file: string): boolean {
+	const handle = openSync(file, 'r');
+	try {
+		const head = Buffer.alloc(MAGIC.length);
+		readSync(handle, head, 0, head.length, 0);
+		return head.toString('latin1') === MAGIC;
+	} finally {
+		closeSync(handle);
+	}
+}
+
+/** Whether a copy can be taken for the studio: its structure is sound. Reads all of it. */
+async function soundOf(file: string): Promise<boolean> {
+	try {
+		if (statSync(file).size === 0 || !beginsRight(file)) return false;
+		const [row] = await askApart(file, 'PRAGMA integrity_check(1)');
+		const devices = await askApart(file, `SELECT name FROM sqlite_master WHERE name = 'devices'`);
+		return Object.values(row)[0] === 'ok' && devices.length > 0;
+	} catch {
+		// Whatever cannot be read is no copy that could be offered.
+		return false;
+	}
+}
+
+/** Whole studios that stand beside a studio's file, newest first: copies from before an update, and those of each day. */
+export async function copiesOf(file: string): Promise<Copy[]> {
+	const folder = dirname(file);
+	const own = `${basename(file)}.`;
+	if (!existsSync(folder)) return [];
+	const found = readdirSync(folder)
+		.filter((name) => name.startsWith(`${own}before-`) || name.startsWith(`${own}copy`))
+		.filter((name) => !/\.part$|-wal$|-shm$|-journal$/.test(name))
+		.map((name) => ({ file: join(folder, name), at: statSync(join(folder, name)).mtime }))
+		.sort((a, b) => b.at.getTime() - a.at.getTime());
+	const sound = [];
+	for (const copy of found) if (await soundOf(copy.file)) sound.push(copy);
+	return sound;
+}
+
+/** What can be done about a studio's file that cannot be opened. */
+async function remedyOf(file: string): Promise<string> {
+	const [copy] = await copiesOf(file);
+	return copy
+		? `A whole copy of ${copy.at.toISOString().slice(0, 16).replace('T', ' ')} UTC stands beside it (${basename(copy.file)}). Stop the server and type “npm run drawer -- put-back”: the copy takes its place, the damaged file is kept under another name.`
+		: `No whole copy stands beside it. Keep the file ${file} as it is, and put a copy that you made in its place.`;
+}
+
+/** @throws Problem `studio.damaged` */
+export async function damaged(file: string, says: string): Promise<never> {
+	throw new Problem(
+		'studio.damaged',
+		`The studio’s file is damaged: ${says}. Nothing was written to it.`,
+		await remedyOf(file),
+		{ file }
+	);
+}
+
+/**
+ * Judges a studio's file before anything is written to it. What is not there is made; a first start that was broken off is
+ * gone on with.
+ * @param known names of the migrations that this version knows
+ * @throws Problem `studio.damaged`, `studio.newer`
+ */
+export async function judgeFile(file: string, known: readonly string[]): Promise<void> {
+	if (!existsSync(file)) {
+		const handle = openSync(making(file), 'w');
+		fsyncSync(handle);
+		closeSync(handle);
+		return;
+	}
+	if (existsSync(making(file))) return;
+	if (statSync(file).size === 0) await damaged(file, 'it is empty, where a studio was');
+	if (!beginsRight(file)) await damaged(file, 'it does not begin as a studio does');
+	let names: string[];
+	try {
+		names = (await askApart(file, 'SELECT name FROM migrations')).map(({ name }) => String(name));
+	} catch (error) {
+		if (saysDamaged(error)) return damaged(file, 'its structure cannot be read');
+		if (error instanceof Error && error.message.includes('no such table'))
+			return damaged(file, 'it is a database, and holds no studio');
+		throw error;
+	}
+	const strange = names.filter((name) => !known.includes(name));
+	if (strange.length > 0)
+		throw new Problem(
+			'studio.newer',
+			`This studio was made or opened by a newer version of Silent Drawer (it knows “${strange[0]}”). Nothing was written to it.`,
+			'Update Silent Drawer, or open another studio with DRAWER_DATA.',
+			{ file }
+		);
+}
+
+/** It has been made whole: from here on an empty file is a damaged one. */
+export const noteMade = (file: string): void => rmSync(making(file), { force: true });
