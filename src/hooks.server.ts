@@ -10,6 +10,7 @@ import {
 	passphrase
 } from '$lib/server/guard';
 import { movedTo } from '$lib/server/moved';
+import { nulProblem } from '$lib/server/sane-body';
 import { theStudio } from '$lib/server/studio';
 import { today, type DeviceToday } from '$lib/server/today';
 
@@ -36,6 +37,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 			)
 		);
 	const { pathname } = event.url;
+	if (event.url.href.includes('%00')) return refuse(422, nulProblem());
 	if (bringsTooMuch(pathname, event.request.headers))
 		return refuse(
 			413,

@@ -2,13 +2,15 @@ import { error, json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { Problem } from '../core/problem';
 import { faultPath } from '../core/reading';
+import { isTorn, tornFile } from './db/damage';
+import { mustBeSane } from './sane-body';
 
 /** HTTP status for a problem's code: what is not there, what is in the way, what is wrong with the request. */
 export function statusOf(problem: Problem): number {
 	const kind = problem.code.split('.').at(-1)!;
 	if (kind === 'not-found') return 404;
 	if (kind === 'conflict' || kind === 'ended' || kind === 'taken') return 409;
-	if (problem.code === 'object.damaged') return 500;
+	if (problem.code === 'object.damaged' || problem.code === 'studio.torn') return 500;
 	if (problem.code.startsWith('disk.')) return 507;
 	return 422;
 }
@@ -25,6 +27,7 @@ const invalid = (issues: z.ZodError['issues']) =>
 /** What the machine itself refuses, as a problem; other errors are nobody's plan and stay as they are. */
 export function machineProblem(thrown: unknown): unknown {
 	const text = thrown instanceof Error ? thrown.message : '';
+	if (isTorn(thrown)) return thrown instanceof Problem ? thrown : tornFile(text);
 	if (/SQLITE_FULL|ENOSPC/.test(text))
 		return new Problem(
 			'disk.full',
@@ -52,7 +55,7 @@ export async function answer(work: () => Promise<unknown>, status = 200): Promis
 	}
 }
 
-/** The request's JSON body, checked. @throws Problem `request.json`, ZodError */
+/** The request's JSON body, checked. @throws Problem `request.json`, `request.nul`, `request.depth`, ZodError */
 export async function body<S extends z.ZodType>(event: RequestEvent, schema: S): Promise<z.output<S>> {
 	let parsed: unknown;
 	try {
@@ -64,6 +67,7 @@ export async function body<S extends z.ZodType>(event: RequestEvent, schema: S):
 			'Send JSON with the content type application/json.'
 		);
 	}
+	mustBeSane(parsed);
 	return schema.parse(parsed);
 }
 
@@ -71,7 +75,8 @@ export async function body<S extends z.ZodType>(event: RequestEvent, schema: S):
 export async function orError<T>(work: Promise<T>): Promise<T> {
 	try {
 		return await work;
-	} catch (thrown) {
+	} catch (caught) {
+		const thrown = machineProblem(caught);
 		if (thrown instanceof Problem)
 			error(statusOf(thrown), { message: thrown.message, remedy: thrown.remedy, code: thrown.code });
 		throw thrown;

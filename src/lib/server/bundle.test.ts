@@ -7,11 +7,12 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { deviceSchema } from '../core/gear';
 import { makeBundle, takeBundle } from './bundle';
+import { importCatalogue } from './catalogue';
 import { copyStudio } from './copy';
 import { openStudio } from './db/connection';
 import { getVersion, keepVersion, labelVersion, listVersions } from './drawer';
 import { addDevice, listDevices } from './gear';
-import { freshStudio } from './studio.fixture';
+import { count, freshStudio } from './studio.fixture';
 import { anUmbra, bundleOf, keep, renamed } from './heart.fixture';
 
 const here = freshStudio();
@@ -149,5 +150,52 @@ describe('a copy of the studio', () => {
 		expect(await story(copy)).toEqual(await story(here.studio));
 		await copy.close();
 		rmSync(folder, { recursive: true, force: true });
+	});
+});
+
+describe('whatever goes wrong in the middle of an import', () => {
+	/** Everything that is stored, but when. */
+	const rows = async (studio: typeof here.studio) =>
+		Promise.all(
+			['devices', 'versions', 'objects', 'records', 'profiles', 'slot_runs'].map((table) =>
+				count(studio, table)
+			)
+		);
+
+	it.each([
+		['versions', 2],
+		['devices', 1],
+		['slot_runs', 20]
+	])(
+		'of a bundle (storing in %s after %i rows fails): nothing of it is here, and the next try takes all',
+		async (table, after) => {
+			await filled();
+			const bundle = await bundleOf(here.studio);
+			await elsewhere(async (studio) => {
+				const before = await rows(studio);
+				const sql = (text: string) => studio.sequelize.query(text);
+				await sql(
+					`CREATE TRIGGER broken BEFORE INSERT ON ${table} WHEN (SELECT COUNT(*) FROM ${table}) >= ${after}
+				 BEGIN SELECT RAISE(ABORT, 'SQLITE_FULL'); END`
+				);
+				await expect(takeBundle(studio, bundle)).rejects.toThrow();
+				expect(await rows(studio)).toEqual(before);
+				await sql('DROP TRIGGER broken');
+				expect(await takeBundle(studio, bundle)).toMatchObject({ devices: 2, versions: 3, known: 0 });
+				expect(await story(studio)).toEqual(await story(here.studio));
+				expect(await takeBundle(studio, bundle)).toEqual({ devices: 0, versions: 0, known: 3 });
+			});
+		}
+	);
+
+	it('of a table of devices: none is added', async () => {
+		const csv = 'Name\nOne\nTwo\nThree\n';
+		await here.studio.sequelize.query(
+			`CREATE TRIGGER broken BEFORE INSERT ON devices WHEN NEW.name = 'Three' BEGIN SELECT RAISE(ABORT, 'SQLITE_FULL'); END`
+		);
+		await expect(importCatalogue(here.studio, csv, [2, 3, 4])).rejects.toThrow();
+		expect(await listDevices(here.studio)).toEqual([]);
+		await here.studio.sequelize.query('DROP TRIGGER broken');
+		expect(await importCatalogue(here.studio, csv, [2, 3, 4])).toBe(3);
 	});
 });

@@ -13,13 +13,13 @@ import { parseProfile, type Profile } from '../core/profile';
 import { faultPath } from '../core/reading';
 import { frameAll } from '../core/sysex';
 import type { Studio } from './db/connection';
-import { keepVersionIn, listVersions, openVersion } from './drawer';
-import { addDevice, listDevices } from './gear';
+import { keepVersionIn, listVersions, openVersion, type NewVersion } from './drawer';
+import { addDeviceIn, listDevices } from './gear';
 import { hashOf } from './hash';
 import { localDay } from './local-time';
 import { isOwnRevision, keepRevision, loadProfiles } from './profiles';
 import { adoptRevision } from './store/profiles';
-import { messagesOfVersion } from './store/versions';
+import { messagesOfVersion, versionIds } from './store/versions';
 import { openZip, zipStream, type AddFile, type OpenZip } from './zip';
 
 /** The most that a file of a bundle can hold: a dump of one device, a profile; and the list of all. */
@@ -203,6 +203,12 @@ async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 			});
 		return messages;
 	};
+	for (const { facts } of manifest.devices) {
+		const device = deviceSchema.safeParse(facts);
+		if (device.success) continue;
+		const [{ path, message }] = device.error.issues;
+		throw wrong(`manifest.json: a device’s ${faultPath(path) || 'facts'}: ${message}.`);
+	}
 	for (const version of manifest.devices.flatMap(({ versions }) => versions)) {
 		await messagesOf(version);
 		const { profile } = version;
@@ -232,61 +238,68 @@ export async function takeBundle(studio: Studio, source: string | Uint8Array): P
 	}
 }
 
+/** All of it, or nothing: whoever looks meanwhile sees the studio as it was before. */
 async function takeOver(
 	studio: Studio,
 	{ manifest, profiles, messagesOf }: OpenBundle
 ): Promise<BundleImport> {
-	const result: BundleImport = { devices: 0, versions: 0, known: 0 };
 	const own = new Set(
 		manifest.profiles.filter((profile) => profile.own).map(({ id, revision }) => `${id} ${revision}`)
 	);
-	await studio.write(async (transaction) => {
+	const here = new Map((await listDevices(studio, { archived: true })).map((device) => [device.id, device]));
+	const newest = new Map(
+		[...profiles.values()].sort((a, b) => a.revision - b.revision).map((profile) => [profile.id, profile])
+	);
+	const result = await studio.write(async (transaction) => {
+		const taken: BundleImport = { devices: 0, versions: 0, known: 0 };
 		for (const [key, profile] of profiles) {
 			const revision = await keepRevision(studio, profile, transaction);
 			if (own.has(key)) await adoptRevision(studio, profile.id, revision, transaction);
 		}
+		for (const { id, facts, versions } of manifest.devices) {
+			let device = here.get(id);
+			if (!device) {
+				const parsed = deviceSchema.parse(facts);
+				const profile = parsed.profileId === null ? undefined : newest.get(parsed.profileId);
+				device = await addDeviceIn(studio, parsed, id, transaction, profile);
+				taken.devices++;
+			}
+			const known = await versionIds(studio, device.id, transaction);
+			for (const version of versions) {
+				if (known.has(version.id)) {
+					taken.known++;
+					continue;
+				}
+				await keepVersionIn(studio, await asRead(version, device, profiles, messagesOf), transaction);
+				taken.versions++;
+			}
+		}
+		return taken;
 	});
 	await loadProfiles(studio);
-	const here = new Map((await listDevices(studio, { archived: true })).map((device) => [device.id, device]));
-	for (const { id, facts, versions } of manifest.devices) {
-		let device = here.get(id);
-		if (!device) {
-			device = await addDevice(studio, deviceSchema.parse(facts), id);
-			result.devices++;
-		}
-		const known = new Set((await listVersions(studio, device.id)).map((version) => version.id));
-		for (const version of versions) {
-			if (known.has(version.id)) {
-				result.known++;
-				continue;
-			}
-			const profile = version.profile
-				? profiles.get(`${version.profile.id} ${version.profile.revision}`)!
-				: null;
-			const messages = await messagesOf(version);
-			const { kind, verified, missing, firmware, takenAt, readAt, title, note, tags, pinned } = version;
-			await studio.write(async (transaction) => {
-				await keepVersionIn(
-					studio,
-					{
-						id: version.id,
-						device,
-						profile,
-						messages,
-						kind,
-						world: version.world ?? (version.fromDevice ? 'unrecorded' : 'file'),
-						proof: version.proof ?? (verified ? 'checksum' : 'none'),
-						missing,
-						firmware,
-						takenAt,
-						readAt,
-						label: { title, note, tags, pinned }
-					},
-					transaction
-				);
-			});
-			result.versions++;
-		}
-	}
 	return result;
+}
+
+/** A version of a bundle as it was read. */
+async function asRead(
+	version: BundleVersion,
+	device: Device,
+	profiles: OpenBundle['profiles'],
+	messagesOf: OpenBundle['messagesOf']
+): Promise<NewVersion> {
+	const { id, kind, verified, missing, firmware, takenAt, readAt, title, note, tags, pinned } = version;
+	return {
+		id,
+		device,
+		profile: version.profile ? profiles.get(`${version.profile.id} ${version.profile.revision}`)! : null,
+		messages: await messagesOf(version),
+		kind,
+		world: version.world ?? (version.fromDevice ? 'unrecorded' : 'file'),
+		proof: version.proof ?? (verified ? 'checksum' : 'none'),
+		missing,
+		firmware,
+		takenAt,
+		readAt,
+		label: { title, note, tags, pinned }
+	};
 }

@@ -3,7 +3,8 @@ import { csvText } from '../core/csv';
 import { catalogueKey, readCatalogue, type CataloguePreview } from '../core/gear';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
-import { addDevice, listDevices } from './gear';
+import { addDeviceIn, listDevices } from './gear';
+import { newId } from './new-id';
 import { knownProfiles } from './profiles';
 
 /** Reads a CSV of devices and says what each row would become. @throws Problem `csv.unreadable` */
@@ -29,7 +30,7 @@ export async function previewCatalogue(studio: Studio, text: string): Promise<Ca
 	return readCatalogue(header, rows, known, new Set(knownProfiles(studio).map(({ id }) => id)));
 }
 
-/** Adds the devices of the chosen lines. @throws Problem `csv.faulty-row` and adds nothing */
+/** Adds the devices of the chosen lines, all of them or none. @throws Problem `csv.faulty-row` and adds nothing */
 export async function importCatalogue(
 	studio: Studio,
 	text: string,
@@ -44,6 +45,8 @@ export async function importCatalogue(
 			faulty ? `Line ${faulty.line}: ${faulty.faults[0].says}` : preview.faults[0],
 			'Correct the file, or leave that row out.'
 		);
-	for (const { device } of chosen) await addDevice(studio, device!);
+	await studio.write(async (transaction) => {
+		for (const { device } of chosen) await addDeviceIn(studio, device!, newId(), transaction);
+	});
 	return chosen.length;
 }

@@ -1,11 +1,14 @@
 import { z } from 'zod';
-import type { CheckReport, Damage } from '../core/drawer';
+import { spansOf, type CheckReport, type Damage } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { decodeDump, isMatch, matchAny, type Profile } from '../core/profile';
+import { decodeDump, isMatch, matchAny, profileDigest, type Profile } from '../core/profile';
+import { askApart } from './db/apart';
 import type { Studio } from './db/connection';
+import { isTorn } from './db/damage';
 import { openVersion } from './drawer';
 import { checkKeptFiles } from './kept-files';
-import { profileRevision } from './profiles';
+import { getDevice } from './gear';
+import { profileRevision, shippedProfiles } from './profiles';
 import {
 	countStored,
 	objectHashes,
@@ -16,6 +19,10 @@ import {
 	type CheckedVersion
 } from './store/checking';
 import { getObjects, readObjects } from './store/objects';
+import { damagedKnowledge } from './store/knowledge';
+import { checkedRevisions, mendRevision } from './store/profiles';
+import { isAsSealed } from './store/seals';
+import { messagesOfVersion, versionRow } from './store/versions';
 import { damagedRecords, keepRecords, versionsOfRecord } from './store/records';
 
 /** Whether damaged contents are set aside. */
@@ -39,7 +46,23 @@ type Readable = Map<string, string | null>;
  * @throws Problem `check.cancelled`
  */
 export async function checkStudio(studio: Studio, options: CheckOptions = {}): Promise<CheckReport> {
-	const { objects, records, versions, waiting } = await countStored(studio);
+	const damage: Damage[] = [];
+	const found = (says: string) => damage.push({ versionId: null, device: '', takenAt: null, says });
+	/** Where the file itself is torn, that is said, and the check goes on with the rest. */
+	const goOn = async (what: string, work: () => Promise<unknown>) => {
+		try {
+			await work();
+		} catch (error) {
+			if (!isTorn(error)) throw error;
+			found(`${what}: a part of the studio’s file is damaged and cannot be read.`);
+		}
+	};
+	let counted = { objects: 0, records: 0, versions: 0, waiting: 0 };
+	await goOn('How much there is', async () => (counted = await countStored(studio)));
+	const { objects, records, versions, waiting } = counted;
+	await goOn('The structure of the file', async () => {
+		for (const says of await structureFaults(studio)) found(says);
+	});
 	let done = 0;
 	const through = (count: number) => {
 		if (options.signal?.aborted)
@@ -48,52 +71,83 @@ export async function checkStudio(studio: Studio, options: CheckOptions = {}): P
 	};
 
 	const bad = new Map<string, string>();
-	for await (const part of objectHashes(studio)) {
-		await findBad(studio, part, bad);
-		through(part.length);
-	}
-	if (options.quarantine && bad.size > 0) await setAside(studio, bad);
-	await release(studio, bad);
+	await goOn('Messages', async () => {
+		for await (const part of objectHashes(studio)) {
+			await findBad(studio, part, bad);
+			through(part.length);
+		}
+	});
+	if (options.quarantine && bad.size > 0)
+		await goOn('Setting damaged messages aside', () => setAside(studio, bad));
+	await goOn('What was set aside', () => release(studio, bad));
 
-	const damage: Damage[] = [];
+	let healed = 0;
+	await goOn('Profiles', async () => {
+		const { mended, says } = await checkProfiles(studio);
+		healed += mended;
+		says.forEach(found);
+	});
 	const used = new Set<string>();
 	const readable: Readable = new Map();
 	let decoded = 0;
-	for await (const part of versionsToCheck(studio)) {
-		for (const version of part) {
-			const found = await checkVersion(studio, version, bad, readable);
-			decoded += found.decoded;
-			for (const { hash } of version.messages) if (bad.has(hash)) used.add(hash);
-			damage.push(
-				...found.says.map((says) => ({
-					versionId: version.id,
-					device: version.device,
-					takenAt: version.takenAt,
-					says
-				}))
-			);
+	await goOn('Versions', async () => {
+		for await (const part of versionsToCheck(studio)) {
+			for (const version of part) {
+				if ('torn' in version) {
+					damage.push({
+						versionId: version.torn.id,
+						device: '',
+						takenAt: null,
+						says: 'its entry cannot be read: the studio’s file is damaged there'
+					});
+					continue;
+				}
+				const { says, decoded: now } = await checkVersion(studio, version, bad, readable);
+				decoded += now;
+				for (const { hash } of version.messages) if (bad.has(hash)) used.add(hash);
+				damage.push(
+					...says.map((each) => ({
+						versionId: version.id,
+						device: version.device,
+						takenAt: version.takenAt,
+						says: each
+					}))
+				);
+			}
+			through(part.length);
 		}
-		through(part.length);
-	}
-	for (const [hash, says] of bad)
-		if (!used.has(hash)) damage.push({ versionId: null, device: '', takenAt: null, says });
+	});
+	for (const [hash, says] of bad) if (!used.has(hash)) found(says);
 
-	let healed = 0;
-	for await (const { checked, damaged } of damagedRecords(studio)) {
-		for (const record of damaged) {
-			if (await healRecord(studio, record)) healed++;
-			else
-				damage.push({
-					versionId: null,
-					device: '',
-					takenAt: null,
-					says: `The stored sound “${record.name ?? record.hash.slice(0, 12)}” is damaged, and no version holds it whole.`
-				});
+	await goOn('Sounds', async () => {
+		for await (const { checked, damaged } of damagedRecords(studio)) {
+			for (const record of damaged) {
+				if (await healRecord(studio, record)) healed++;
+				else
+					found(
+						`The stored sound “${record.name ?? record.hash.slice(0, 12)}” is damaged, and no version holds it whole.`
+					);
+			}
+			through(checked);
 		}
-		through(checked);
-	}
-	const { files, damage: badFiles } = await checkKeptFiles(studio);
-	damage.push(...badFiles.map((says) => ({ versionId: null, device: '', takenAt: null, says })));
+	});
+	await goOn('What is known of devices', async () => {
+		for (const { deviceId, world } of await damagedKnowledge(studio))
+			damage.push({
+				versionId: null,
+				device: (await getDevice(studio, deviceId).catch(() => null))?.name ?? deviceId,
+				takenAt: null,
+				says: `what is known of its slots (${world}) is damaged: until it is backed up again it counts as never read`
+			});
+	});
+	let files = 0;
+	await goOn('Files', async () => {
+		const kept = await checkKeptFiles(studio);
+		files = kept.files;
+		kept.damage.forEach(found);
+	});
+	let setAsideNow: CheckReport['quarantined'] = [];
+	await goOn('What is set aside', async () => (setAsideNow = await quarantined(studio)));
 	return {
 		objects,
 		files,
@@ -103,14 +157,50 @@ export async function checkStudio(studio: Studio, options: CheckOptions = {}): P
 		decoded,
 		damage,
 		healed,
-		quarantined: await quarantined(studio)
+		quarantined: setAsideNow
 	};
 }
 
 /** Notes which of these messages are damaged, with why. */
 async function findBad(studio: Studio, hashes: readonly string[], bad: Map<string, string>): Promise<void> {
-	for (const [hash, found] of await readObjects(studio, hashes))
-		if (found instanceof Problem) bad.set(hash, found.message);
+	try {
+		for (const [hash, found] of await readObjects(studio, hashes))
+			if (found instanceof Problem) bad.set(hash, found.message);
+	} catch (error) {
+		if (!isTorn(error)) throw error;
+		// One of them lies where the file is torn: each is read by itself.
+		if (hashes.length > 1) for (const hash of hashes) await findBad(studio, [hash], bad);
+		else bad.set(hashes[0], 'a part of the studio’s file that holds one of its messages is damaged');
+	}
+}
+
+/** What SQLite finds wrong with the structure of the file, and rows that point nowhere. */
+async function structureFaults(studio: Studio): Promise<string[]> {
+	const faults = (await askApart(studio.file, 'PRAGMA integrity_check(20)'))
+		.map((row) => String(Object.values(row)[0]))
+		.filter((says) => says !== 'ok');
+	const nowhere = await askApart(studio.file, 'PRAGMA foreign_key_check');
+	return [
+		...faults.map((says) => `The structure of the studio’s file is damaged: ${says}.`),
+		...(nowhere.length > 0
+			? [`${nowhere.length} rows of “${String(nowhere[0].table)}” and others point to what is not there.`]
+			: [])
+	];
+}
+
+/** Compares every kept profile with what was kept; one that ships with the app is taken anew. */
+async function checkProfiles(studio: Studio): Promise<{ mended: number; says: string[] }> {
+	let mended = 0;
+	const says: string[] = [];
+	for (const { id, revision, digest, whole } of await checkedRevisions(studio)) {
+		if (whole) continue;
+		const shipped = shippedProfiles().find((one) => one.id === id && profileDigest(one) === digest);
+		if (shipped) {
+			await studio.write((transaction) => mendRevision(studio, shipped, revision, transaction));
+			mended++;
+		} else says.push(`Revision ${revision} of the profile “${id}” is damaged.`);
+	}
+	return { mended, says };
 }
 
 /** What is wrong with one version, in words, and how many messages were decoded for the first time. */
@@ -120,11 +210,29 @@ async function checkVersion(
 	bad: ReadonlyMap<string, string>,
 	readable: Readable
 ): Promise<{ says: string[]; decoded: number }> {
+	try {
+		return await judgeVersion(studio, version, bad, readable);
+	} catch (error) {
+		if (!isTorn(error)) throw error;
+		return { says: ['a part of the studio’s file that holds it is damaged'], decoded: 0 };
+	}
+}
+
+async function judgeVersion(
+	studio: Studio,
+	version: CheckedVersion,
+	bad: ReadonlyMap<string, string>,
+	readable: Readable
+): Promise<{ says: string[]; decoded: number }> {
 	const { messages, bytes, profileId, profileRevision: revision, slots } = version;
+	const row = await versionRow(studio, version.id);
+	if (!row) return { says: ['its entry is damaged: it is not found by its number'], decoded: 0 };
 	const gap = messages.findIndex(({ position }, i) => position !== i);
 	if (messages.length === 0) return { says: ['it has no messages'], decoded: 0 };
 	if (gap >= 0) return { says: ['a message is missing'], decoded: 0 };
 	const lost = messages.filter(({ size }) => size === null).length;
+	if (!(await isAsSealed(studio, row, await messagesOfVersion(studio, version.id))))
+		return { says: ['its entry is not what was stored'], decoded: 0 };
 	if (lost > 0) return { says: [`${lost} of its messages are not there`], decoded: 0 };
 	const stored = messages.reduce((sum, { size }) => sum + size!, 0);
 	const hurt = [...new Set(messages.flatMap(({ hash }) => bad.get(hash) ?? []))];
@@ -154,8 +262,11 @@ async function checkVersion(
 	});
 	const wrong = messages.map(({ hash }) => readable.get(key(hash))).find((says) => says);
 	if (wrong) return { says: [`a message can no longer be decoded: ${wrong}`], decoded };
-	if (decodeDump(profile, content).slots.length !== slots)
+	const held = decodeDump(profile, content).slots;
+	if (held.length !== slots)
 		return { says: [`it decodes to another number of slots than the ${slots} that were stored`], decoded };
+	if (JSON.stringify(spansOf(held)) !== JSON.stringify(row.coverage))
+		return { says: ['the list of the slots that it holds is damaged'], decoded };
 	return { says: [], decoded };
 }
 

@@ -28,6 +28,7 @@ import { readKnown } from './store/knowledge';
 import { getObjects, putObjects, similarObjects, type StoredObject } from './store/objects';
 import { keepRecords } from './store/records';
 import { beginRuns, currentRuns, dropMoments, type SeenSlot } from './store/runs';
+import { isAsSealed, sealVersion } from './store/seals';
 import {
 	insertVersion,
 	messagesOfVersion,
@@ -174,6 +175,7 @@ export async function keepVersionIn(
 		})),
 		transaction
 	);
+	await sealVersion(studio, id, transaction);
 	if (profile)
 		await keepRecords(
 			studio,
@@ -285,6 +287,7 @@ export async function openVersion(studio: Studio, id: string, as?: Profile): Pro
 	const gap = stored.findIndex(({ position }, i) => position !== i);
 	if (stored.length === 0) throw notWhole(row, 'it has no messages');
 	if (gap >= 0) throw notWhole(row, `message ${gap + 1} is missing`);
+	if (!(await isAsSealed(studio, row, stored))) throw notWhole(row, 'its entry is not what was stored');
 	const messages = await getObjects(
 		studio,
 		stored.map(({ hash }) => hash)

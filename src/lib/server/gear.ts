@@ -1,5 +1,6 @@
 import type { Transaction } from 'sequelize';
 import { Problem } from '../core/problem';
+import type { Profile } from '../core/profile';
 import { deviceSchema, factsFromProfile, namePorts, type Device, type DeviceFacts } from '../core/gear';
 import { MODELS } from '../core/bench';
 import type { Studio } from './db/connection';
@@ -49,24 +50,36 @@ function checked(facts: DeviceFacts): DeviceFacts {
 
 /** Adds a device. In a studio on the bench, one with a profile is plugged in to a free unit of its model, if there is one. */
 export async function addDevice(studio: Studio, facts: DeviceFacts, id = newId()): Promise<Device> {
+	return studio.write((transaction) => addDeviceIn(studio, facts, id, transaction));
+}
+
+/**
+ * The same within a transaction.
+ * @param profile its profile, where that is not known to the studio yet
+ */
+export async function addDeviceIn(
+	studio: Studio,
+	facts: DeviceFacts,
+	id: string,
+	transaction: Transaction,
+	profile?: Profile
+): Promise<Device> {
 	const parsed = checked(facts);
-	const model = parsed.profileId ? benchModelOf(currentProfile(studio, parsed.profileId)) : null;
-	return studio.write(async (transaction) => {
-		const taken = new Set((await pluggedDevices(studio, transaction)).map(({ benchUnit }) => benchUnit));
-		const units =
-			model !== null && studio.world === 'bench' ? await unitsOfModel(studio, model, transaction) : [];
-		return insertDevice(
-			studio,
-			{
-				...parsed,
-				id,
-				benchUnit: units.find((unit) => !taken.has(unit)) ?? null,
-				archivedAt: null,
-				createdAt: studio.now().toISOString()
-			},
-			transaction
-		);
-	});
+	const model = parsed.profileId ? benchModelOf(profile ?? currentProfile(studio, parsed.profileId)) : null;
+	const taken = new Set((await pluggedDevices(studio, transaction)).map(({ benchUnit }) => benchUnit));
+	const units =
+		model !== null && studio.world === 'bench' ? await unitsOfModel(studio, model, transaction) : [];
+	return insertDevice(
+		studio,
+		{
+			...parsed,
+			id,
+			benchUnit: units.find((unit) => !taken.has(unit)) ?? null,
+			archivedAt: null,
+			createdAt: studio.now().toISOString()
+		},
+		transaction
+	);
 }
 
 /**

@@ -6,6 +6,7 @@ import { asReading } from './knowing';
 import { devicesInOrder } from './store/devices';
 import { readKnowledge, writeKnowledge } from './store/knowledge';
 import { keepRecords, versionsWithoutRecords } from './store/records';
+import { fillSeals } from './store/seals';
 import { noteWorld, updateVersion, versionsWithoutCoverage } from './store/versions';
 import { writeFact } from './store/facts';
 
@@ -51,6 +52,7 @@ export async function settleWorld(studio: Studio, world: LiveWorld): Promise<voi
 	studio.world = world;
 	await fillCoverage(studio);
 	await studio.write((transaction) => noteWorld(studio, world, transaction));
+	await fillSeals(studio);
 	for (const { id } of await devicesInOrder(studio, true)) {
 		const known = await readKnowledge(studio, id, world);
 		if (known.slots.size > 0) continue;

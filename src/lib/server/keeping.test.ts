@@ -1,12 +1,16 @@
 import { QueryTypes } from 'sequelize';
 import { describe, expect, it } from 'vitest';
 import { retentionSchema } from '../core/drawer';
+import { deviceSchema } from '../core/gear';
 import { checkStudio } from './check';
+import { openStudio } from './db/connection';
 import { listVersions, openVersion } from './drawer';
 import { freshStudio } from './studio.fixture';
 import { anUmbra, keep, renamed } from './heart.fixture';
 import { applyRetention, previewRetention } from './keeping';
 import { findSounds } from './find';
+import { addDevice } from './gear';
+import { loadProfiles, saveProfile } from './profiles';
 import { lifeOfSound } from './sounds';
 import { hashOf } from './hash';
 import { labelVersion } from './drawer';
@@ -108,8 +112,57 @@ describe('check', () => {
 
 	it('names a version that its profile can no longer decode', async () => {
 		const { device, profile, slots } = await anUmbra(here.studio);
-		await keep(here.studio, device, profile, slots);
-		await here.studio.sequelize.query(`UPDATE profiles SET json = json_set(json, '$.messages', json('{}'))`);
-		expect((await checkStudio(here.studio)).damage).toHaveLength(1);
+		const { id } = await keep(here.studio, device, profile, slots);
+		// A profile that says something else than when it was kept, and nobody noted what that was.
+		await here.studio.sequelize.query(
+			`UPDATE profiles SET digest = NULL, json = json_set(json, '$.messages', json('{}'))`
+		);
+		expect((await checkStudio(here.studio)).damage).toMatchObject([
+			{ versionId: null, says: `Revision ${profile.revision} of the profile “ternhill-umbra” is damaged.` },
+			{ versionId: id }
+		]);
+	});
+
+	it('takes a damaged profile that ships with the app anew, and names one of one’s own', async () => {
+		const { device, profile, slots } = await anUmbra(here.studio);
+		const { id } = await keep(here.studio, device, profile, slots);
+		const own = await saveProfile(here.studio, { ...profile, id: 'my-umbra' });
+		const mine = await addDevice(here.studio, deviceSchema.parse({ name: 'Mine', profileId: own.id }));
+		const version = await keep(here.studio, mine, own, slots);
+		await here.studio.sequelize.query(
+			`UPDATE profiles SET json = replace(json, '"range":[0,127]', '"range":[0,126]')`
+		);
+		// As after a start: nothing of them is remembered.
+		const opened = await openStudio(here.studio.file);
+		await loadProfiles(opened);
+		await expect(openVersion(opened, id)).rejects.toMatchObject({ code: 'profile.damaged' });
+		const { damage, healed } = await checkStudio(opened);
+		expect(healed).toBe(1);
+		expect(damage.map(({ says, versionId }) => [says, versionId])).toEqual([
+			['Revision 1 of the profile “my-umbra” is damaged.', null],
+			['Revision 1 of the profile “my-umbra” is damaged in this studio.', version.id]
+		]);
+		expect((await openVersion(opened, id)).slots).toHaveLength(slots.length);
+		await opened.close();
+	});
+
+	it.each([
+		['of which device it is', `UPDATE versions SET device = (SELECT id FROM words WHERE text = 'programs')`],
+		['when it was taken', 'UPDATE versions SET takenAt = takenAt + 86400000'],
+		['how it was proved', `UPDATE versions SET proof = (SELECT id FROM words WHERE text = 'hardware')`],
+		[
+			'which message it is made of',
+			'UPDATE version_messages SET object = (SELECT MAX(object) FROM version_messages)'
+		]
+	])('names a version whose row says otherwise %s', async (_what, sql) => {
+		const { device, profile, slots } = await anUmbra(here.studio);
+		const { id } = await keep(here.studio, device, profile, slots);
+		await keep(here.studio, device, profile, renamed(profile, slots, 2, 'Other'));
+		expect((await checkStudio(here.studio)).damage).toEqual([]);
+		await here.studio.sequelize.query(sql);
+		await expect(openVersion(here.studio, id)).rejects.toMatchObject({ code: 'version.not-whole' });
+		expect((await checkStudio(here.studio)).damage).toContainEqual(
+			expect.objectContaining({ versionId: id, says: 'its entry is not what was stored' })
+		);
 	});
 });

@@ -2,6 +2,7 @@ import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import { inverseEdits, type Edit } from '../core/edit';
 import type { Studio } from './db/connection';
+import { stored } from './store/sql';
 import { madeBy, movedTo, onRevision, type Editable, type EditOrder, type MoveOrder } from './edit-orders';
 import { paperRevision, paperRow, putPaper } from './store/papers';
 import { addStep, markStep, nextStep, nextSteps, type NextSteps } from './store/steps';
@@ -26,7 +27,7 @@ async function opened<T>(studio: Studio, paper: PaperKind<T>, transaction?: Tran
 	return {
 		revision: row?.revision ?? 0,
 		updatedAt: row?.updatedAt ?? null,
-		document: row ? paper.schema.parse(row.document) : paper.empty,
+		document: row ? stored(paper.schema, row.document) : paper.empty,
 		steps: await nextSteps(studio, paper.kind, transaction)
 	};
 }
@@ -43,7 +44,7 @@ async function documentOf<T>(studio: Studio, { kind, schema, empty }: PaperKind<
 	const known = own.get(kind);
 	if (known?.revision === (await paperRevision(studio, kind))) return known.document as T;
 	const row = await paperRow(studio, kind);
-	const document = row ? schema.parse(row.document) : empty;
+	const document = row ? stored(schema, row.document) : empty;
 	own.set(kind, { revision: row?.revision ?? 0, document });
 	return document;
 }

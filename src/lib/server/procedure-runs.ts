@@ -22,6 +22,7 @@ import { Problem } from '../core/problem';
 import { readFirmware } from '../core/profile';
 import { careFacts } from './care-facts';
 import type { Studio } from './db/connection';
+import { stored } from './store/sql';
 import { getDevice, listDevices } from './gear';
 import { hashOf } from './hash';
 import { keepFile, listKeptFiles, readKeptFile } from './kept-files';
@@ -61,7 +62,7 @@ async function kept(studio: Studio, id: string, transaction?: Transaction): Prom
 	if (row?.kind !== 'procedure') throw notFound(id);
 	return row;
 }
-const runIn = (row: CareRun): ProcedureRun => procedureRunSchema.parse(row.document);
+const runIn = (row: CareRun): ProcedureRun => stored(procedureRunSchema, row.document);
 const deviceOf = async (studio: Studio, { deviceId }: CareRun): Promise<Device | null> =>
 	deviceId === null ? null : getDevice(studio, deviceId);
 

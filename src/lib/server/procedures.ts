@@ -2,6 +2,7 @@ import { canUpdate, firmwareUpdate, procedureSchema, type Procedure } from '../c
 import type { Device } from '../core/gear';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
+import { stored } from './store/sql';
 import { forgottenBy } from './forgotten';
 import { profileOrNull } from './profiles';
 import { shippedDocuments } from './shipped';
@@ -23,7 +24,7 @@ export interface ListedProcedure {
 
 /** Every procedure, the studio's own in the place of shipped ones of their id. */
 export async function listProcedures(studio: Studio): Promise<ListedProcedure[]> {
-	const own = (await procedureRows(studio)).map((document) => procedureSchema.parse(document));
+	const own = (await procedureRows(studio)).map((document) => stored(procedureSchema, document));
 	const ids = new Set(own.map(({ id }) => id));
 	return [
 		...own.map((procedure) => ({

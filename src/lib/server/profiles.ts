@@ -93,7 +93,10 @@ export const isOwnRevision = (studio: Studio, id: string, revision: number): boo
 
 const revisions = new WeakMap<Studio, Map<string, Profile>>();
 
-/** The revision that read a stored dump: kept with the studio, even when the app ships a newer one. */
+/**
+ * The revision that read a stored dump: kept with the studio, even when the app ships a newer one.
+ * @throws Problem `profile.not-found`, `profile.damaged`
+ */
 export async function profileRevision(studio: Studio, id: string, revision: number): Promise<Profile> {
 	let mine = revisions.get(studio);
 	if (!mine) revisions.set(studio, (mine = new Map()));
@@ -101,6 +104,12 @@ export async function profileRevision(studio: Studio, id: string, revision: numb
 	let profile = mine.get(key);
 	if (!profile) {
 		const kept = await readRevision(studio, id, revision);
+		if (kept === 'damaged')
+			throw new Problem(
+				'profile.damaged',
+				`Revision ${revision} of the profile “${id}” is damaged in this studio.`,
+				'Run “check” on this studio: one that ships with the app is taken anew.'
+			);
 		if (!kept)
 			throw new Problem(
 				'profile.not-found',

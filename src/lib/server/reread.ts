@@ -7,6 +7,7 @@ import { getDevice } from './gear';
 import { isLive, takeIn } from './knowing';
 import { currentProfile, keepRevision, profileRevision } from './profiles';
 import { keepRecords } from './store/records';
+import { sealVersion } from './store/seals';
 import { updateVersion } from './store/versions';
 import { noteMoments } from './version-moves';
 
@@ -42,6 +43,7 @@ export async function rereadVersion(studio: Studio, id: string): Promise<Version
 		};
 		await keepRecords(studio, profile.id, seen, transaction);
 		await updateVersion(studio, id, reading, transaction);
+		await sealVersion(studio, id, transaction);
 		// What was raw until now shows sounds, and what its device held when it was read.
 		if (before) return;
 		const { world } = version;

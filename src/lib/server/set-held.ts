@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { liveWorldSchema, type LiveWorld } from '../core/drawer';
 import { forgotten, heldSent, nothingHeld, type Held, type KnownHeld, type ShowSet } from '../core/scene';
 import type { Studio } from './db/connection';
+import { stored } from './store/sql';
 import { listDevices } from './gear';
 import { paperRow, putPaper } from './store/papers';
 import { lastWrites } from './store/transfers';
@@ -34,7 +35,7 @@ const NOTHING: Kept = { held: { parts: {}, local: {}, pages: {}, tempo: null }, 
 export async function readHeld(studio: Studio, set: ShowSet, world: LiveWorld): Promise<KnownHeld> {
 	const row = await paperRow(studio, kindOf(world));
 	if (!row) return { held: nothingHeld, at: null };
-	const kept = keptSchema.parse(row.document);
+	const kept = stored(keptSchema, row.document);
 	const writes = await lastWrites(studio, world);
 	const stale = set.setup.instruments.filter(
 		({ id, device }) =>
@@ -81,7 +82,7 @@ export function noteSent(studio: Studio, order: SentOrder): Promise<void> {
 	const { world } = order;
 	return studio.write(async (transaction) => {
 		const row = await paperRow(studio, kindOf(world), transaction);
-		const kept = row ? keptSchema.parse(row.document) : NOTHING;
+		const kept = row ? stored(keptSchema, row.document) : NOTHING;
 		const now = studio.now().toISOString();
 		const held = heldSent(kept.held, order);
 		const at = {

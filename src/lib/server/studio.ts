@@ -4,11 +4,13 @@ import { join } from 'node:path';
 import { furnishBench } from './bench';
 import { openStudio, type Studio } from './db/connection';
 import { haveAlone } from './db/sole';
-import { damaged, saysDamaged } from './db/studio-file';
+import { isTorn } from './db/damage';
+import { damaged } from './db/studio-file';
 import { simulatedProfiles } from './gear';
 import { fillCoverage, indexRecords } from './indexing';
 import { keepCopy } from './keep-copy';
 import { loadProfiles } from './profiles';
+import { fillSeals } from './store/seals';
 import { settleLeftovers } from './unfinished';
 
 /** The folder of the user's own studio: `DRAWER_DATA`, or a per-user data folder. */
@@ -40,10 +42,13 @@ async function open(): Promise<Studio> {
 		await furnishBench(studio, simulatedProfiles());
 	} catch (error) {
 		await studio.close().catch(() => undefined);
-		if (saysDamaged(error)) await damaged(file, 'its contents cannot be read');
+		if (isTorn(error)) await damaged(file, 'its contents cannot be read');
 		throw error;
 	}
 	// Beside everything else: nobody waits for it.
+	void fillSeals(studio).catch((error: unknown) =>
+		console.error(`Versions could not be sealed: ${String(error)}`)
+	);
 	void keepCopy(studio).then(
 		(came) =>
 			came === 'damaged' && console.error('No copy was made: the studio’s file is damaged. Run the check.'),

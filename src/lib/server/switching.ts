@@ -17,6 +17,7 @@ import { nothingKnown, readingLine, standingOf, type Knowledge } from '../core/d
 import { Problem } from '../core/problem';
 import type { Transaction } from 'sequelize';
 import type { Studio } from './db/connection';
+import { stored } from './store/sql';
 import { forgottenBy, modesFor } from './forgotten';
 import { listDevices } from './gear';
 import { readableSlots } from './knowing';
@@ -130,7 +131,7 @@ async function kept(studio: Studio, id: string, transaction?: Transaction): Prom
 }
 
 function opened(row: CareRun): OpenSwitching {
-	const run = switchingSchema.parse(row.document);
+	const run = stored(switchingSchema, row.document);
 	const done = ticked(run);
 	return {
 		id: row.id,
@@ -210,7 +211,7 @@ export async function tickItems(
 				'Look at the list of now.'
 			);
 		const now = studio.now().toISOString();
-		let run = switchingSchema.parse(row.document);
+		let run = stored(switchingSchema, row.document);
 		for (const item of items) {
 			const of = run.items.find((each) => each.id === item);
 			if (
@@ -238,7 +239,7 @@ export async function endSwitching(studio: Studio, id: string): Promise<OpenSwit
 	await studio.write(async (transaction) => {
 		const row = await kept(studio, id, transaction);
 		if (row.over !== null) return;
-		const run = switchingSchema.parse(row.document);
+		const run = stored(switchingSchema, row.document);
 		await updateCareRun(
 			studio,
 			{

@@ -7,10 +7,11 @@ import { pipeline } from 'node:stream/promises';
 import type { ReadableStream } from 'node:stream/web';
 import type { RequestEvent } from '@sveltejs/kit';
 import { Problem } from '../core/problem';
+import { mustBeSane } from './sane-body';
 
 const LIMIT = 32 * 1024 * 1024;
 
-/** The file of a multipart request. @throws Problem `file.missing`, `file.too-large`, `file.empty` */
+/** The file of a multipart request. @throws Problem `file.missing`, `file.too-large`, `file.empty`, `request.nul` */
 export async function readUpload(
 	event: RequestEvent,
 	limit = LIMIT
@@ -25,6 +26,7 @@ export async function readUpload(
 			'Send it as multipart/form-data in the field “file”.'
 		);
 	}
+	mustBeSane([...form.values()].map((value) => (typeof value === 'string' ? value : value.name)));
 	const file = form.get('file');
 	if (!(file instanceof File))
 		throw new Problem('file.missing', 'There is no file in the request.', 'Send it in the field “file”.');

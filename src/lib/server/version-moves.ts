@@ -9,6 +9,7 @@ import { getDevice } from './gear';
 import { neededVersions } from './store/retention';
 import { keepRecords } from './store/records';
 import { beginRuns, currentRuns, dropMoments } from './store/runs';
+import { sealVersion } from './store/seals';
 import { updateVersion } from './store/versions';
 
 /** Another drawer for a version, or another day on which the device held it. */
@@ -67,6 +68,7 @@ export async function moveVersion(
 	await studio.write(async (transaction) => {
 		await dropMoments(studio, id, transaction);
 		await updateVersion(studio, id, { deviceId: device.id, takenAt }, transaction);
+		await sealVersion(studio, id, transaction);
 		await noteMoments(
 			studio,
 			device.id,

@@ -6,7 +6,8 @@ import { liveWorldSchema, type LiveWorld } from '../../core/drawer';
 import { defineModels, type Models } from './models';
 import { migrate } from './migrate';
 import { migrations } from './migrations';
-import { damaged, judgeFile, noteMade, saysDamaged } from './studio-file';
+import { isTorn } from './damage';
+import { damaged, judgeFile, noteMade } from './studio-file';
 import { forget } from '../store/sql';
 import { noWords, type Words } from '../store/words';
 
@@ -60,11 +61,17 @@ function oneWriter(sequelize: Sequelize) {
 		const step = (sql: string) =>
 			new Promise<void>((done, failed) => connection.exec(sql, (error) => (error ? failed(error) : done())));
 		const of = Transaction as unknown as new (sequelize: Sequelize, options: object) => Transaction;
-		const transaction = Object.assign(new of(sequelize, {}), { connection });
+		const told: (() => void)[] = [];
+		const transaction = Object.assign(new of(sequelize, {}), {
+			connection,
+			// Nothing of Sequelize's own commits it.
+			afterCommit: (then: () => void) => void told.push(then)
+		});
 		await step('BEGIN IMMEDIATE');
 		try {
 			const result = await work(transaction);
 			await step('COMMIT');
+			for (const then of told) then();
 			return result;
 		} catch (error) {
 			await step('ROLLBACK').catch(() => shut(WRITER));
@@ -82,9 +89,10 @@ function oneWriter(sequelize: Sequelize) {
 		},
 		async close() {
 			await tail;
-			await Promise.all(Object.keys(connections.connections).map(shut));
-			await sequelize.close();
 			await Promise.all(closing);
+			// One after another: the last one puts the log into the file, and two at once would each leave it to the other.
+			for (const uuid of Object.keys(connections.connections)) await shut(uuid);
+			await sequelize.close();
 		}
 	};
 }
@@ -136,7 +144,7 @@ export async function openStudio(file: string): Promise<Studio> {
 		world = await readWorld(sequelize);
 	} catch (error) {
 		await sequelize.close().catch(() => undefined);
-		if (saysDamaged(error)) await damaged(file, 'its structure cannot be read');
+		if (isTorn(error)) await damaged(file, 'its structure cannot be read');
 		throw error;
 	}
 	noteMade(file);

@@ -2,6 +2,7 @@ import { closeSync, existsSync, fsyncSync, openSync, readSync, readdirSync, rmSy
 import { basename, dirname, join } from 'node:path';
 import { Problem } from '../../core/problem';
 import { askApart } from './apart';
+import { saysDamaged } from './damage';
 
 /** What a studio's file begins with (SQLite 3 file format, section 1.3). */
 const MAGIC = 'SQLite format 3\0';
@@ -14,10 +15,6 @@ export interface Copy {
 	/** When it was made. */
 	at: Date;
 }
-
-/** What SQLite says where a file is not what it should be. */
-export const saysDamaged = (error: unknown): boolean =>
-	error instanceof Error && /SQLITE_(CORRUPT|NOTADB|FORMAT)|malformed|not a database/.test(error.message);
 
 function beginsRight(file: string): boolean {
 	const handle = openSync(file, 'r');
@@ -94,14 +91,27 @@ export async function judgeFile(file: string, known: readonly string[]): Promise
 	if (!beginsRight(file)) await damaged(file, 'it does not begin as a studio does');
 	let names: string[];
 	try {
-		names = (await askApart(file, 'SELECT name FROM migrations')).map(({ name }) => String(name));
+		// As the table has them and as its index has them.
+		const [own, listed] = await Promise.all(
+			['SELECT name FROM migrations NOT INDEXED', 'SELECT name FROM migrations ORDER BY name'].map(
+				async (sql) => (await askApart(file, sql)).map(({ name }) => String(name)).sort()
+			)
+		);
+		if (own.join() !== listed.join()) return damaged(file, 'its list of updates is not what was written');
+		names = own;
 	} catch (error) {
-		if (saysDamaged(error)) return damaged(file, 'its structure cannot be read');
 		if (error instanceof Error && error.message.includes('no such table'))
 			return damaged(file, 'it is a database, and holds no studio');
+		if (saysDamaged(error)) return damaged(file, 'its structure cannot be read');
 		throw error;
 	}
 	const strange = names.filter((name) => !known.includes(name));
+	const done = new Set(names);
+	const newest = known.findLastIndex((name) => done.has(name));
+	const misspelt = strange.some((name) => known.some((own) => own.slice(0, 4) === name.slice(0, 4)));
+	// Updates are done in their order: one that is missing between others, or known but for a sign, is damage.
+	if (newest < 0 || misspelt || known.slice(0, newest).some((name) => !done.has(name)))
+		return damaged(file, 'its list of updates is not what was written');
 	if (strange.length > 0)
 		throw new Problem(
 			'studio.newer',

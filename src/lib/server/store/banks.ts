@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import { bankDocumentSchema, type Bank } from '../../core/drawer';
 import type { Studio } from '../db/connection';
-import { all, one, run } from './sql';
+import { all, one, parsed, run, stored } from './sql';
 
 type Stored = Omit<Bank, 'document' | 'base'> & { document: string; base: string | null };
 
@@ -10,8 +10,8 @@ const baseSchema = z.array(z.string().nullable()).nullable();
 
 const fromRow = (row: Stored): Bank => ({
 	...row,
-	document: bankDocumentSchema.parse(JSON.parse(row.document)),
-	base: baseSchema.parse(JSON.parse(row.base ?? 'null'))
+	document: stored(bankDocumentSchema, parsed(row.document)),
+	base: stored(baseSchema, parsed(row.base))
 });
 
 const json = (value: unknown) => (value === null ? null : JSON.stringify(value));

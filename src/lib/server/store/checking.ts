@@ -1,4 +1,5 @@
 import type { Studio } from '../db/connection';
+import { isTorn, tornFile } from '../db/damage';
 import { deviceNames } from './devices';
 import { hasHash } from './hashes';
 import { all, one, run, toTime } from './sql';
@@ -45,52 +46,83 @@ export async function* objectHashes(studio: Studio, size = 100): AsyncGenerator<
 	}
 }
 
-/** Versions with what they are made of, oldest first, a part at a time. */
-export async function* versionsToCheck(studio: Studio, size = 50): AsyncGenerator<CheckedVersion[]> {
+/** Where a version lies in the file, and its name. */
+interface Place {
+	seq: number;
+	id: string;
+}
+
+/** Versions with what they are made of, oldest first, a part at a time; one that the file does not give is named alone. */
+export async function* versionsToCheck(
+	studio: Studio,
+	size = 50
+): AsyncGenerator<(CheckedVersion | { torn: Place })[]> {
 	const devices = await deviceNames(studio);
-	let after = 0;
-	for (;;) {
-		const rows = await all<{
-			seq: number;
-			id: string;
-			device: number;
-			takenAt: number;
-			profile: number | null;
-			revision: number | null;
-			slots: number;
-			bytes: number;
-		}>(
-			studio,
-			`SELECT seq, id, device, takenAt, profile, revision, slots, bytes FROM versions WHERE seq > ? ORDER BY seq LIMIT ?`,
-			[after, size]
-		);
-		if (rows.length === 0) return;
-		const messages = await all<{
-			version: number;
-			position: number;
-			hash: Buffer | null;
-			size: number | null;
-		}>(
-			studio,
-			`SELECT m.version, m.position, o.hash, o.size FROM version_messages m LEFT JOIN objects o ON o.id = m.object
-			 WHERE m.version BETWEEN ? AND ? ORDER BY m.version, m.position`,
-			[rows[0].seq, rows.at(-1)!.seq]
-		);
-		const byVersion = new Map<number, CheckedVersion['messages']>(rows.map(({ seq }) => [seq, []]));
-		for (const { version, hash, ...message } of messages)
-			byVersion.get(version)!.push({ ...message, hash: hash?.toString('hex') ?? '' });
-		yield (await told(studio, rows, ['device', 'profile'])).map(
-			({ device, profile, revision, takenAt, ...row }) => ({
-				...row,
-				device: devices.get(device)?.name ?? device,
-				takenAt: toTime(takenAt),
-				profileId: profile,
-				profileRevision: revision,
-				messages: byVersion.get(row.seq)!
-			})
-		);
-		after = rows.at(-1)!.seq;
+	const places = (await all<Place>(studio, 'SELECT seq, id FROM versions ORDER BY id')).sort(
+		(a, b) => a.seq - b.seq
+	);
+	for (let i = 0; i < places.length; i += size) {
+		const part = places.slice(i, i + size);
+		try {
+			yield await readVersions(studio, part, devices);
+		} catch (error) {
+			if (!isTorn(error)) throw error;
+			for (const place of part)
+				yield await readVersions(studio, [place], devices).catch((alone: unknown) => {
+					if (!isTorn(alone)) throw alone;
+					return [{ torn: place }];
+				});
+		}
 	}
+}
+
+async function readVersions(
+	studio: Studio,
+	places: readonly Place[],
+	devices: Awaited<ReturnType<typeof deviceNames>>
+): Promise<CheckedVersion[]> {
+	const seqs = JSON.stringify(places.map(({ seq }) => seq));
+	const rows = await all<{
+		seq: number;
+		id: string;
+		device: number;
+		takenAt: number;
+		profile: number | null;
+		revision: number | null;
+		slots: number;
+		bytes: number;
+	}>(
+		studio,
+		`SELECT v.seq, v.id, v.device, v.takenAt, v.profile, v.revision, v.slots, v.bytes
+		 FROM json_each(?) j CROSS JOIN versions v ON v.seq = j.value ORDER BY v.seq`,
+		[seqs]
+	);
+	// An index that knows a version which its table does not.
+	if (rows.length !== places.length) throw tornFile('a version is missing');
+	const messages = await all<{
+		version: number;
+		position: number;
+		hash: Buffer | null;
+		size: number | null;
+	}>(
+		studio,
+		`SELECT m.version, m.position, o.hash, o.size FROM json_each(?) j CROSS JOIN version_messages m ON m.version = j.value
+		 LEFT JOIN objects o ON o.id = m.object ORDER BY m.version, m.position`,
+		[seqs]
+	);
+	const byVersion = new Map<number, CheckedVersion['messages']>(rows.map(({ seq }) => [seq, []]));
+	for (const { version, hash, ...message } of messages)
+		byVersion.get(version)?.push({ ...message, hash: hash?.toString('hex') ?? '' });
+	return (await told(studio, rows, ['device', 'profile'])).map(
+		({ device, profile, revision, takenAt, ...row }) => ({
+			...row,
+			device: devices.get(device)?.name ?? device,
+			takenAt: toTime(takenAt),
+			profileId: profile,
+			profileRevision: revision,
+			messages: byVersion.get(row.seq)!
+		})
+	);
 }
 
 export const quarantined = (studio: Studio): Promise<{ hash: string; says: string; foundAt: string }[]> =>

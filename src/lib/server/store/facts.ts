@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { Studio } from '../db/connection';
-import { one, run } from './sql';
+import { one, parsed, run, stored } from './sql';
 
 /** A fact of the studio by its key, or what its schema takes for granted. */
 export async function readFact<S extends z.ZodType>(
@@ -9,7 +9,7 @@ export async function readFact<S extends z.ZodType>(
 	schema: S
 ): Promise<z.output<S>> {
 	const row = await one<{ value: string }>(studio, 'SELECT value FROM studio_facts WHERE key = ?', [key]);
-	return schema.parse(row ? JSON.parse(row.value) : {});
+	return stored(schema, row ? parsed(row.value) : {});
 }
 
 export const writeFact = (studio: Studio, key: string, value: unknown): Promise<void> =>

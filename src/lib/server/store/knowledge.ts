@@ -1,9 +1,67 @@
 import type { Transaction } from 'sequelize';
-import { packKnowledge, unpackKnowledge, type Knowledge, type LiveWorld } from '../../core/drawer';
+import { ZodError } from 'zod';
+import {
+	nothingKnown,
+	packKnowledge,
+	unpackKnowledge,
+	type Knowledge,
+	type LiveWorld
+} from '../../core/drawer';
 import { slotKey } from '../../core/profile';
 import type { Studio } from '../db/connection';
+import { hashOf } from '../hash';
 import { currentRuns, type Run } from './runs';
 import { all, one, run } from './sql';
+
+const SEAL = /,"sum":"([0-9a-f]{8})"\}$/;
+const sumOf = (deviceId: string, world: string, text: string): string =>
+	hashOf(Buffer.from(`${deviceId} ${world} ${text}`)).slice(0, 8);
+
+/** What is known, with a sum over it and over whose it is: a stray bit would claim what was never shown. */
+const sealed = (deviceId: string, world: string, text: string): string =>
+	`${text.slice(0, -1)},"sum":"${sumOf(deviceId, world, text)}"}`;
+
+/** The text that was sealed; null where it is another one now. From before sums were kept it is taken as it is. */
+function textOf(deviceId: string, world: string, known: string): string | null {
+	const sum = SEAL.exec(known)?.[1];
+	if (sum === undefined) return known;
+	const text = known.replace(SEAL, '}');
+	return sumOf(deviceId, world, text) === sum ? text : null;
+}
+
+/** What is known as it was stored. Where that is damaged nothing is: less is claimed than could be, and the check says so. */
+function unsealed(
+	deviceId: string,
+	world: string,
+	known: string | null,
+	contentOf: (area: string, index: number) => string
+): Knowledge {
+	const text = known === null ? null : textOf(deviceId, world, known);
+	try {
+		return unpackKnowledge(text, contentOf);
+	} catch (error) {
+		if (error instanceof SyntaxError || error instanceof ZodError) return nothingKnown;
+		throw error;
+	}
+}
+
+/** Devices of which it is damaged what is known of them, with the world. */
+export async function damagedKnowledge(studio: Studio): Promise<{ deviceId: string; world: string }[]> {
+	const rows = await all<{ deviceId: string; world: string; known: string }>(
+		studio,
+		'SELECT deviceId, world, known FROM knowledge'
+	);
+	return rows.filter(({ deviceId, world, known }) => {
+		const text = textOf(deviceId, world, known);
+		try {
+			if (text !== null) unpackKnowledge(text, () => '');
+			return text === null;
+		} catch {
+			// Whatever is wrong with it: it cannot be read.
+			return true;
+		}
+	});
+}
 
 /** What is known of a device in one world, with the contents that were last seen. */
 export async function readKnowledge(
@@ -33,7 +91,9 @@ export async function readKnown(
 	]);
 	return {
 		stays,
-		knowledge: unpackKnowledge(
+		knowledge: unsealed(
+			deviceId,
+			world,
 			row?.known ?? null,
 			(area, index) => stays.get(slotKey(area, index))?.record ?? ''
 		)
@@ -54,7 +114,8 @@ export async function readStandings(studio: Studio, world: LiveWorld): Promise<M
 		const key = `${world} ${deviceId}`;
 		let own = read.get(key);
 		// Most devices are as they were when this was asked last.
-		if (own?.known !== known) read.set(key, (own = { known, knowledge: unpackKnowledge(known, () => '') }));
+		if (own?.known !== known)
+			read.set(key, (own = { known, knowledge: unsealed(deviceId, world, known, () => '') }));
 		standings.set(deviceId, own.knowledge);
 	}
 	return standings;
@@ -73,7 +134,7 @@ export async function writeKnowledge(
 	await run(
 		studio,
 		'INSERT INTO knowledge (deviceId, world, known) VALUES (?, ?, ?) ON CONFLICT (deviceId, world) DO UPDATE SET known = excluded.known',
-		[deviceId, world, packKnowledge(knowledge)],
+		[deviceId, world, sealed(deviceId, world, packKnowledge(knowledge))],
 		transaction
 	);
 }

@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
 import { mapSchema, walksSince, type ControlMap, type SentPage } from '../../core/control';
 import type { Studio } from '../db/connection';
-import { all, one, parsed, run } from './sql';
+import { all, one, parsed, run, stored } from './sql';
 
 /** A map as it is kept. */
 export interface KeptMap {
@@ -19,7 +19,7 @@ type Row = Omit<KeptMap, 'document'> & { document: string; sent: string };
 
 /** Of its walks, only those count that no page was sent after. */
 function told({ sent, ...row }: Row): KeptMap {
-	const document = mapSchema.parse(parsed(row.document));
+	const document = stored(mapSchema, parsed(row.document));
 	return {
 		...row,
 		document: { ...document, walked: walksSince(document.walked, parsed(sent) as SentPage[]) }

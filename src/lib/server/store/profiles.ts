@@ -1,6 +1,8 @@
 import { QueryTypes, type Transaction } from 'sequelize';
+import { Problem } from '../../core/problem';
 import { parseProfile, profileDigest, type Profile } from '../../core/profile';
 import type { Studio } from '../db/connection';
+import { parsed } from './sql';
 
 /** A revision of a profile that the studio keeps. */
 export interface StoredRevision {
@@ -12,20 +14,70 @@ export interface StoredRevision {
 
 /** The profiles that were written in this studio, oldest revision first. */
 export async function ownProfiles(studio: Studio): Promise<Profile[]> {
-	const rows = await studio.sequelize.query<{ json: string }>(
-		'SELECT json FROM profiles WHERE own = 1 ORDER BY revision',
+	const rows = await studio.sequelize.query<Kept>(
+		'SELECT json, digest FROM profiles WHERE own = 1 ORDER BY revision',
 		{ type: QueryTypes.SELECT }
 	);
-	return rows.map(({ json }) => parseProfile(JSON.parse(json)));
+	return rows.flatMap((row) => wholeOf(row) ?? []);
 }
 
-/** A kept revision, or null. */
-export async function readRevision(studio: Studio, id: string, revision: number): Promise<Profile | null> {
-	const [row] = await studio.sequelize.query<{ json: string }>(
-		'SELECT json FROM profiles WHERE id = :id AND revision = :revision',
+interface Kept {
+	json: string;
+	/** What it said when it was kept; null in studios from before that was noted. */
+	digest: string | null;
+}
+
+/** The profile that a row holds; null where it is not what was kept. */
+function wholeOf({ json, digest }: Kept): Profile | null {
+	try {
+		const profile = parseProfile(JSON.parse(json));
+		return digest === null || profileDigest(profile) === digest ? profile : null;
+	} catch (error) {
+		if (error instanceof SyntaxError || error instanceof Problem) return null;
+		throw error;
+	}
+}
+
+/** A kept revision; `damaged` where it is not what was kept, null where there is none. */
+export async function readRevision(
+	studio: Studio,
+	id: string,
+	revision: number
+): Promise<Profile | 'damaged' | null> {
+	const [row] = await studio.sequelize.query<Kept>(
+		'SELECT json, digest FROM profiles WHERE id = :id AND revision = :revision',
 		{ replacements: { id, revision }, type: QueryTypes.SELECT }
 	);
-	return row ? parseProfile(JSON.parse(row.json)) : null;
+	return row ? (wholeOf(row) ?? 'damaged') : null;
+}
+
+/** Every kept revision, and whether it is what was kept. */
+export async function checkedRevisions(
+	studio: Studio
+): Promise<{ id: string; revision: number; digest: string | null; whole: boolean }[]> {
+	const rows = await studio.sequelize.query<Kept & { id: string; revision: number }>(
+		'SELECT id, revision, json, digest FROM profiles ORDER BY id, revision',
+		{ type: QueryTypes.SELECT }
+	);
+	return rows.map((row) => ({
+		id: row.id,
+		revision: row.revision,
+		digest: row.digest,
+		whole: wholeOf(row) !== null
+	}));
+}
+
+/** Writes a kept revision anew, as it was. */
+export async function mendRevision(
+	studio: Studio,
+	profile: Profile,
+	revision: number,
+	transaction: Transaction
+): Promise<void> {
+	await studio.sequelize.query('UPDATE profiles SET json = ? WHERE id = ? AND revision = ?', {
+		replacements: [JSON.stringify({ ...profile, revision }), profile.id, revision],
+		transaction
+	});
 }
 
 /** Revisions that the studio keeps, newest first, with how many versions each reads. */
@@ -52,13 +104,15 @@ export async function storeRevision(
 ): Promise<number> {
 	const { id } = profile;
 	const digest = profileDigest(profile);
-	const rows = await studio.sequelize.query<{ revision: number; digest: string | null }>(
-		'SELECT revision, digest FROM profiles WHERE id = :id',
+	const rows = await studio.sequelize.query<Kept & { revision: number }>(
+		'SELECT revision, json, digest FROM profiles WHERE id = :id',
 		{ replacements: { id }, type: QueryTypes.SELECT, transaction }
 	);
 	const same =
 		rows.find((row) => row.digest === digest && row.revision === profile.revision) ??
 		rows.find((row) => row.digest === digest);
+	// What is there already is compared, and replaced where it is damaged.
+	if (same && !wholeOf(same)) await mendRevision(studio, profile, same.revision, transaction);
 	if (same && !more.own) return same.revision;
 	const taken = rows.some(({ revision }) => revision === profile.revision);
 	const newest = Math.max(more.above ?? 0, ...rows.map(({ revision }) => revision));
@@ -103,7 +157,7 @@ export async function fillDigests(studio: Studio): Promise<void> {
 	await studio.write(async (transaction) => {
 		for (const { id, revision, json } of rows)
 			await studio.sequelize.query('UPDATE profiles SET digest = ? WHERE id = ? AND revision = ?', {
-				replacements: [profileDigest(parseProfile(JSON.parse(json))), id, revision],
+				replacements: [profileDigest(parseProfile(parsed(json))), id, revision],
 				transaction
 			});
 	});

@@ -4,9 +4,10 @@ import { sameBytes } from '../../core/midi';
 import { Problem } from '../../core/problem';
 import type { Slot } from '../../core/profile';
 import type { Studio } from '../db/connection';
+import { tornFile } from '../db/damage';
 import { over, whole, wholeOrNull, type Kept } from './chains';
 import { chainsOf, hasHash } from './hashes';
-import { all, hexOf, run } from './sql';
+import { all, hexOf, parsed, run } from './sql';
 import { numbersOf, told } from './words';
 
 /** Every sixteenth form of a sound is kept whole, so that any is built in 15 steps. */
@@ -17,7 +18,7 @@ const PART = 500;
 /** Names the sounds of one area of a model. */
 export const kindOf = (profileId: string, area: string): string => JSON.stringify([profileId, area]);
 export const fromKind = (kind: string): { profileId: string; area: string } => {
-	const [profileId, area] = JSON.parse(kind) as [string, string];
+	const [profileId, area] = parsed(kind) as [string, string];
 	return { profileId, area };
 };
 
@@ -237,10 +238,17 @@ export async function* recordsOf(
 		const known = new Map<number, Uint8Array>();
 		yield own.flatMap((id) => {
 			const bytes = read(rows, id, known);
-			const { hash, name } = rows.get(id)!;
+			const { hash, name } = found(rows, id);
 			return bytes ? [{ hash: hash.toString('hex'), name, bytes }] : [];
 		});
 	}
+}
+
+/** A row that was asked for by its number. @throws Problem `studio.torn` where the file does not give it */
+function found<T>(rows: ReadonlyMap<number, T>, id: number): T {
+	const row = rows.get(id);
+	if (row === undefined) throw tornFile(`sound ${id} is missing`);
+	return row;
 }
 
 /** How many sounds are kept, by model and area. */
@@ -270,7 +278,7 @@ export async function* damagedRecords(studio: Studio): AsyncGenerator<{
 		const own = numbers.map(({ id }) => id);
 		const rows = await load(studio, byId, own);
 		const known = new Map<number, Uint8Array>();
-		const bad = own.flatMap((id) => (read(rows, id, known) ? [] : [rows.get(id)!]));
+		const bad = own.flatMap((id) => (read(rows, id, known) ? [] : [found(rows, id)]));
 		yield {
 			checked: own.length,
 			damaged: (await told(studio, bad, ['kind'])).map(({ kind, hash, name }) => ({

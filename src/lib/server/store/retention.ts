@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
 import type { Span, VersionKind, World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
-import { all, one, run } from './sql';
+import { all, one, parsed, run } from './sql';
 import { numbersOf, told } from './words';
 import { readCoverage } from './versions';
 
@@ -47,7 +47,7 @@ export async function* versionsToJudge(studio: Studio): AsyncGenerator<JudgedRow
 				ORDER BY takenAt DESC, seq DESC) AS list FROM versions WHERE device = ?`,
 			[device]
 		);
-		const rows = (JSON.parse(list!.list) as Judgeable[]).map(
+		const rows = (parsed(list!.list) as Judgeable[]).map(
 			([id, kind, takenMs, world, verified, coverage, pinned, gone, title, bytes]) => ({
 				id,
 				deviceId,

@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
 import { settingsSchema, type Snapshot, type SnapshotItem, type SnapshotStatus } from '../../core/drawer';
 import type { Studio } from '../db/connection';
-import { all, one, run } from './sql';
+import { all, one, parsed, run, stored } from './sql';
 
 /** A snapshot that begins. */
 export type NewSnapshot = Pick<Snapshot, 'id' | 'title' | 'note' | 'takenAt' | 'world' | 'predictedMs'>;
@@ -66,7 +66,7 @@ export async function itemRows(studio: Studio, id: string): Promise<SnapshotItem
 		 FROM snapshot_items i JOIN devices d ON d.id = i.deviceId WHERE i.snapshotId = ? ORDER BY i.position`,
 		[id]
 	);
-	return rows.map((row) => ({ ...row, settings: settingsSchema.parse(JSON.parse(row.settings)) }));
+	return rows.map((row) => ({ ...row, settings: stored(settingsSchema, parsed(row.settings)) }));
 }
 
 export async function updateItem(

@@ -1,6 +1,8 @@
 import type { Transaction } from 'sequelize';
+import type { z } from 'zod';
 import type { Database, Statement } from 'sqlite3';
 import type { Studio } from '../db/connection';
+import { saysDamaged, tornFile } from '../db/damage';
 
 /** What a parameter may be. Lists go in as JSON and come apart in `json_each`, so that one statement serves any number. */
 export type Value = string | number | null | Uint8Array;
@@ -17,6 +19,9 @@ async function database(studio: Studio, transaction?: Transaction): Promise<Data
 	return connection;
 }
 
+/** What SQLite says of damage in the studio's file, as a problem; other errors stay as they are. */
+const asProblem = (error: Error): Error => (saysDamaged(error) ? tornFile(error.message) : error);
+
 function statement(of: Database, sql: string): Promise<Statement> {
 	let own = prepared.get(of);
 	if (!own) prepared.set(of, (own = new Map()));
@@ -26,7 +31,7 @@ function statement(of: Database, sql: string): Promise<Statement> {
 			const made = of.prepare(sql, (error: Error | null) => {
 				if (error) {
 					own.delete(sql);
-					reject(error);
+					reject(asProblem(error));
 				} else resolve(made);
 			});
 		});
@@ -55,7 +60,7 @@ export async function all<T extends object>(
 	const of = await database(studio, transaction);
 	const made = await statement(of, sql);
 	return new Promise((resolve, reject) => {
-		made.all<T>(values, (error, rows) => (error ? reject(error) : resolve(rows)));
+		made.all<T>(values, (error, rows) => (error ? reject(asProblem(error)) : resolve(rows)));
 	});
 }
 
@@ -80,7 +85,7 @@ export async function run(
 	const made = await statement(of, sql);
 	return new Promise((resolve, reject) => {
 		made.run(values, function (error) {
-			if (error) reject(error);
+			if (error) reject(asProblem(error));
 			else resolve(this.changes);
 		});
 	});
@@ -90,8 +95,22 @@ export async function run(
 export const hexOf = (bytes: Uint8Array): string =>
 	Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('hex');
 
-/** What a column of JSON holds. */
-export const parsed = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
+/** What a column of JSON holds. @throws Problem `studio.torn` */
+export function parsed(text: string | null): unknown {
+	if (text === null) return null;
+	try {
+		return JSON.parse(text);
+	} catch (error) {
+		throw tornFile(error instanceof Error ? error.message : String(error));
+	}
+}
+
+/** What was stored by a schema and is read by it again. @throws Problem `studio.torn` where it is something else now */
+export function stored<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
+	const read = schema.safeParse(value);
+	if (read.success) return read.data;
+	throw tornFile(`${read.error.issues[0].path.join('.')}: ${read.error.issues[0].message}`);
+}
 
 /** Times are kept as milliseconds since 1970 and told as ISO 8601, UTC. */
 export const toMs = (at: string): number => Date.parse(at);

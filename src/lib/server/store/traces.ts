@@ -5,7 +5,7 @@ import type { TraceLineData } from '../../core/drawer';
 import type { Studio } from '../db/connection';
 import { hashOf } from '../hash';
 import { namesOfObjects, readObjects, storedObjects } from './objects';
-import { all, one, run } from './sql';
+import { all, one, parsed, run } from './sql';
 
 /** Bytes as they are, or the stored message that they are: by its number, once by its name. */
 type Line = [atMs: number, way: TraceLineData['way'], hex: string, says: string, message?: number | string];
@@ -61,8 +61,8 @@ function pack(lines: readonly Line[]): Buffer {
 
 function unpack({ form, lines, packed }: Row): Line[] {
 	if (packed === null)
-		return (JSON.parse(lines!) as TraceLineData[]).map(({ atMs, way, hex, says }) => [atMs, way, hex, says]);
-	if (form === 0) return JSON.parse(inflateRawSync(packed).toString('utf8')) as Line[];
+		return (parsed(lines!) as TraceLineData[]).map(({ atMs, way, hex, says }) => [atMs, way, hex, says]);
+	if (form === 0) return parsed(inflateRawSync(packed).toString('utf8')) as Line[];
 	const text = inflateRawSync(packed, { dictionary: DICTIONARY }).toString('utf8');
 	let [time, last] = [0, 0];
 	return text.split('\n').map((line): Line => {

@@ -1,9 +1,11 @@
+import { z } from 'zod';
 import type { Transaction } from 'sequelize';
 import { spanSchema, type Span, type Version, type World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
+import { isTorn, tornFile } from '../db/damage';
 import { fromHashes } from './hashes';
 import { toColumns, type Column, type Shape } from './columns';
-import { all, one, run, toMs, toTime, toTimeOrNull } from './sql';
+import { all, one, parsed, run, toMs, toTime, toTimeOrNull } from './sql';
 import { numbersOf, told } from './words';
 
 /** A version without what it is made of. */
@@ -40,6 +42,17 @@ interface Stored {
 /** Versions that are read between two breaths of the server. */
 const PART = 500;
 
+/** What a text of JSON holds; null where it is damaged: what else is told of a version stands, and the check names it. */
+function orNone(text: string | null | undefined): unknown {
+	try {
+		return parsed(text ?? null);
+	} catch (error) {
+		if (isTorn(error)) return null;
+		throw error;
+	}
+}
+const tagsOf = (text: string | null): string[] => z.string().array().safeParse(orNone(text)).data ?? [];
+
 /** Coverage is told by few different texts: each is read once. */
 const spans = new Map<string | null, Span[]>([[null, []]]);
 
@@ -47,7 +60,7 @@ export function readCoverage(text: string | null): Span[] {
 	let read = spans.get(text);
 	if (!read) {
 		if (spans.size > 5000) spans.clear();
-		spans.set(text, (read = spanSchema.array().parse(JSON.parse(text!))));
+		spans.set(text, (read = spanSchema.array().safeParse(orNone(text)).data ?? []));
 	}
 	return read;
 }
@@ -69,7 +82,7 @@ async function fromRows(
 				coverage: readCoverage(coverage),
 				verified: verified === 1,
 				pinned: pinned === 1,
-				tags: tags === null ? [] : (JSON.parse(tags) as string[])
+				tags: tagsOf(tags)
 			}) as VersionRow
 	);
 }
@@ -134,6 +147,22 @@ export async function versionsOfDevice(studio: Studio, deviceId: string): Promis
 	return rows;
 }
 
+/** The ids of a device's versions. */
+export async function versionIds(
+	studio: Studio,
+	deviceId: string,
+	transaction: Transaction
+): Promise<Set<string>> {
+	const number = await numbersOf(studio, [deviceId], transaction);
+	const rows = await all<{ id: string }>(
+		studio,
+		'SELECT id FROM versions WHERE device = ?',
+		[number(deviceId)],
+		transaction
+	);
+	return new Set(rows.map(({ id }) => id));
+}
+
 /** A version without its messages, or null. */
 export async function versionRow(
 	studio: Studio,
@@ -146,6 +175,8 @@ export async function versionRow(
 		[id],
 		transaction
 	);
+	// An index that leads to another row than it says.
+	if (row && row.id !== id) throw tornFile(`version ${id} is listed as ${row.id}`);
 	return row ? (await fromRows(studio, [row], transaction))[0] : null;
 }
 
@@ -257,9 +288,10 @@ export async function openQuestions(
 	}));
 }
 
-/** Makes versions, stays, transfers and snapshots that were stored before worlds were noted those of a world. */
+/** Makes versions, stays, transfers and snapshots that were stored before worlds were noted those of a world; their seals are due. */
 export async function noteWorld(studio: Studio, world: World, transaction: Transaction): Promise<void> {
 	const number = await numbersOf(studio, [world, 'unrecorded'], transaction);
+	await run(studio, 'UPDATE versions SET seal = NULL WHERE world = ?', [number('unrecorded')], transaction);
 	for (const table of ['versions', 'slot_runs', 'transfers'])
 		await run(
 			studio,
@@ -313,6 +345,6 @@ export async function labelledVersions(
 		...row,
 		deviceId: device,
 		takenAt: toTime(takenAt),
-		tags: tags === null ? [] : (JSON.parse(tags) as string[])
+		tags: tagsOf(tags)
 	}));
 }

@@ -77,7 +77,7 @@ export async function told<T extends object, K extends keyof T>(
 		const out = { ...row } as Record<string, unknown>;
 		for (const column of columns) {
 			const number = row[column] as number | null;
-			out[column as string] = number === null ? null : (text.get(number) ?? own.get(number));
+			out[column as string] = number === null ? null : (text.get(number) ?? own.get(number) ?? '');
 		}
 		return out as Omit<T, K> & Record<K, string>;
 	});

@@ -7,6 +7,7 @@ import * as maps from './0009-maps';
 import * as mapFiles from './0010-map-files';
 import * as papers from './0011-papers';
 import * as care from './0012-care';
+import * as seals from './0013-seals';
 import * as first from './0001-first-slice';
 import * as heart from './0003-dump-heart';
 import * as knowledge from './0004-knowledge';
@@ -25,5 +26,6 @@ export const migrations: Migration[] = [
 	{ name: '0009-maps', up: maps.up },
 	{ name: '0010-map-files', up: mapFiles.up },
 	{ name: '0011-papers', up: papers.up },
-	{ name: '0012-care', up: care.up }
+	{ name: '0012-care', up: care.up },
+	{ name: '0013-seals', up: seals.up }
 ];
