@@ -1,5 +1,4 @@
-import Papa from 'papaparse';
-import { csvText } from '../core/csv';
+import { readCsv } from '../core/csv';
 import {
 	readNameDocument,
 	readProgramTable,
@@ -106,8 +105,7 @@ export async function importTable(
 ): Promise<TableImport> {
 	const opened = await openProfiled(studio, versionId);
 	const { profile, slots, version } = opened;
-	const rows = Papa.parse<string[]>(csvText(csv), { skipEmptyLines: 'greedy' }).data;
-	const read = readProgramTable(profile, area, slots, rows);
+	const read = readProgramTable(profile, area, slots, readCsv(csv).rows);
 	if (read.faults.length > 0) return { bank: null, changed: read.changed, faults: read.faults };
 	const bank = await bankOfSlots(studio, opened, area, read.slots, `Table of ${localDay(version.takenAt)}`);
 	return { bank, changed: read.changed, faults: [] };

@@ -118,7 +118,7 @@ describe('files of a bank or a version', () => {
 		).toEqual(slots.map(({ bytes }) => toHex(bytes)));
 		const names = readNameDocument(text((await exportVersion(here.studio, version.id, 'midnam')).bytes));
 		expect(names.banks[0].patches.map(({ name }) => name)).toEqual(slots.map(({ name }) => name));
-		expect(text((await exportBank(here.studio, bank.id, 'csv')).bytes).split('\r\n')).toHaveLength(51);
+		expect(text((await exportBank(here.studio, bank.id, 'csv')).bytes).split('\r\n')).toHaveLength(52);
 	});
 
 	it('a table changed in a spreadsheet becomes a bank; faults make none', async () => {

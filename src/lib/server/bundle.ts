@@ -23,7 +23,7 @@ import { messagesOfVersion, versionIds } from './store/versions';
 import { openZip, zipStream, type AddFile, type OpenZip } from './zip';
 
 /** The most that a file of a bundle can hold: a dump of one device, a profile; and the list of all. */
-const FILE_LIMIT = 64 * 1024 * 1024;
+const FILE_LIMIT = 32 * 1024 * 1024;
 const MANIFEST_LIMIT = 256 * 1024 * 1024;
 
 const utf8 = new TextDecoder('utf-8', { fatal: true });
@@ -228,8 +228,10 @@ export async function takeBundle(studio: Studio, source: string | Uint8Array): P
 	let zip: OpenZip;
 	try {
 		zip = await openZip(source);
-	} catch {
-		throw wrong('The file is no .zip archive, or it is damaged.');
+	} catch (error) {
+		throw wrong(
+			`The file is no .zip archive, or it is damaged: ${error instanceof Error ? error.message : String(error)}.`
+		);
 	}
 	try {
 		return await takeOver(studio, await checkBundle(zip));

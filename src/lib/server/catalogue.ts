@@ -1,5 +1,4 @@
-import Papa from 'papaparse';
-import { csvText } from '../core/csv';
+import { readCsv } from '../core/csv';
 import { catalogueKey, readCatalogue, type CataloguePreview } from '../core/gear';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
@@ -9,9 +8,9 @@ import { knownProfiles } from './profiles';
 
 /** Reads a CSV of devices and says what each row would become. @throws Problem `csv.unreadable` */
 export async function previewCatalogue(studio: Studio, text: string): Promise<CataloguePreview> {
-	const parsed = Papa.parse<string[]>(csvText(text), { skipEmptyLines: 'greedy' });
-	const [header, ...rows] = parsed.data;
-	const grave = parsed.errors.find(({ type }) => type === 'Quotes');
+	const { rows: all, errors } = readCsv(text);
+	const [header, ...rows] = all;
+	const grave = errors.find(({ type }) => type === 'Quotes');
 	if (grave)
 		throw new Problem(
 			'csv.unreadable',

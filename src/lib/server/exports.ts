@@ -1,4 +1,4 @@
-import Papa from 'papaparse';
+import { writeCsv } from '../core/csv';
 import { fileStem, programTable, writeNameDocument, type NameDocument } from '../core/drawer';
 import { joinBytes, wholeMessages, writeSysexMidiFile } from '../core/midi';
 import { Problem } from '../core/problem';
@@ -74,7 +74,7 @@ function build(
 	if (format === 'midnam')
 		return file(text.encode(writeNameDocument(namesOf(profile, slots, 'Silent Drawer'))));
 	const area = content.area ?? slots[0]?.area ?? profile.areas[0].id;
-	return file(text.encode(`\uFEFF${Papa.unparse(programTable(profile, area, slots), { newline: '\r\n' })}`));
+	return file(text.encode(writeCsv(programTable(profile, area, slots))));
 }
 
 /** A version as a file: messages as they were, names, or programs with their parameters. */

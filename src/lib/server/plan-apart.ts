@@ -15,7 +15,7 @@ async function outcome(words: string[], seconds: number, signal: AbortSignal) {
 	const home = process.env.DRAWER_HOME ?? process.cwd();
 	const child = spawn(process.execPath, [join(home, 'scripts/drawer.mjs'), ...words], {
 		signal,
-		timeout: (seconds + SPARE_SECONDS) * 1000,
+		timeout: Math.round((seconds + SPARE_SECONDS) * 1000),
 		killSignal: 'SIGKILL'
 	});
 	let [out, errors] = ['', ''];

@@ -65,7 +65,11 @@ export interface OpenZip {
 	close(): void;
 }
 
-/** Opens an archive on disk or in memory. @throws Error where it is none */
+/** The most files, and bytes in all of them: ten thousand versions of a large studio are a tenth of it. */
+const MOST_ENTRIES = 200_000;
+const MOST_EXPANDED = 32 * 1024 ** 3;
+
+/** Opens an archive on disk or in memory. @throws Error where it is none, or holds too much */
 export async function openZip(source: string | Uint8Array): Promise<OpenZip> {
 	const archive = await new Promise<Archive>((resolve, reject) => {
 		const opened = (error: Error | null, zip: Archive) => (error ? reject(error) : resolve(zip));
@@ -74,15 +78,28 @@ export async function openZip(source: string | Uint8Array): Promise<OpenZip> {
 		else yauzl.fromBuffer(Buffer.from(source), how, opened);
 	});
 	const entries = new Map<string, Entry>();
+	const spans: { from: number; to: number }[] = [];
+	let expanded = 0;
 	await new Promise<void>((resolve, reject) => {
 		archive.on('entry', (entry: Entry) => {
 			entries.set(entry.fileName, entry);
-			archive.readEntry();
+			expanded += entry.uncompressedSize;
+			const from = entry.relativeOffsetOfLocalHeader;
+			spans.push({ from, to: from + entry.compressedSize });
+			if (entries.size > MOST_ENTRIES || expanded > MOST_EXPANDED)
+				reject(new Error('it holds more files, or more in them, than any studio'));
+			else archive.readEntry();
 		});
 		archive.once('end', resolve);
 		archive.once('error', reject);
 		archive.readEntry();
 	});
+	// Files that share their bytes make much of little.
+	spans.sort((a, b) => a.from - b.from);
+	if (spans.some(({ from }, i) => i > 0 && from < spans[i - 1].to)) {
+		archive.close();
+		throw new Error('files in it lie over one another');
+	}
 	return {
 		has: (name) => entries.has(name),
 		async read(name, limit) {

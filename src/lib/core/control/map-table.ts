@@ -1,5 +1,4 @@
-import Papa from 'papaparse';
-import { csvText } from '../csv';
+import { readCsvTable, writeCsv } from '../csv';
 import { applyEdits, type Edit } from '../edit';
 import { linkSchema, MOST_LINKS, REACHES, type Assignment, type ControlMap, type Link } from './map';
 import { GESTURES, type Gesture } from './surface';
@@ -79,13 +78,7 @@ export function tableOf(map: ControlMap): TableRow[] {
 
 /** A map as CSV (RFC 4180, with a byte-order mark). */
 export const tableCsv = (map: ControlMap): string =>
-	`\uFEFF${Papa.unparse(
-		{
-			fields: [...TABLE_COLUMNS],
-			data: tableOf(map).map((row) => TABLE_COLUMNS.map((column) => row[column]))
-		},
-		{ escapeFormulae: true }
-	)}\r\n`;
+	writeCsv([[...TABLE_COLUMNS], ...tableOf(map).map((row) => TABLE_COLUMNS.map((column) => row[column]))]);
 
 /** What is wrong with a table: the line of the file, from 1, and the column. */
 export interface TableFault {
@@ -99,18 +92,14 @@ export interface TableFault {
  * nothing of a line. Pages that the table does not name are empty afterwards, and keep their names.
  */
 export function readTable(map: ControlMap, text: string): { edits: Edit[] } | { faults: TableFault[] } {
-	const { data, meta } = Papa.parse<Partial<TableRow>>(csvText(text), {
-		header: true,
-		skipEmptyLines: 'greedy',
-		transformHeader: (header) => header.trim()
-	});
-	const missing = (['Page', 'Control', 'Target'] as const).filter((column) => !meta.fields?.includes(column));
+	const { rows, columns } = readCsvTable<Partial<TableRow>>(text);
+	const missing = (['Page', 'Control', 'Target'] as const).filter((column) => !columns.includes(column));
 	if (missing.length > 0)
 		return {
 			faults: missing.map((column) => ({ line: 1, column, says: `There is no column “${column}”.` }))
 		};
 	const reader = new TableReader(map);
-	data.forEach((row, i) => reader.read(row, i + 2));
+	rows.forEach((row, i) => reader.read(row, i + 2));
 	if (reader.faults.length > 0) return { faults: reader.faults };
 	const on = (page: string) => [...(reader.pages.get(page)?.values() ?? [])];
 	const known = new Set(map.pages.map(({ number }) => String(number)));

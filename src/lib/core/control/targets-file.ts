@@ -1,5 +1,4 @@
-import Papa from 'papaparse';
-import { csvText } from '../csv';
+import { readCsvTable } from '../csv';
 import { Problem } from '../problem';
 import { readDocument } from '../reading';
 import { uniqueId } from '../unique-id';
@@ -31,12 +30,8 @@ const yes = (text: string | undefined) => /^(yes|y|1|true|x)$/i.test(text?.trim(
 
 /** A CSV with a header: `name`, `kind`, `number`, and where wanted `low`, `high`, `unit`, `from`, `to`, `switch`, `held`, `level`. */
 function targetsOfCsv(text: string, name: string): ReadTargets {
-	const { data, meta } = Papa.parse<Record<string, string>>(csvText(text), {
-		header: true,
-		skipEmptyLines: 'greedy',
-		transformHeader: (header) => header.trim().toLowerCase()
-	});
-	const missing = ['name', 'kind'].filter((column) => !meta.fields?.includes(column));
+	const { rows, columns } = readCsvTable(text, (header) => header.trim().toLowerCase());
+	const missing = ['name', 'kind'].filter((column) => !columns.includes(column));
 	if (missing.length > 0)
 		throw new Problem(
 			'targets.no-header',
@@ -44,7 +39,7 @@ function targetsOfCsv(text: string, name: string): ReadTargets {
 			'Name the columns: name, kind, number, low, high, unit, from, to, switch, held, level.'
 		);
 	const used = new Set<string>();
-	const targets = data.map((row, i) => {
+	const targets = rows.map((row, i) => {
 		const line = i + 2;
 		const id = uniqueId(row.name ?? '', used, 'target');
 		const [from, to] = [numberIn(row, 'from', line), numberIn(row, 'to', line)];

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LONGEST_MESSAGE } from '../sysex';
 import { scopeSchema, type Reason, type Scope } from '../transfer';
 import { liveWorldSchema, type LiveWorld } from './knowledge';
 import { sourceSchema, type WantedSlot } from './restore-source';
@@ -67,7 +68,7 @@ const hexMessage = z
 		/^(f0([0-7][0-9a-f])*f7|[bc][0-9a-f]([0-7][0-9a-f])+)$/,
 		'a whole SysEx message in hexadecimal, from f0 to f7, or a value that a panel told'
 	)
-	.max(16 * 1024 * 1024);
+	.max(2 * LONGEST_MESSAGE);
 /** Damage was seen on the line since the transfer began. */
 const distrusted = z.boolean().default(false);
 

@@ -71,6 +71,9 @@ export function readMidiFile(bytes: Uint8Array): MidiFile {
 	return file;
 }
 
+/** The most events that a track may hold: an hour of playing has a tenth of it. */
+const MOST_EVENTS = 250_000;
+
 function readTrack(bytes: Uint8Array, start: number, end: number, damage: MidiFile['damage']): FileEvent[] {
 	const events: FileEvent[] = [];
 	let at = start;
@@ -93,6 +96,7 @@ function readTrack(bytes: Uint8Array, start: number, end: number, damage: MidiFi
 	};
 
 	while (at < end) {
+		if (events.length > MOST_EVENTS) return fail(at, `a track holds more than ${MOST_EVENTS} events`);
 		const offset = at;
 		const delta = number();
 		if (delta < 0 || at >= end) return fail(offset, 'a time is cut off');

@@ -1,5 +1,4 @@
-import Papa from 'papaparse';
-import { csvText } from '../csv';
+import { readCsvTable, writeCsv } from '../csv';
 import { uniqueId } from '../unique-id';
 import {
 	CONDITIONS,
@@ -30,33 +29,26 @@ export const PAIRING_COLUMNS = [
 ] as const;
 type Column = (typeof PAIRING_COLUMNS)[number];
 
-/** A cell that a table would take for a formula is kept from that by an apostrophe, which reading takes away again. */
-const guarded = (cell: string) => (/^['=+\-@]/.test(cell) ? `'${cell}` : cell);
-const unguarded = (cell: string) => (/^'['=+\-@]/.test(cell) ? cell.slice(1) : cell);
-
 /** RFC 4180, UTF-8 with a byte-order mark. Conditions are `kind: words`, with semicolons between. */
 export const pairingTable = (records: readonly PairingRecord[]): string =>
-	'\uFEFF' +
-	Papa.unparse({
-		fields: [...PAIRING_COLUMNS],
-		data: records.map(({ from, to, way, does, result, limit, known, conditions }) =>
-			[
-				from.maker,
-				from.model,
-				to.maker,
-				to.model,
-				way,
-				does,
-				result,
-				limit,
-				known.by,
-				known.on,
-				known.fromFirmware,
-				known.toFirmware,
-				conditions.map(({ what, is }) => `${what}: ${is.replace(/([\\;])/g, '\\$1')}`).join('; ')
-			].map(guarded)
-		)
-	});
+	writeCsv([
+		[...PAIRING_COLUMNS],
+		...records.map(({ from, to, way, does, result, limit, known, conditions }) => [
+			from.maker,
+			from.model,
+			to.maker,
+			to.model,
+			way,
+			does,
+			result,
+			limit,
+			known.by,
+			known.on,
+			known.fromFirmware,
+			known.toFirmware,
+			conditions.map(({ what, is }) => `${what}: ${is.replace(/([\\;])/g, '\\$1')}`).join('; ')
+		])
+	]);
 
 /** A cell that says what it cannot mean. */
 export interface PairingFault {
@@ -81,12 +73,8 @@ export function readPairingTable(
 	text: string,
 	taken: ReadonlySet<string> = new Set()
 ): { records: PairingRecord[]; faults: PairingFault[] } {
-	const { data, meta } = Papa.parse<Record<string, string>>(csvText(text), {
-		header: true,
-		skipEmptyLines: 'greedy',
-		transformHeader: (header) => header.trim()
-	});
-	const columns = new Map((meta.fields ?? []).map((field) => [folded(field), field]));
+	const { rows, columns: fields } = readCsvTable(text);
+	const columns = new Map(fields.map((field) => [folded(field), field]));
 	const missing = (['From model', 'To model', 'Way', 'Does', 'Result'] as const).filter(
 		(column) => !columns.has(folded(column))
 	);
@@ -94,14 +82,14 @@ export function readPairingTable(
 		return { records: [], faults: [{ line: 1, says: `There is no column ${missing.join(', ')}.` }] };
 	const ids = new Set(taken);
 	const faults: PairingFault[] = [];
-	const records = data.flatMap((row, r): PairingRecord[] => {
-		const cell = (column: Column) => unguarded((row[columns.get(folded(column)) ?? ''] ?? '').trim());
+	const records = rows.flatMap((row, r): PairingRecord[] => {
+		const cell = (column: Column) => (row[columns.get(folded(column)) ?? ''] ?? '').trim();
 		const resultWord = folded(cell('Result'));
 		const result =
 			(Object.keys(PAIRING_RESULTS) as PairingResult[]).find(
 				(key) => key === resultWord || PAIRING_RESULTS[key] === resultWord
 			) ?? resultWord;
-		const parts = pieces(row[columns.get('conditions') ?? ''] ?? '').map((piece) => unguarded(piece));
+		const parts = pieces(row[columns.get('conditions') ?? ''] ?? '');
 		const read = pairingRecordSchema.safeParse({
 			id: uniqueId(`${cell('From model')} ${cell('To model')} ${cell('Does')}`, ids, 'pairing'),
 			from: { maker: cell('From maker'), model: cell('From model') },

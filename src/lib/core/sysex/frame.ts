@@ -1,4 +1,5 @@
 import { joinBytes, SYSEX_END, SYSEX_START, dataBytesAfter, isRealTime } from '../midi';
+import { Problem } from '../problem';
 
 /**
  * What the framer found. `offset` counts bytes from the start of the stream; every byte of the stream belongs
@@ -24,8 +25,23 @@ export type BreakReason =
 	/** Data bytes or an F7 that belong to no message. */
 	| 'stray';
 
+/** The longest message that is kept, in bytes: over the wire, in files and in requests alike. */
+export const LONGEST_MESSAGE = 8 * 1024 * 1024;
+/** The most events that a file may hold: a real one has two for each sound of a studio. */
+const MOST_EVENTS = 250_000;
+/** How much of a file is looked at before its events are counted. */
+const LOOK = 64 * 1024;
+
+/** A file that is no dump anybody has: counted while it is read, so that it takes no memory. */
+export const tooManyEvents = (): Problem =>
+	new Problem(
+		'file.too-many',
+		`There are more than ${MOST_EVENTS.toLocaleString('en')} messages in this file.`,
+		'Choose the dump of one device, or cut the file in parts.'
+	);
+
 export interface FramerOptions {
-	/** A SysEx message longer than this many bytes is reported as oversized. Default 4 MiB. */
+	/** A SysEx message longer than this many bytes is reported as oversized. By default `LONGEST_MESSAGE`. */
 	maxBytes?: number;
 }
 
@@ -68,7 +84,7 @@ export class Framer {
 	#strayOffset = 0;
 
 	constructor(options: FramerOptions = {}) {
-		this.#maxBytes = options.maxBytes ?? 4 * 1024 * 1024;
+		this.#maxBytes = options.maxBytes ?? LONGEST_MESSAGE;
 	}
 
 	/** Bytes of a SysEx message that has begun and not ended; 0 when none is open. */
@@ -231,10 +247,14 @@ export class Framer {
 	}
 }
 
-/** Frames a whole buffer at once. */
+/** Frames a whole buffer at once. @throws Problem `file.too-many` */
 export function frameAll(bytes: Uint8Array, options?: FramerOptions): FrameEvent[] {
 	const framer = new Framer(options);
-	const events = framer.push(bytes);
+	const events: FrameEvent[] = [];
+	for (let at = 0; at < bytes.length; at += LOOK) {
+		for (const event of framer.push(bytes.subarray(at, at + LOOK))) events.push(event);
+		if (events.length > MOST_EVENTS) throw tooManyEvents();
+	}
 	events.push(...framer.end());
 	return events;
 }

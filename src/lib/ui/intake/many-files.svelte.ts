@@ -63,6 +63,9 @@ export const newDeviceFor = ({ profileId, deviceId }: FilePart): string =>
 	`${NEW}${profileId} ${deviceId ?? ''}`.trim();
 /** An archive in an archive in an archive is no folder of dumps any more. */
 const DEPTH = 3;
+/** The most bytes and files that an archive may hold to be looked at in a browser. */
+const EXPANDED = 512 * 1024 * 1024;
+const ENTRIES = 20_000;
 
 /** Files and folders that were brought at once: one table of what each is and where it goes, taken over in one step. */
 class ManyFiles {
@@ -117,7 +120,16 @@ class ManyFiles {
 		let fault = '';
 		if (bytes[0] === 0x50 && bytes[1] === 0x4b)
 			try {
-				entries = unzipSync(bytes);
+				let expanded = 0;
+				let count = 0;
+				entries = unzipSync(bytes, {
+					filter: ({ originalSize }) => {
+						expanded += originalSize;
+						if (expanded <= EXPANDED && ++count <= ENTRIES) return true;
+						fault = 'The archive holds more than can be looked at at once: take it apart first.';
+						return false;
+					}
+				});
 			} catch {
 				// Said in its row; the other files go on.
 				fault = 'The archive is damaged: it cannot be opened.';
