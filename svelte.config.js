@@ -11,7 +11,13 @@ export default {
 		// What is not part of the app is checked with it.
 		typescript: {
 			config: (config) => {
-				config.include.push('../e2e/**/*.ts', '../demo/**/*.ts', '../scripts/**/*.ts', '../*.config.ts');
+				config.include.push(
+					'../e2e/**/*.ts',
+					'../demo/**/*.ts',
+					'../torture/**/*.ts',
+					'../scripts/**/*.ts',
+					'../*.config.ts'
+				);
 			}
 		},
 		// Foreign origins are refused in hooks.server.ts for every method and content type, not for forms alone.

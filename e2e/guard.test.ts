@@ -1,5 +1,7 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
+import { request as secureRequest } from 'node:https';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, describe, expect, it } from 'vitest';
@@ -190,6 +192,105 @@ describe('open to the network', () => {
 		const slowed = await enter('perihelion');
 		expect(slowed.status).toBe(429);
 		expect(await slowed.text()).toContain('Too many tries');
+	});
+});
+
+describe('where requests come from', () => {
+	it('what another site begins is refused, a link from there is followed, and refusals are as strict as pages', async () => {
+		server = await serve(5398, data);
+		const cross = { 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'no-cors', 'sec-fetch-dest': 'image' };
+		const refused = await ask('/api/v1/devices', cross);
+		expect(refused.status).toBe(403);
+		const followed = { ...cross, 'sec-fetch-mode': 'navigate', 'sec-fetch-dest': 'document' };
+		expect((await ask('/', followed)).status).toBe(200);
+		// A browser says its origin with whatever changes something.
+		const silent = { 'sec-fetch-site': 'same-origin', 'content-type': 'application/json' };
+		expect((await ask('/api/v1/devices', silent, 'POST')).status).toBe(403);
+		const nul = await ask('/api/v1/devices/a%00b');
+		expect([nul.status, (JSON.parse(nul.body) as { problem: { code: string } }).problem.code]).toEqual([
+			422,
+			'request.nul'
+		]);
+		const strict = await ask('/', { host: 'evil.example' });
+		for (const { headers } of [refused, nul, strict])
+			expect(headers).toMatchObject({
+				'x-content-type-options': 'nosniff',
+				'referrer-policy': 'same-origin',
+				'cross-origin-resource-policy': 'same-origin'
+			});
+	});
+
+	it('answers are squeezed where that is asked for, and data is not kept by the browser', async () => {
+		server = await serve(5398, data);
+		const { headers } = await ask('/api/v1/openapi.json', { 'accept-encoding': 'gzip' });
+		expect(headers).toMatchObject({ 'content-encoding': 'gzip', 'cache-control': 'no-store' });
+		expect((await ask('/api/v1/openapi.json')).headers['content-encoding']).toBeUndefined();
+	});
+});
+
+describe('a studio that cannot be opened', () => {
+	it('is said with what is wrong, on pages and to programs, and is open as soon as it can be', async () => {
+		const folder = mkdtempSync(join(tmpdir(), 'drawer-damaged-'));
+		const file = join(folder, 'studio.sqlite');
+		writeFileSync(file, 'This was a studio once, and something wrote over it.');
+		server = await serve(5398, folder);
+		const page = await ask('/', { accept: 'text/html' });
+		expect(page.status).toBe(503);
+		expect(page.body).toContain('The studio’s file is damaged: it does not begin as a studio does.');
+		expect(page.body).toContain('Try again');
+		const called = await ask('/api/v1/devices');
+		expect(called.status).toBe(503);
+		expect(JSON.parse(called.body)).toMatchObject({ problem: { code: 'studio.damaged', detail: { file } } });
+		expect(readFileSync(file, 'utf8')).toContain('This was a studio once');
+		rmSync(file);
+		expect((await ask('/api/v1/devices')).status).toBe(200);
+		rmSync(folder, { recursive: true, force: true });
+	});
+});
+
+describe('over HTTPS', () => {
+	it('is served with a certificate of one’s own; a session goes over nothing else, and ends when it is left', async () => {
+		const [cert, key] = [join(data, 'cert.pem'), join(data, 'key.pem')];
+		const made = spawnSync('openssl', [
+			...['req', '-x509', '-newkey', 'ec', '-pkeyopt', 'ec_paramgen_curve:prime256v1', '-nodes'],
+			...['-keyout', key, '-out', cert, '-days', '2', '-subj', '/CN=studio']
+		]);
+		expect(made.status, String(made.stderr)).toBe(0);
+		await expect(serve(5398, data, { DRAWER_TLS_CERT: cert })).rejects.toThrow('belong together');
+		await expect(serve(5398, data, { DRAWER_TLS_CERT: key, DRAWER_TLS_KEY: key })).rejects.toThrow(
+			'cannot be read'
+		);
+		server = await serve(5398, data, {
+			DRAWER_TLS_CERT: cert,
+			DRAWER_TLS_KEY: key,
+			DRAWER_PASSPHRASE: 'perihelion'
+		});
+		const call = (path: string, method = 'GET', headers: Record<string, string> = {}, sent = '') =>
+			new Promise<{ status: number; headers: NodeJS.Dict<string | string[]> }>((resolve, reject) => {
+				const asked = secureRequest(
+					{ host: '127.0.0.1', port: 5398, path, method, headers, rejectUnauthorized: false },
+					(response) => {
+						response.resume();
+						response.on('end', () => resolve({ status: response.statusCode!, headers: response.headers }));
+					}
+				);
+				asked.on('error', reject);
+				asked.end(sent);
+			});
+		const form = {
+			accept: 'text/html',
+			'content-type': 'application/x-www-form-urlencoded',
+			origin: 'https://127.0.0.1:5398'
+		};
+		const entered = await call('/enter?to=/.//evil.example', 'POST', form, 'passphrase=perihelion');
+		expect([entered.status, entered.headers.location]).toEqual([303, '/']);
+		const set = String(entered.headers['set-cookie']);
+		expect(set).toMatch(/; HttpOnly; Secure; SameSite=Strict/i);
+		const cookie = set.split(';')[0];
+		expect((await call('/api/v1/devices', 'GET', { cookie })).status).toBe(200);
+		const left = await call('/leave', 'POST', { ...form, cookie });
+		expect([left.status, left.headers.location]).toEqual([303, '/enter']);
+		expect((await call('/api/v1/devices', 'GET', { cookie })).status).toBe(401);
 	});
 });
 

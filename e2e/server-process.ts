@@ -34,11 +34,11 @@ export function serve(
 	return new Promise((resolve, reject) => {
 		const take = (chunk: Buffer) => {
 			output += chunk.toString();
-			const url = output.match(/http:\/\/\S+/)?.[0];
+			const url = output.match(/https?:\/\/\S+/)?.[0];
 			if (url)
 				resolve({
 					process: child,
-					url: `http://127.0.0.1:${port}`,
+					url: `${url.split(':')[0]}://127.0.0.1:${port}`,
 					output: () => output,
 					kill: (signal = 'SIGKILL') =>
 						new Promise((done) => {

@@ -1,8 +1,30 @@
 // Serves the built app. Bound to this machine unless HOST says otherwise and a passphrase guards it.
+import { readFileSync } from 'node:fs';
+import compression from 'compression';
 import { createServer } from 'node:http';
+import { createServer as createSecure } from 'node:https';
+import { createSecureContext } from 'node:tls';
 import { root } from './setup.mjs';
 
 const LOCAL = new Set(['127.0.0.1', 'localhost', '::1']);
+
+/** The certificate and its key, where both are given: then the app is served over HTTPS alone. */
+function keys() {
+	const { DRAWER_TLS_CERT: cert, DRAWER_TLS_KEY: key } = process.env;
+	if (!cert && !key) return null;
+	if (!cert || !key) {
+		console.error('DRAWER_TLS_CERT and DRAWER_TLS_KEY belong together: give both, or none.');
+		process.exit(1);
+	}
+	try {
+		const pair = { cert: readFileSync(cert), key: readFileSync(key), minVersion: 'TLSv1.2' };
+		createSecureContext(pair);
+		return pair;
+	} catch (error) {
+		console.error(`The certificate or its key cannot be read: ${error.message}`);
+		process.exit(1);
+	}
+}
 
 /** Starts the server; `data` is the folder of the studio, `demo` tells the app which world it shows. */
 export async function serve({ data, demo = false }) {
@@ -14,6 +36,8 @@ export async function serve({ data, demo = false }) {
 		);
 		process.exit(1);
 	}
+	const tls = keys();
+	const protocol = tls ? 'https' : 'http';
 	if (data) process.env.DRAWER_DATA = data;
 	process.env.DRAWER_HOME = root;
 	process.env.DRAWER_LISTEN = `${host}:${port}`;
@@ -22,10 +46,15 @@ export async function serve({ data, demo = false }) {
 	process.env.BODY_SIZE_LIMIT = 'Infinity';
 	process.env.PROTOCOL_HEADER = 'x-drawer-protocol';
 	const { handler } = await import('../build/handler.js');
-	const server = createServer((request, response) => {
-		request.headers['x-drawer-protocol'] = 'http';
-		handler(request, response);
+	const squeeze = compression({
+		// What tells how far it is has to arrive as it is told.
+		filter: (request, response) => !request.url.endsWith('/stream') && compression.filter(request, response)
 	});
+	const answer = (request, response) => {
+		request.headers['x-drawer-protocol'] = protocol;
+		squeeze(request, response, () => handler(request, response));
+	};
+	const server = tls ? createSecure(tls, answer) : createServer(answer);
 	server.on('error', (error) => {
 		console.error(
 			error.code === 'EADDRINUSE'
@@ -36,7 +65,7 @@ export async function serve({ data, demo = false }) {
 	});
 	server.listen(port, host, () =>
 		console.log(
-			`Silent Drawer${demo ? ' (demo studio)' : ''}: http://${host.includes(':') ? `[${host}]` : host}:${port}`
+			`Silent Drawer${demo ? ' (demo studio)' : ''}: ${protocol}://${host.includes(':') ? `[${host}]` : host}:${port}`
 		)
 	);
 	for (const signal of ['SIGINT', 'SIGTERM'])

@@ -1,9 +1,10 @@
-import { error, json, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
+import { error, json, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { Problem } from '$lib/core/problem';
 import { machineProblem } from '$lib/server/answer';
 import {
 	SESSION_COOKIE,
 	bringsTooMuch,
+	comesFromHere,
 	hostAllowed,
 	isKnown,
 	originAllowed,
@@ -16,7 +17,23 @@ import { today, type DeviceToday } from '$lib/server/today';
 
 const refuse = (status: number, problem: Problem) => json({ problem }, { status });
 
-export const handle: Handle = async ({ event, resolve }) => {
+/** What every answer says to the browser, refusals too. */
+function guarded(response: Response): Response {
+	const { headers } = response;
+	headers.set('X-Content-Type-Options', 'nosniff');
+	// Without any referrer a browser says of the app's own forms that they come from nowhere, and they would be refused.
+	headers.set('Referrer-Policy', 'same-origin');
+	headers.set('Cross-Origin-Opener-Policy', 'same-origin');
+	headers.set('Cross-Origin-Resource-Policy', 'same-origin');
+	headers.set('Permissions-Policy', 'midi=(self), camera=(), microphone=(), geolocation=()');
+	if (headers.get('content-type')?.includes('json') && !headers.has('cache-control'))
+		headers.set('Cache-Control', 'no-store');
+	return response;
+}
+
+export const handle: Handle = async (given) => guarded(await answered(given));
+
+const answered: Handle = async ({ event, resolve }) => {
 	const host = event.request.headers.get('host');
 	if (!hostAllowed(host))
 		return refuse(
@@ -27,7 +44,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 				'Open it under the address that it printed when it started.'
 			)
 		);
-	if (!originAllowed(event.request.headers.get('origin'), host!))
+	const { method, headers } = event.request;
+	if (!originAllowed(headers.get('origin'), host!) || !comesFromHere(method, headers))
 		return refuse(
 			403,
 			new Problem(
@@ -38,7 +56,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 		);
 	const { pathname } = event.url;
 	if (event.url.href.includes('%00')) return refuse(422, nulProblem());
-	if (bringsTooMuch(pathname, event.request.headers))
+	if (bringsTooMuch(pathname, headers))
 		return refuse(
 			413,
 			new Problem(
@@ -57,10 +75,13 @@ export const handle: Handle = async ({ event, resolve }) => {
 					'Open the app and enter it.'
 				)
 			);
-		redirect(303, `/enter?to=${encodeURIComponent(pathname)}`);
+		return new Response(null, {
+			status: 303,
+			headers: { location: `/enter?to=${encodeURIComponent(pathname)}` }
+		});
 	}
 	const moved = movedTo(pathname, event.url.search);
-	if (moved) redirect(308, moved);
+	if (moved) return new Response(null, { status: 308, headers: { location: moved } });
 	let studio;
 	try {
 		studio = await theStudio();
@@ -70,14 +91,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 	let rows: Promise<DeviceToday[]> | undefined;
 	event.locals.studio = studio;
 	event.locals.today = () => (rows ??= today(studio));
-	const response = await resolve(event);
-	response.headers.set('X-Content-Type-Options', 'nosniff');
-	// Without any referrer a browser says of the app's own forms that they come from nowhere, and they would be refused.
-	response.headers.set('Referrer-Policy', 'same-origin');
-	response.headers.set('Cross-Origin-Opener-Policy', 'same-origin');
-	response.headers.set('Cross-Origin-Resource-Policy', 'same-origin');
-	response.headers.set('Permissions-Policy', 'midi=(self), camera=(), microphone=(), geolocation=()');
-	return response;
+	return resolve(event);
 };
 
 /** Says why the studio could not be opened; the next request tries again. */

@@ -154,7 +154,10 @@ export async function tortureApi(
 		told.calls++;
 		told.statuses[status] = (told.statuses[status] ?? 0) + 1;
 		if (status >= 500) return `status ${status}: ${text.slice(0, 200)} ${log().slice(-1200)}`;
-		if (status < 400) return null;
+		if (status < 400) {
+			if (method !== 'GET' || (await watch.version()) === before) return null;
+			return `refused to be a mere question (${status}): the studio changed`;
+		}
 		told.longestRefusalMs = Math.max(told.longestRefusalMs, tookMs);
 		let problem: { code?: unknown; message?: unknown; remedy?: unknown } | undefined;
 		try {

@@ -1,7 +1,8 @@
 import { spawn } from 'node:child_process';
 import { rmSync } from 'node:fs';
-import { dirname } from 'node:path';
+import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { buildSync } from 'esbuild';
 import { between, type Random } from '../src/lib/core/bench';
 import { checkStudio } from '../src/lib/server/check';
 import { freshCopy, tally, within, type Template } from './template';
@@ -19,6 +20,22 @@ export interface Killed {
 	faults: string[];
 }
 
+let script: string | null = null;
+/** The deeds as one file, so that a process begins in a moment. */
+function deedScript(): string {
+	if (script) return script;
+	script = join(root, 'node_modules', '.cache', 'drawer-deed.mjs');
+	buildSync({
+		entryPoints: [join(root, 'torture', 'deed.ts')],
+		outfile: script,
+		bundle: true,
+		platform: 'node',
+		format: 'esm',
+		packages: 'external'
+	});
+	return script;
+}
+
 /** Does it in a process of its own; killed so many ms after it began, where that is not null. Tells how long it took. */
 function carryOut(
 	deed: Deed,
@@ -26,8 +43,9 @@ function carryOut(
 	bundle: string,
 	killMs: number | null
 ): Promise<{ done: boolean; ms: number }> {
-	const child = spawn(process.execPath, ['--import', 'tsx', 'torture/deed.ts', deed, file, bundle], {
-		cwd: root
+	const child = spawn(process.execPath, [deedScript(), deed, file, bundle], {
+		cwd: root,
+		env: { ...process.env, DRAWER_HOME: root }
 	});
 	let output = '';
 	let began = 0;

@@ -1,3 +1,5 @@
+import { passphrase } from '$lib/server/guard';
+
 export async function load({ locals, url, depends, untrack }) {
 	// Once, and again when something was changed or may have been: not at every step from page to page.
 	depends('drawer:cabinet');
@@ -5,6 +7,7 @@ export async function load({ locals, url, depends, untrack }) {
 	const rows = untrack(() => url.pathname) === '/enter' ? [] : await locals.today();
 	return {
 		demo: process.env.DRAWER_DEMO === '1',
+		guarded: passphrase() !== null,
 		/** The world of this studio: versions from elsewhere say so. */
 		world: locals.studio.world,
 		fronts: rows

@@ -30,6 +30,8 @@ export const checkOrderSchema = z.object({ quarantine: z.boolean().default(false
 
 export interface CheckOptions {
 	quarantine?: boolean;
+	/** Whether what can be rebuilt is, and what is whole again comes out of the quarantine. Default true. */
+	mend?: boolean;
 	/** Told how much is through: messages, sounds and versions together. */
 	progress?: (done: number, of: number) => void;
 	/** Ends the check early; what was found so far is not reported. */
@@ -79,11 +81,12 @@ export async function checkStudio(studio: Studio, options: CheckOptions = {}): P
 	});
 	if (options.quarantine && bad.size > 0)
 		await goOn('Setting damaged messages aside', () => setAside(studio, bad));
-	await goOn('What was set aside', () => release(studio, bad));
+	const { mend = true } = options;
+	if (mend) await goOn('What was set aside', () => release(studio, bad));
 
 	let healed = 0;
 	await goOn('Profiles', async () => {
-		const { mended, says } = await checkProfiles(studio);
+		const { mended, says } = await checkProfiles(studio, mend);
 		healed += mended;
 		says.forEach(found);
 	});
@@ -122,10 +125,10 @@ export async function checkStudio(studio: Studio, options: CheckOptions = {}): P
 	await goOn('Sounds', async () => {
 		for await (const { checked, damaged } of damagedRecords(studio)) {
 			for (const record of damaged) {
-				if (await healRecord(studio, record)) healed++;
+				if (mend && (await healRecord(studio, record))) healed++;
 				else
 					found(
-						`The stored sound “${record.name ?? record.hash.slice(0, 12)}” is damaged, and no version holds it whole.`
+						`The stored sound “${record.name ?? record.hash.slice(0, 12)}” is damaged${mend ? ', and no version holds it whole' : ''}.`
 					);
 			}
 			through(checked);
@@ -189,13 +192,13 @@ async function structureFaults(studio: Studio): Promise<string[]> {
 }
 
 /** Compares every kept profile with what was kept; one that ships with the app is taken anew. */
-async function checkProfiles(studio: Studio): Promise<{ mended: number; says: string[] }> {
+async function checkProfiles(studio: Studio, mend: boolean): Promise<{ mended: number; says: string[] }> {
 	let mended = 0;
 	const says: string[] = [];
 	for (const { id, revision, digest, whole } of await checkedRevisions(studio)) {
 		if (whole) continue;
 		const shipped = shippedProfiles().find((one) => one.id === id && profileDigest(one) === digest);
-		if (shipped) {
+		if (shipped && mend) {
 			await studio.write((transaction) => mendRevision(studio, shipped, revision, transaction));
 			mended++;
 		} else says.push(`Revision ${revision} of the profile “${id}” is damaged.`);

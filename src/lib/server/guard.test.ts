@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest';
-import { enter, hostAllowed, isKnown, originAllowed } from './guard';
+import { comesFromHere, enter, hostAllowed, insidePath, isKnown, leave, originAllowed } from './guard';
 
 const before = { ...process.env };
 afterEach(() => {
@@ -51,7 +51,7 @@ describe('the passphrase', () => {
 		process.env.DRAWER_PASSPHRASE = 'perigee';
 		const now = 1_000_000;
 		const right = enter('perigee', 'a', now) as { token: string };
-		expect(isKnown(right.token)).toBe(true);
+		expect(isKnown(right.token, now)).toBe(true);
 		expect(isKnown('made up')).toBe(false);
 		expect(isKnown(undefined)).toBe(false);
 		for (let i = 0; i < 5; i++) expect(enter('apogee', 'b', now + i)).toBeNull();
@@ -64,4 +64,77 @@ describe('the passphrase', () => {
 		delete process.env.DRAWER_PASSPHRASE;
 		expect(enter('', 'd')).toBeNull();
 	});
+});
+
+describe('a session', () => {
+	const day = 86_400_000;
+	const begin = (now: number) => (enter('perigee', `at ${now}`, now) as { token: string }).token;
+
+	it('ends when it is left, when it is used no more, after a month, and with another passphrase', () => {
+		process.env.DRAWER_PASSPHRASE = 'perigee';
+		const left = begin(0);
+		leave(left);
+		expect(isKnown(left, 1)).toBe(false);
+		const idle = begin(0);
+		expect(isKnown(idle, 6 * day)).toBe(true);
+		expect(isKnown(idle, 12 * day)).toBe(true);
+		expect(isKnown(idle, 20 * day)).toBe(false);
+		const old = begin(0);
+		for (let at = 1; at <= 30; at++) expect(isKnown(old, at * day)).toBe(true);
+		expect(isKnown(old, 31 * day)).toBe(false);
+		const revoked = begin(0);
+		process.env.DRAWER_PASSPHRASE = 'apogee';
+		expect(isKnown(revoked, 1)).toBe(false);
+		process.env.DRAWER_PASSPHRASE = 'perigee';
+		expect(isKnown(revoked, 2)).toBe(false);
+	});
+});
+
+describe('where a request comes from', () => {
+	it.each([
+		['GET', {}, true],
+		['POST', {}, true],
+		['POST', { 'sec-fetch-site': 'same-origin', origin: 'http://localhost:5317' }, true],
+		['POST', { 'sec-fetch-site': 'same-origin' }, false],
+		['POST', { 'sec-fetch-site': 'none', origin: 'http://localhost:5317' }, false],
+		['DELETE', { 'sec-fetch-site': 'cross-site', origin: 'http://localhost:5317' }, false],
+		['POST', { 'sec-fetch-site': 'same-site', origin: 'http://localhost:5317' }, false],
+		['GET', { 'sec-fetch-site': 'same-origin' }, true],
+		['GET', { 'sec-fetch-site': 'none' }, true],
+		[
+			'GET',
+			{ 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'no-cors', 'sec-fetch-dest': 'image' },
+			false
+		],
+		[
+			'GET',
+			{ 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'navigate', 'sec-fetch-dest': 'iframe' },
+			false
+		],
+		[
+			'GET',
+			{ 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'navigate', 'sec-fetch-dest': 'document' },
+			true
+		]
+	])('%s %o: %s', (method, headers, here) => {
+		expect(comesFromHere(method, new Headers(headers as Record<string, string>))).toBe(here);
+	});
+});
+
+it('after the passphrase a way leads on to a path of this app, and nowhere else', () => {
+	for (const to of ['/', '/gear/x/drawer?v=1', '/sounds?q=a%2Fb']) expect(insidePath(to)).toBe(to);
+	for (const out of [
+		null,
+		'',
+		'gear',
+		'https://evil.example',
+		'//evil.example',
+		'/\\evil.example',
+		'/\t/evil.example',
+		'/\n/evil.example',
+		'\t//evil.example',
+		'/\r\n//evil.example'
+	])
+		expect(insidePath(out), String(out)).toBe('/');
+	expect(insidePath('/.//evil.example')).toBe('/');
 });

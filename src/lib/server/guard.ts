@@ -4,7 +4,17 @@ const WINDOW_MS = 60_000;
 const TRIES = 5;
 export const SESSION_COOKIE = 'drawer-session';
 
-const sessions = new Set<string>();
+/** How long a session lasts that is used no more, and how long it lasts at the most. */
+const IDLE_MS = 7 * 86_400_000;
+const LONGEST_MS = 30 * 86_400_000;
+
+interface Session {
+	/** The passphrase that it was given for: with another one it is over. */
+	of: string;
+	begunAt: number;
+	usedAt: number;
+}
+const sessions = new Map<string, Session>();
 const tries = new Map<string, number[]>();
 
 const digest = (text: string) => createHash('sha256').update(text).digest();
@@ -12,7 +22,25 @@ const digest = (text: string) => createHash('sha256').update(text).digest();
 /** The passphrase that guards the studio, or null where it is open to this machine alone. */
 export const passphrase = (): string | null => process.env.DRAWER_PASSPHRASE || null;
 
-export const isKnown = (token: string | undefined): boolean => token !== undefined && sessions.has(token);
+/** Whether a session is still open; it is used now. */
+export function isKnown(token: string | undefined, nowMs = Date.now()): boolean {
+	const session = token === undefined ? undefined : sessions.get(token);
+	if (!session) return false;
+	if (
+		session.of !== passphrase() ||
+		nowMs - session.usedAt > IDLE_MS ||
+		nowMs - session.begunAt > LONGEST_MS
+	) {
+		sessions.delete(token!);
+		return false;
+	}
+	session.usedAt = nowMs;
+	return true;
+}
+
+/** Ends a session. */
+export const leave = (token: string | undefined): void =>
+	void (token !== undefined && sessions.delete(token));
 
 /**
  * Tries a passphrase for `address`: five tries a minute.
@@ -30,7 +58,7 @@ export function enter(
 	if (right === null || !timingSafeEqual(digest(attempt), digest(right))) return null;
 	tries.delete(address);
 	const token = randomBytes(32).toString('base64url');
-	sessions.add(token);
+	sessions.set(token, { of: right, begunAt: nowMs, usedAt: nowMs });
 	return { token };
 }
 
@@ -65,6 +93,31 @@ export function bringsTooMuch(path: string, headers: Headers): boolean {
 	if (STREAMED.includes(path)) return false;
 	const length = headers.get('content-length');
 	return length === null ? headers.has('transfer-encoding') : Number(length) > BODY_LIMIT;
+}
+
+const READING = ['GET', 'HEAD', 'OPTIONS'];
+
+/**
+ * Whether a request comes from this app's pages, from a link that somebody followed, or from no browser. Browsers say where a
+ * request comes from (Fetch Metadata), and an origin with whatever can change something.
+ */
+export function comesFromHere(method: string, headers: Headers): boolean {
+	const site = headers.get('sec-fetch-site');
+	if (site === null) return true;
+	if (!READING.includes(method)) return site === 'same-origin' && headers.get('origin') !== null;
+	const followed =
+		headers.get('sec-fetch-mode') === 'navigate' && headers.get('sec-fetch-dest') === 'document';
+	return site === 'same-origin' || site === 'none' || followed;
+}
+
+/** Only a path of this app: never a way out to another site, however it is written. */
+export function insidePath(to: string | null): string {
+	const here = 'http://here.invalid';
+	// Browsers leave tabs and line ends out, and read a backslash as a slash.
+	if (!to || !to.startsWith('/') || /[\\\p{Cc}]/u.test(to)) return '/';
+	const { origin, pathname, search } = new URL(to, here);
+	// A way with dots in it can come to begin with two slashes.
+	return origin === here && !pathname.startsWith('//') ? pathname + search : '/';
 }
 
 /** Whether an Origin header, where there is one, is that of the page's own host. */

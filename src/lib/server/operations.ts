@@ -111,8 +111,12 @@ export const OPERATIONS: readonly Operation[] = [
 		z.object({ text: z.string(), lines: z.array(z.number()) })
 	),
 	post('/catalogue/preview', 'What each row of a CSV would become', z.object({ text: z.string() })),
-	get('/check', 'Reads everything again and decodes it'),
-	post('/check', 'As GET; sets damaged contents aside when asked', checkOrderSchema),
+	get('/check', 'Reads everything again and decodes it; changes nothing'),
+	post(
+		'/check',
+		'As GET; rebuilds what can be, and sets damaged contents aside when asked',
+		checkOrderSchema
+	),
 	post('/check/stream', 'As POST /check, as lines of JSON that tell how far it is', checkOrderSchema),
 	post('/contact/take', 'Takes what was found at the ports into the catalogue, as one change', takeSchema),
 	post('/contact/undo', 'Undoes that change', undoTakeSchema),

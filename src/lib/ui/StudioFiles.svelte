@@ -5,6 +5,8 @@
 	import { refresh } from './refresh';
 	import { count } from './words';
 
+	/** Whether it asks for a passphrase: then one can leave it. */
+	let { guarded }: { guarded: boolean } = $props();
 	const doing = new Doing();
 	let said = $state('');
 
@@ -48,4 +50,9 @@
 	>
 	{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 	<p role="status" class="mt-1">{said}</p>
+	{#if guarded}
+		<form method="POST" action="/leave" class="mt-3">
+			<button class="btn">Log out of this studio</button>
+		</form>
+	{/if}
 </section>

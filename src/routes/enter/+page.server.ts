@@ -1,8 +1,5 @@
 import { fail, redirect } from '@sveltejs/kit';
-import { SESSION_COOKIE, enter } from '$lib/server/guard';
-
-/** Only a path of this app: never a way out to another site. */
-const inside = (to: string | null) => (to && /^\/(?![/\\])/.test(to) ? to : '/');
+import { SESSION_COOKIE, enter, insidePath } from '$lib/server/guard';
 
 export const actions = {
 	default: async ({ request, cookies, getClientAddress, url }) => {
@@ -15,8 +12,8 @@ export const actions = {
 			path: '/',
 			httpOnly: true,
 			sameSite: 'strict',
-			secure: false
+			secure: url.protocol === 'https:'
 		});
-		redirect(303, inside(url.searchParams.get('to')));
+		redirect(303, insidePath(url.searchParams.get('to')));
 	}
 };

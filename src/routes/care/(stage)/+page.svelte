@@ -12,7 +12,7 @@
 
 <div class="grid grid-cols-1 gap-x-10 gap-y-8 xl:grid-cols-2">
 	<CheckPanel />
-	<StudioFiles />
+	<StudioFiles guarded={data.guarded} />
 	<ReminderTable devices={data.devices} />
 	<RiskWeights risk={data.risk} />
 	<div class="xl:col-span-2"><RetentionPanel rules={data.retention} /></div>
