@@ -90,3 +90,39 @@ test('CSV in and out, with faults row by row', async ({ page }) => {
 		preview.rows.every((row: { faults: unknown[]; known: boolean }) => row.faults.length === 0 && row.known)
 	).toBe(true);
 });
+
+test('what another window changed meanwhile is told, and not overwritten', async ({ page }) => {
+	const made = await page.request.post('/api/v1/devices', { data: { name: 'Two windows', place: 'rack' } });
+	const { id } = (await made.json()) as { id: string };
+	const elsewhere = async (facts: object) => {
+		const now = (await (await page.request.get(`/api/v1/devices/${id}`)).json()) as object;
+		expect((await page.request.put(`/api/v1/devices/${id}`, { data: { ...now, ...facts } })).ok()).toBe(true);
+	};
+	const noted = async () =>
+		(await (await page.request.get(`/api/v1/devices/${id}`)).json()) as Record<string, unknown>;
+	await page.goto(`/gear/${id}/edit`);
+	await page.getByLabel('Place').fill('desk');
+	await elsewhere({ place: 'attic', serial: '0042' });
+	await page.getByRole('button', { name: 'Save' }).click();
+	await expect(page.getByRole('alert')).toContainText(
+		'Meanwhile somebody changed “place” to “attic”. Nothing was overwritten.'
+	);
+	expect(await noted()).toMatchObject({ place: 'attic', serial: '0042' });
+	// What they changed alone is here now, and what was typed still stands.
+	await expect(page.getByLabel('Serial')).toHaveValue('0042');
+	await expect(page.getByLabel('Place')).toHaveValue('desk');
+	await page.getByRole('button', { name: 'Save' }).click();
+	await expect(page).toHaveURL(new RegExp(`/gear/${id}$`));
+	expect(await noted()).toMatchObject({ place: 'desk', serial: '0042' });
+
+	await page.goto(`/gear/${id}/notes`);
+	await page.getByLabel('What you would write on masking tape').fill('Mine');
+	await elsewhere({ notes: 'Theirs' });
+	await page.getByRole('button', { name: 'Save the note' }).click();
+	await expect(page.getByRole('alert')).toContainText('Theirs');
+	expect(await noted()).toMatchObject({ notes: 'Theirs' });
+	await page.getByRole('button', { name: 'Save the note' }).click();
+	await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+	expect(await noted()).toMatchObject({ notes: 'Mine' });
+	await page.request.delete(`/api/v1/devices/${id}`);
+});

@@ -12,7 +12,7 @@ import { getVersion } from '../src/lib/server/drawer';
 import { getTransfer, receivedMessages } from '../src/lib/server/transfers';
 import { serve } from './server-process';
 
-const KILLS = 50;
+const KILLS = 30;
 /** Messages of one call. */
 const GROUP = 8;
 const data = mkdtempSync(join(tmpdir(), 'drawer-crash-'));

@@ -5,7 +5,7 @@ const MINUTES = 1.5;
 
 it(`a short torture (${MINUTES} minutes) leaves nothing lost, wrong or unforeseen`, async () => {
 	const seed = Date.now() % 1_000_000;
-	const { rows, faults } = await torture(MINUTES, seed);
+	const { rows, faults } = await torture(MINUTES, seed, 20_000);
 	for (const { what, figures } of rows) console.log(`torture, seed ${seed}: ${what}: ${figures}`);
 	expect(faults).toEqual([]);
 	// Each part had its turn.

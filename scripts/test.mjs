@@ -128,6 +128,9 @@ await together(
 stage('Unit and property tests', vitestArgs('unit'), vitest('unit'));
 stage('Browser', [bin('@playwright/test/cli.js'), 'test'], playwright);
 
+console.log('\n— What it is built on');
+spawnSync(node, [join(root, 'scripts', 'dependencies.mjs')], { cwd: root, stdio: 'inherit', env });
+
 process.exitCode = failed > 0 ? 1 : 0;
 console.log('');
 for (const { title, seconds, ok, bad } of told)

@@ -24,8 +24,11 @@ export interface Tortured {
 	faults: string[];
 }
 
-/** Tortures for so many minutes. */
-export async function torture(minutes: number, seed: number): Promise<Tortured> {
+/**
+ * Tortures for so many minutes.
+ * @param refusedMs the most that a refused call may take: two seconds, more on a machine that does other things
+ */
+export async function torture(minutes: number, seed: number, refusedMs = 2000): Promise<Tortured> {
 	const rows: Row[] = [];
 	const faults: string[] = [];
 	const random = seededRandom(seed);

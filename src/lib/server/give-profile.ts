@@ -1,4 +1,4 @@
-import type { Device, DeviceFacts } from '../core/gear';
+import { deviceSchema, mergeFacts, type Device, type DeviceFacts } from '../core/gear';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import { listVersions } from './drawer';
@@ -13,17 +13,36 @@ export interface ReadAgain {
 	why: string | null;
 }
 
+const inWords = (value: unknown): string =>
+	value === null || value === ''
+		? 'nothing'
+		: typeof value === 'object'
+			? JSON.stringify(value)
+			: String(value);
+
 /**
  * Changes what is noted of a device. One that gets a profile has its raw versions read with it at once: their bytes stay
  * as they are, and those that the profile does not read stay raw.
- * @throws Problem `device.not-found`
+ * @param was what was seen before it was changed: what others changed since is kept
+ * @throws Problem `device.not-found`; `device.conflict` where both changed the same
  */
 export async function saveDevice(
 	studio: Studio,
 	id: string,
-	facts: DeviceFacts
+	given: DeviceFacts,
+	was?: DeviceFacts
 ): Promise<{ device: Device; again: ReadAgain | null }> {
 	const before = await getDevice(studio, id);
+	const { facts, conflicts } = was
+		? mergeFacts(was, given, deviceSchema.parse(before))
+		: { facts: given, conflicts: [] };
+	if (conflicts.length > 0)
+		throw new Problem(
+			'device.conflict',
+			`Meanwhile somebody changed ${conflicts.map(({ field, theirs }) => `“${field}” to “${inWords(theirs)}”`).join(', ')}. Nothing was overwritten.`,
+			'Look at what you typed, and save again to have it so all the same.',
+			{ conflicts }
+		);
 	const device = await updateDevice(studio, id, facts);
 	if (device.profileId === null || device.profileId === before.profileId) return { device, again: null };
 	const again: ReadAgain = { read: 0, raw: 0, why: null };

@@ -14,7 +14,7 @@ import {
 	traceSchema,
 	versionLabelSchema
 } from '../core/drawer';
-import { deviceSchema } from '../core/gear';
+import { deviceEditSchema, deviceSchema } from '../core/gear';
 import { profileSchema } from '../core/profile';
 import { rigOrderSchema, rigSchema } from '../core/rig';
 import { addToBankSchema, mergeSchema, newBankSchema, saveBankSchema } from './bank-orders';
@@ -133,7 +133,7 @@ export const OPERATIONS: readonly Operation[] = [
 	get('/devices', 'The catalogue', { query: { archived: 'With archived devices too.' } }),
 	post('/devices', 'Adds a device', deviceSchema),
 	get('/devices/[id]', 'A device'),
-	put('/devices/[id]', 'Changes a device', deviceSchema),
+	put('/devices/[id]', 'Changes a device; with `was`, what others changed since is kept', deviceEditSchema),
 	{ method: 'DELETE', path: '/devices/[id]', says: 'Archives a device' },
 	post('/devices/[id]/contact', 'Notes where it was heard', contactSchema),
 	post('/devices/[id]/contact/cables', 'Notes the way on which it was heard as its cables'),

@@ -4,7 +4,8 @@
 	import { DEVICE_KINDS, PORT_CONNECTORS, deviceSchema, type DeviceFacts, type Port } from '$lib/core/gear';
 
 	interface Props {
-		form: SuperValidated<DeviceFacts>;
+		/** `was`: what is noted, where that is changed. */
+		form: SuperValidated<DeviceFacts & { was?: DeviceFacts }, string>;
 		action?: string;
 		submit: string;
 		/** `panelAdd`: what the panel of the model adds to the device ID of the wire. */
@@ -12,7 +13,7 @@
 	}
 	let { form: validated, action, submit, profiles }: Props = $props();
 	// svelte-ignore state_referenced_locally
-	const { form, errors, enhance, delayed, tainted, isTainted } = superForm(validated, {
+	const { form, errors, message, enhance, delayed, tainted, isTainted } = superForm(validated, {
 		dataType: 'json',
 		validators: zod4Client(deviceSchema),
 		taintedMessage: 'What you typed is not saved yet. Leave all the same?'
@@ -74,6 +75,9 @@
 {/snippet}
 
 <form method="POST" {action} use:enhance class="max-w-4xl space-y-6" novalidate>
+	{#if $message}
+		<p role="alert" class="border-l-4 border-brass bg-ground p-3">{$message}</p>
+	{/if}
 	<fieldset class="grid gap-3 sm:grid-cols-3">
 		<legend class="mb-2">What it is</legend>
 		{@render text('name', 'Your name for it')}

@@ -105,7 +105,7 @@ describe('bodies of properties', () => {
 
 	it('travel in chunks that the other side takes, and are joined again', () => {
 		const random = seededRandom(8);
-		for (let run = 0; run < 200; run++) {
+		for (let run = 0; run < 60; run++) {
 			const most = between(random, 100, 4000);
 			const property = {
 				header: bytesOf(random, between(random, 2, 200), 127),

@@ -69,6 +69,9 @@ export const deviceSchema = z.object({
 
 export type DeviceFacts = z.infer<typeof deviceSchema>;
 
+/** Facts that somebody changed, with those that they saw before: what others changed meanwhile is not overwritten. */
+export const deviceEditSchema = deviceSchema.extend({ was: deviceSchema.optional() });
+
 export interface Device extends DeviceFacts {
 	id: string;
 	/** The bench unit that it is plugged in to, if any. */

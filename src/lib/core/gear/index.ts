@@ -4,3 +4,4 @@ export * from './from-profile';
 export * from './kinds';
 export * from './midi-ports';
 export * from './present-port';
+export * from './merge-facts';

@@ -1,4 +1,4 @@
-import { deviceSchema } from '$lib/core/gear';
+import { deviceEditSchema } from '$lib/core/gear';
 import { answer, body } from '$lib/server/answer';
 import { archiveDevice, getDevice } from '$lib/server/gear';
 import { saveDevice } from '$lib/server/give-profile';
@@ -7,11 +7,8 @@ export const GET = ({ locals, params }) => answer(() => getDevice(locals.studio,
 
 export const PUT = (event) =>
 	answer(async () => {
-		const { device, again } = await saveDevice(
-			event.locals.studio,
-			event.params.id,
-			await body(event, deviceSchema)
-		);
+		const { was, ...facts } = await body(event, deviceEditSchema);
+		const { device, again } = await saveDevice(event.locals.studio, event.params.id, facts, was);
 		return { ...device, again };
 	});
 
