@@ -66,7 +66,15 @@ export async function torture(minutes: number, seed: number, refusedMs = 2000): 
 		const server = await serve(PORT + 4, join(file, '..'));
 		try {
 			const files = await filesOf(template);
-			const calls = await tortureApi(server.url, file, random, until(SHARES.calls), files, server.output);
+			const calls = await tortureApi(
+				server.url,
+				file,
+				random,
+				until(SHARES.calls),
+				files,
+				server.output,
+				refusedMs
+			);
 			const statuses = Object.entries(calls.statuses).map(([status, count]) => `${status}: ${count}`);
 			rows.push({
 				what: 'Faulty calls',

@@ -4,13 +4,18 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { deviceSchema } from '../core/gear';
+import { fromHex } from '../core/midi';
 import { makeBundle, takeBundle } from './bundle';
 import { importCatalogue } from './catalogue';
 import { copyStudio } from './copy';
 import { openStudio } from './db/connection';
-import { getVersion, keepVersion, labelVersion, listVersions } from './drawer';
+import { checkStudio } from './check';
+import { getVersion, keepVersion, labelVersion, listVersions, openVersion } from './drawer';
+import { shippedProfile } from './profiles';
+import { readKnowledge } from './store/knowledge';
 import { addDevice, listDevices } from './gear';
 import { count, freshStudio } from './studio.fixture';
 import { anUmbra, bundleOf, keep, renamed } from './heart.fixture';
@@ -68,9 +73,9 @@ describe('a studio bundle', () => {
 		await filled();
 		const bytes = await bundleOf(here.studio);
 		await elsewhere(async (other) => {
-			expect(await takeBundle(other, bytes)).toEqual({ devices: 2, versions: 3, known: 0 });
+			expect(await takeBundle(other, bytes)).toEqual({ devices: 2, versions: 3, known: 0, left: [] });
 			expect(await story(other)).toEqual(await story(here.studio));
-			expect(await takeBundle(other, bytes)).toEqual({ devices: 0, versions: 0, known: 3 });
+			expect(await takeBundle(other, bytes)).toEqual({ devices: 0, versions: 0, known: 3, left: [] });
 		});
 	});
 
@@ -127,16 +132,120 @@ describe('a studio bundle', () => {
 		await expect(takeBundle(here.studio, make())).rejects.toThrow(says);
 	});
 
-	it('in which one byte was changed is refused, and nothing is taken over', async () => {
+	it('in which one version is damaged is taken over without it, which is named', async () => {
 		await filled();
 		const files = unzipSync(await bundleOf(here.studio));
 		const name = Object.keys(files).find((file) => file.startsWith('drawers/umbra'))!;
 		files[name][10] ^= 1;
 		await elsewhere(async (other) => {
-			await expect(takeBundle(other, zipSync(files))).rejects.toThrow('does not hold what the manifest says');
-			expect(await listDevices(other)).toEqual([]);
+			const taken = await takeBundle(other, zipSync(files));
+			expect(taken).toMatchObject({ devices: 2, versions: 2, known: 0 });
+			expect(taken.left).toMatchObject([
+				{
+					device: 'Umbra hall',
+					says: `“${name}” does not hold what the manifest says of it: it was changed or damaged.`
+				}
+			]);
+			// Once it is whole again, it comes.
+			files[name][10] ^= 1;
+			expect(await takeBundle(other, zipSync(files))).toEqual({
+				devices: 0,
+				versions: 1,
+				known: 2,
+				left: []
+			});
+			expect(new Set(JSON.stringify(await story(other)))).toEqual(
+				new Set(JSON.stringify(await story(here.studio)))
+			);
 		});
-		expect(strFromU8(files['manifest.json'])).toContain('silent-drawer.bundle');
+	});
+
+	it('carries values that a panel told as they were', async () => {
+		const profile = shippedProfile('corrie-sallow');
+		const device = await addDevice(
+			here.studio,
+			deviceSchema.parse({ name: 'Sallow', profileId: profile.id })
+		);
+		const told = ['b00740', 'b063016202060126', 'c005'].map((hex) => fromHex(hex));
+		const { id } = await keepVersion(here.studio, {
+			device,
+			profile: null,
+			messages: told,
+			kind: 'routine',
+			world: 'hardware',
+			proof: 'none'
+		});
+		const bundle = await bundleOf(here.studio);
+		await elsewhere(async (other) => {
+			expect(await takeBundle(other, bundle)).toMatchObject({ versions: 1, left: [] });
+			expect((await openVersion(other, id)).messages).toEqual(told);
+		});
+	});
+
+	/** What is known of every slot: content and when it was seen. */
+	const known = async (studio: typeof here.studio, deviceId: string) => {
+		const { slots } = await readKnowledge(studio, deviceId, 'hardware');
+		return [...slots]
+			.map(([key, { seen, proved }]) => [key, seen?.record, seen?.at, seen?.versionId, proved?.at])
+			.sort();
+	};
+
+	it('brings two studios that grew apart together, whichever is taken first', async () => {
+		await fc.assert(
+			fc.asyncProperty(
+				fc.array(fc.tuple(fc.boolean(), fc.integer({ min: 1, max: 60 }), fc.nat(40)), {
+					minLength: 2,
+					maxLength: 5
+				}),
+				async (readings) => {
+					// A laptop on tour and a desktop at home begin as one.
+					const studios = await Promise.all(
+						[0, 1].map(async (n) => {
+							const folder = mkdtempSync(join(tmpdir(), `apart-${n}-`));
+							return { folder, studio: await openStudio(join(folder, 'studio.sqlite')) };
+						})
+					);
+					try {
+						const [one, two] = studios.map(({ studio }) => studio);
+						const { device, profile, slots } = await anUmbra(one);
+						await keep(one, device, profile, slots, { takenAt: '2026-01-01T00:00:00.000Z' });
+						await takeBundle(two, await bundleOf(one));
+						for (const [away, day, slot] of readings)
+							await keep(
+								away ? one : two,
+								device,
+								profile,
+								renamed(profile, slots, slot, `Day ${day}`),
+								// No two at the same moment.
+								{ takenAt: new Date(Date.UTC(2026, 1, day, 0, slot, readings.length)).toISOString() }
+							);
+						const [first, second] = [await bundleOf(one), await bundleOf(two)];
+						await takeBundle(one, second);
+						await takeBundle(two, first);
+						const latest = await known(one, device.id);
+						expect(await known(two, device.id)).toEqual(latest);
+						for (const order of [
+							[first, second],
+							[second, first]
+						])
+							await elsewhere(async (third) => {
+								for (const bundle of order) await takeBundle(third, bundle);
+								expect(await known(third, device.id)).toEqual(latest);
+								const ids = async (studio: typeof third) =>
+									(await listVersions(studio, device.id)).map(({ id }) => id).sort();
+								expect(await ids(third)).toEqual(await ids(one));
+								expect((await checkStudio(third)).damage).toEqual([]);
+							});
+					} finally {
+						for (const { studio, folder } of studios) {
+							await studio.close();
+							rmSync(folder, { recursive: true, force: true });
+						}
+					}
+				}
+			),
+			{ numRuns: 6 }
+		);
 	});
 });
 
@@ -183,7 +292,7 @@ describe('whatever goes wrong in the middle of an import', () => {
 				await sql('DROP TRIGGER broken');
 				expect(await takeBundle(studio, bundle)).toMatchObject({ devices: 2, versions: 3, known: 0 });
 				expect(await story(studio)).toEqual(await story(here.studio));
-				expect(await takeBundle(studio, bundle)).toEqual({ devices: 0, versions: 0, known: 3 });
+				expect(await takeBundle(studio, bundle)).toEqual({ devices: 0, versions: 0, known: 3, left: [] });
 			});
 		}
 	);

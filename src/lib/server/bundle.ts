@@ -133,7 +133,8 @@ async function addVersions(
 			...(since === null ? {} : { readAt: times }),
 			profile: version.profileId ? { id: version.profileId, revision: version.profileRevision! } : null,
 			file,
-			messages: version.messages
+			messages: version.messages,
+			...(messages.every((bytes) => bytes[0] === 0xf0) ? {} : { sizes: messages.map(({ length }) => length) })
 		});
 	}
 	return versions;
@@ -144,6 +145,8 @@ export interface BundleImport {
 	versions: number;
 	/** Versions that were here already, message for message. */
 	known: number;
+	/** Versions that are damaged in the archive, and were not taken. */
+	left: { device: string; takenAt: string; says: string }[];
 }
 
 const wrong = (says: string, detail: Record<string, unknown> = {}) =>
@@ -159,6 +162,8 @@ interface OpenBundle {
 	manifest: BundleManifest;
 	profiles: Map<string, Profile>;
 	messagesOf(version: BundleVersion): Promise<Uint8Array[]>;
+	/** By their ids: versions whose files are damaged, with what is wrong. */
+	hurt: ReadonlyMap<string, string>;
 }
 
 /** What a file of an archive holds. @throws Problem `bundle.invalid` */
@@ -181,7 +186,18 @@ async function jsonOf(zip: OpenZip, name: string, limit?: number): Promise<unkno
 	}
 }
 
-/** Checks all of a bundle before anything is stored. @throws Problem `bundle.invalid` */
+const sysexIn = (bytes: Uint8Array): Uint8Array[] =>
+	frameAll(bytes).flatMap(({ kind, bytes: message }) => (kind === 'sysex' ? [message] : []));
+
+function cutAt(bytes: Uint8Array, sizes: readonly number[]): Uint8Array[] {
+	let at = 0;
+	return sizes.map((size) => bytes.subarray(at, (at += size)));
+}
+
+/**
+ * Checks all of a bundle before anything is stored. A version whose file is damaged is left out.
+ * @throws Problem `bundle.invalid`
+ */
 async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 	if (!zip.has('manifest.json')) throw wrong('There is no manifest.json in the archive.');
 	const parsed = bundleManifestSchema.safeParse(await jsonOf(zip, 'manifest.json', MANIFEST_LIMIT));
@@ -193,10 +209,9 @@ async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 	const profiles = new Map<string, Profile>();
 	for (const { id, revision, file } of manifest.profiles)
 		profiles.set(`${id} ${revision}`, parseProfile(await jsonOf(zip, file)));
-	const messagesOf = async ({ file, messages: hashes }: BundleVersion) => {
-		const messages = frameAll(await fileOf(zip, file))
-			.filter(({ kind }) => kind === 'sysex')
-			.map(({ bytes }) => bytes);
+	const messagesOf = async ({ file, messages: hashes, sizes }: BundleVersion) => {
+		const bytes = await fileOf(zip, file);
+		const messages = sizes ? cutAt(bytes, sizes) : sysexIn(bytes);
 		if (messages.length !== hashes.length || messages.some((bytes, i) => hashOf(bytes) !== hashes[i]))
 			throw wrong(`“${file}” does not hold what the manifest says of it: it was changed or damaged.`, {
 				file
@@ -209,18 +224,25 @@ async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 		const [{ path, message }] = device.error.issues;
 		throw wrong(`manifest.json: a device’s ${faultPath(path) || 'facts'}: ${message}.`);
 	}
+	const hurt = new Map<string, string>();
 	for (const version of manifest.devices.flatMap(({ versions }) => versions)) {
-		await messagesOf(version);
+		try {
+			await messagesOf(version);
+		} catch (error) {
+			if (!(error instanceof Problem)) throw error;
+			hurt.set(version.id, error.message);
+		}
 		const { profile } = version;
 		if (profile && !profiles.has(`${profile.id} ${profile.revision}`))
 			throw wrong(`The profile “${profile.id}”, revision ${profile.revision}, is missing from the archive.`);
 	}
-	return { manifest, profiles, messagesOf };
+	return { manifest, profiles, messagesOf, hurt };
 }
 
 /**
  * Takes a bundle over: devices that are not here are added, versions that are not here are stored as they were, hash
- * for hash, oldest first. Taking the same bundle over again changes nothing. The archive may be a file on disk: no more
+ * for hash, oldest first. Taking the same bundle over again changes nothing. A version that is damaged in the archive is left
+ * out and named. The archive may be a file on disk: no more
  * than a dump of it is held in memory at a time.
  * @throws Problem `bundle.invalid`
  */
@@ -243,7 +265,7 @@ export async function takeBundle(studio: Studio, source: string | Uint8Array): P
 /** All of it, or nothing: whoever looks meanwhile sees the studio as it was before. */
 async function takeOver(
 	studio: Studio,
-	{ manifest, profiles, messagesOf }: OpenBundle
+	{ manifest, profiles, messagesOf, hurt }: OpenBundle
 ): Promise<BundleImport> {
 	const own = new Set(
 		manifest.profiles.filter((profile) => profile.own).map(({ id, revision }) => `${id} ${revision}`)
@@ -253,7 +275,7 @@ async function takeOver(
 		[...profiles.values()].sort((a, b) => a.revision - b.revision).map((profile) => [profile.id, profile])
 	);
 	const result = await studio.write(async (transaction) => {
-		const taken: BundleImport = { devices: 0, versions: 0, known: 0 };
+		const taken: BundleImport = { devices: 0, versions: 0, known: 0, left: [] };
 		for (const [key, profile] of profiles) {
 			const revision = await keepRevision(studio, profile, transaction);
 			if (own.has(key)) await adoptRevision(studio, profile.id, revision, transaction);
@@ -270,6 +292,11 @@ async function takeOver(
 			for (const version of versions) {
 				if (known.has(version.id)) {
 					taken.known++;
+					continue;
+				}
+				const says = hurt.get(version.id);
+				if (says !== undefined) {
+					taken.left.push({ device: device.name, takenAt: version.takenAt, says });
 					continue;
 				}
 				await keepVersionIn(studio, await asRead(version, device, profiles, messagesOf), transaction);

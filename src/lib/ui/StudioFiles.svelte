@@ -3,24 +3,31 @@
 	import { call } from '../hardware/api';
 	import ProblemNote from './ProblemNote.svelte';
 	import { refresh } from './refresh';
+	import When from './When.svelte';
 	import { count } from './words';
 
 	/** Whether it asks for a passphrase: then one can leave it. */
 	let { guarded }: { guarded: boolean } = $props();
 	const doing = new Doing();
 	let said = $state('');
+	interface Taken {
+		devices: number;
+		versions: number;
+		known: number;
+		left: { device: string; takenAt: string; says: string }[];
+	}
+	/** Versions that are damaged in the bundle. */
+	let hurt = $state.raw<Taken['left']>([]);
 
 	async function take(event: Event & { currentTarget: HTMLInputElement }) {
 		const input = event.currentTarget;
 		const file = input.files?.[0];
 		if (!file) return;
 		said = '';
+		hurt = [];
 		await doing.run(async () => {
-			const { devices, versions, known } = await call<{ devices: number; versions: number; known: number }>(
-				'POST',
-				'/bundle',
-				file
-			);
+			const { devices, versions, known, left } = await call<Taken>('POST', '/bundle', file);
+			hurt = left;
 			said = `${count(versions, 'version')} taken over, ${count(devices, 'device')} added, ${known} were here already.`;
 			await refresh();
 		});
@@ -50,6 +57,16 @@
 	>
 	{#if doing.problem}<div class="mt-2"><ProblemNote problem={doing.problem} /></div>{/if}
 	<p role="status" class="mt-1">{said}</p>
+	{#if hurt.length > 0}
+		<div role="alert" class="mt-2 border-l-4 border-brass bg-ground p-3">
+			<p>{count(hurt.length, 'version')} left out: damaged in the bundle. Make it again, if you can.</p>
+			<ul class="mt-1">
+				{#each hurt as { device, takenAt, says } (`${device} ${takenAt} ${says}`)}
+					<li><span class="plate">{device}</span>, <When at={takenAt} />: {says}</li>
+				{/each}
+			</ul>
+		</div>
+	{/if}
 	{#if guarded}
 		<form method="POST" action="/leave" class="mt-3">
 			<button class="btn">Log out of this studio</button>

@@ -28,7 +28,9 @@ const bundleVersion = z.strictObject({
 	/** Where its messages are in the archive: a plain .syx file. */
 	file: z.string().regex(/^drawers\/[\w.-]+\/[\w.-]+\.syx$/),
 	/** SHA-256 of each message, in the order of the file. */
-	messages: z.array(hash).min(1)
+	messages: z.array(hash).min(1),
+	/** How long each is, in bytes, where not all are system exclusive: values that a panel told. */
+	sizes: z.array(z.number().int().min(1)).optional()
 });
 
 const bundleDevice = z.strictObject({
