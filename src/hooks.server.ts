@@ -1,4 +1,4 @@
-import { error, json, type Handle, type HandleServerError } from '@sveltejs/kit';
+import { error, json, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { Problem } from '$lib/core/problem';
 import { machineProblem } from '$lib/server/answer';
 import {
@@ -75,13 +75,10 @@ const answered: Handle = async ({ event, resolve }) => {
 					'Open the app and enter it.'
 				)
 			);
-		return new Response(null, {
-			status: 303,
-			headers: { location: `/enter?to=${encodeURIComponent(pathname)}` }
-		});
+		redirect(303, `/enter?to=${encodeURIComponent(pathname)}`);
 	}
 	const moved = movedTo(pathname, event.url.search);
-	if (moved) return new Response(null, { status: 308, headers: { location: moved } });
+	if (moved) redirect(308, moved);
 	let studio;
 	try {
 		studio = await theStudio();

@@ -216,6 +216,8 @@ async function checkVersion(
 	try {
 		return await judgeVersion(studio, version, bad, readable);
 	} catch (error) {
+		if (error instanceof Problem && error.code === 'object.damaged')
+			return { says: [error.message], decoded: 0 };
 		if (!isTorn(error)) throw error;
 		return { says: ['a part of the studio’s file that holds it is damaged'], decoded: 0 };
 	}

@@ -75,9 +75,6 @@
 {/snippet}
 
 <form method="POST" {action} use:enhance class="max-w-4xl space-y-6" novalidate>
-	{#if $message}
-		<p role="alert" class="border-l-4 border-brass bg-ground p-3">{$message}</p>
-	{/if}
 	<fieldset class="grid gap-3 sm:grid-cols-3">
 		<legend class="mb-2">What it is</legend>
 		{@render text('name', 'Your name for it')}
@@ -202,6 +199,9 @@
 		<textarea id="device-notes" class="textarea w-full" rows="4" bind:value={$form.notes}></textarea>
 		<span class="text-sm text-rust empty:hidden">{$errors.notes?.[0] ?? ''}</span>
 	</div>
+	{#if $message}
+		<p role="alert" class="border-l-4 border-brass bg-ground p-3">{$message}</p>
+	{/if}
 	<div class="flex items-center gap-3">
 		<button class="btn btn-primary" disabled={$delayed}>{submit}</button>
 		{#if isTainted($tainted)}<span class="small-print">Not saved yet</span>{/if}

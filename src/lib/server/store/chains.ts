@@ -1,6 +1,7 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import { applyDifference, difference } from '../../core/drawer';
 import { hashOf } from '../hash';
+import { hashText } from './hashes';
 
 /** How a content is kept: as it is, packed, or as what differs from another one. */
 export const FORM = { plain: 0, packed: 1, xorPacked: 2, difference: 3, differencePacked: 4 } as const;
@@ -72,7 +73,7 @@ export function wholeOrNull(
 ): Uint8Array | null {
 	try {
 		const bytes = build(rows, id, known);
-		return hashOf(bytes) === rows.get(id)!.hash.toString('hex') ? bytes : null;
+		return hashOf(bytes) === hashText(rows.get(id)!.hash) ? bytes : null;
 	} catch {
 		return null;
 	}

@@ -1,7 +1,7 @@
 import type { Studio } from '../db/connection';
 import { isTorn, tornFile } from '../db/damage';
 import { deviceNames } from './devices';
-import { hasHash } from './hashes';
+import { hasHash, hashText } from './hashes';
 import { all, one, run, toTime } from './sql';
 import { told } from './words';
 
@@ -41,7 +41,8 @@ export async function* objectHashes(studio: Studio, size = 100): AsyncGenerator<
 			[after, size]
 		);
 		if (rows.length === 0) return;
-		yield rows.map(({ hash }) => hash.toString('hex'));
+		// One without a name is nobody's: it is not there, and so it is said.
+		yield rows.map(({ hash }) => (hash instanceof Uint8Array ? hashText(hash) : ''));
 		after = rows.at(-1)!.id;
 	}
 }

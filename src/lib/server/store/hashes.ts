@@ -1,3 +1,5 @@
+import { tornFile } from '../db/damage';
+
 /** The tables whose rows are named by the SHA-256 of their content. */
 type Named = 'objects' | 'records';
 
@@ -20,3 +22,9 @@ export const chainsOf = (table: Named) => ({
 	byHash: withBases(table, `SELECT n.id FROM ${fromHashes(table, 'n')}`),
 	byId: withBases(table, 'SELECT value FROM json_each(?1)')
 });
+
+/** The SHA-256 that names a row, in hexadecimal. @throws Problem `studio.torn` where the row has none */
+export function hashText(hash: Uint8Array | null | undefined): string {
+	if (!(hash instanceof Uint8Array)) throw tornFile('a row has no name');
+	return Buffer.from(hash.buffer, hash.byteOffset, hash.byteLength).toString('hex');
+}

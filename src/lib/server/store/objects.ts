@@ -4,7 +4,7 @@ import { Problem } from '../../core/problem';
 import type { Studio } from '../db/connection';
 import { hashOf } from '../hash';
 import { build, over, whole, wholeOrNull, type Kept } from './chains';
-import { chainsOf, fromHashes } from './hashes';
+import { chainsOf, fromHashes, hashText } from './hashes';
 import { all, hexOf, run } from './sql';
 import { numbersOf } from './words';
 
@@ -52,7 +52,7 @@ async function load(
 	const take = async (sql: string, of: readonly (string | number)[]) => {
 		for (const row of await all<Row>(studio, `${sql} ${ROWS}`, [JSON.stringify(of)], transaction)) {
 			into.rows.set(row.id, row);
-			into.ids.set(row.hash.toString('hex'), row.id);
+			into.ids.set(hashText(row.hash), row.id);
 		}
 	};
 	if (wanted.hashes?.length) await take(byHash, wanted.hashes);
@@ -115,7 +115,7 @@ export async function putObjects(
 			[JSON.stringify(rows)],
 			transaction
 		);
-		for (const { id, hash } of stored) loaded.ids.set(hash.toString('hex'), id);
+		for (const { id, hash } of stored) loaded.ids.set(hashText(hash), id);
 	}
 	return hashes.map((hash) => ({ id: loaded.ids.get(hash)!, hash }));
 }
@@ -227,7 +227,7 @@ export async function storedObjects(
 		[JSON.stringify([...new Set(hashes)])],
 		transaction
 	);
-	return new Map(rows.map(({ id, hash }) => [hash.toString('hex'), id]));
+	return new Map(rows.map(({ id, hash }) => [hashText(hash), id]));
 }
 
 /** The names of contents, by number. */
@@ -242,5 +242,5 @@ export async function namesOfObjects(
 		[JSON.stringify([...new Set(ids)])],
 		transaction
 	);
-	return new Map(rows.map(({ id, hash }) => [id, hash.toString('hex')]));
+	return new Map(rows.map(({ id, hash }) => [id, hashText(hash)]));
 }

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { Transaction } from 'sequelize';
 import { foldName } from '../../core/drawer';
 import { sameBytes } from '../../core/midi';
@@ -6,8 +7,8 @@ import type { Slot } from '../../core/profile';
 import type { Studio } from '../db/connection';
 import { tornFile } from '../db/damage';
 import { over, whole, wholeOrNull, type Kept } from './chains';
-import { chainsOf, hasHash } from './hashes';
-import { all, hexOf, parsed, run } from './sql';
+import { chainsOf, hasHash, hashText } from './hashes';
+import { all, hexOf, parsed, run, stored } from './sql';
 import { numbersOf, told } from './words';
 
 /** Every sixteenth form of a sound is kept whole, so that any is built in 15 steps. */
@@ -17,8 +18,9 @@ const PART = 500;
 
 /** Names the sounds of one area of a model. */
 export const kindOf = (profileId: string, area: string): string => JSON.stringify([profileId, area]);
+const kindSchema = z.tuple([z.string(), z.string()]);
 export const fromKind = (kind: string): { profileId: string; area: string } => {
-	const [profileId, area] = parsed(kind) as [string, string];
+	const [profileId, area] = stored(kindSchema, parsed(kind));
 	return { profileId, area };
 };
 
@@ -80,7 +82,7 @@ export async function keepRecords(
 	);
 	const kind = (area: string) => kinds(kindOf(profileId, area));
 	const rows = await load(studio, byHash, [...new Set(slots.map(({ record }) => record))], transaction);
-	const ids = new Map([...rows.values()].map((row) => [`${row.kind} ${row.hash.toString('hex')}`, row.id]));
+	const ids = new Map([...rows.values()].map((row) => [`${row.kind} ${hashText(row.hash)}`, row.id]));
 	const known = new Map<number, Uint8Array>();
 	const fresh = new Map<string, NewRecord>();
 	for (const entry of slots) {
@@ -154,7 +156,7 @@ export async function getRecords(
 	const rows = await load(studio, byHash, [...wanted], transaction);
 	const known = new Map<number, Uint8Array>();
 	for (const row of rows.values()) {
-		const hash = row.hash.toString('hex');
+		const hash = hashText(row.hash);
 		if (!wanted.has(hash) || row.data === null) continue;
 		const bytes = read(rows, row.id, known);
 		if (!bytes) throw damaged(hash);
@@ -169,7 +171,7 @@ export type DescribedRecord = StoredRecord & { profileId: string; area: string }
 /** A sound by its hash, or undefined. @throws Problem `record.damaged` */
 export async function getRecord(studio: Studio, hash: string): Promise<DescribedRecord | undefined> {
 	const rows = await load(studio, byHash, [hash]);
-	const row = [...rows.values()].find((each) => each.data !== null && each.hash.toString('hex') === hash);
+	const row = [...rows.values()].find((each) => each.data !== null && hashText(each.hash) === hash);
 	if (!row) return undefined;
 	const bytes = read(rows, row.id, new Map());
 	if (!bytes) throw damaged(hash);
@@ -191,7 +193,7 @@ export async function kindsOfRecords(
 ): Promise<Map<string, { profileId: string; area: string }[]>> {
 	const wanted = new Set(hashes);
 	const rows = [...(await load(studio, byHash, [...wanted])).values()]
-		.map(({ kind, hash }) => ({ kind, hash: hash.toString('hex') }))
+		.map(({ kind, hash }) => ({ kind, hash: hashText(hash) }))
 		.filter(({ hash }) => wanted.has(hash));
 	const kinds = new Map<string, { profileId: string; area: string }[]>();
 	for (const { kind, hash } of await told(studio, rows, ['kind']))
@@ -208,7 +210,7 @@ export async function describeRecords(
 	const rows = await load(studio, byHash, [...wanted]);
 	const known = new Map<number, Uint8Array>();
 	const whole = [...rows.values()].flatMap((row) => {
-		const hash = row.hash.toString('hex');
+		const hash = hashText(row.hash);
 		const bytes = wanted.has(hash) ? read(rows, row.id, known) : null;
 		return bytes ? [{ kind: row.kind, hash, name: row.name, bytes }] : [];
 	});
@@ -239,7 +241,7 @@ export async function* recordsOf(
 		yield own.flatMap((id) => {
 			const bytes = read(rows, id, known);
 			const { hash, name } = found(rows, id);
-			return bytes ? [{ hash: hash.toString('hex'), name, bytes }] : [];
+			return bytes ? [{ hash: hashText(hash), name, bytes }] : [];
 		});
 	}
 }
@@ -283,7 +285,7 @@ export async function* damagedRecords(studio: Studio): AsyncGenerator<{
 			checked: own.length,
 			damaged: (await told(studio, bad, ['kind'])).map(({ kind, hash, name }) => ({
 				...fromKind(kind),
-				hash: hash.toString('hex'),
+				hash: hashText(hash),
 				name
 			}))
 		};

@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { World } from '../../core/drawer';
 import { slotKey, type Slot } from '../../core/profile';
 import type { Studio } from '../db/connection';
-import { hasHash } from './hashes';
+import { hasHash, hashText } from './hashes';
 import { kindOf } from './records';
 import { all, run, toMs, toTime } from './sql';
 import { numbersOf, told } from './words';
@@ -50,7 +50,7 @@ export async function currentRuns(
 	return new Map(
 		(await told(studio, rows, ['area'], transaction)).map(({ hash, fromAt, ...row }) => [
 			slotKey(row.area, row.slot),
-			{ ...row, record: hash.toString('hex'), fromAt: toTime(fromAt) }
+			{ ...row, record: hashText(hash), fromAt: toTime(fromAt) }
 		])
 	);
 }

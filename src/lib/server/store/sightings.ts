@@ -8,7 +8,7 @@ import {
 } from '../../core/drawer';
 import type { Studio } from '../db/connection';
 import { deviceNames } from './devices';
-import { fromHashes } from './hashes';
+import { fromHashes, hashText } from './hashes';
 import { fromKind, getRecords, kindOf } from './records';
 import { all, toTime, toTimeOrNull } from './sql';
 import { numbersOf, told } from './words';
@@ -114,7 +114,7 @@ async function sightings(
 			fromAt: toTime(fromAt),
 			toAt: toTimeOrNull(toAt),
 			current: current === 1,
-			record: hash.toString('hex')
+			record: hashText(hash)
 		})
 	);
 }
@@ -149,7 +149,7 @@ export async function soundsByName(
 	const devices = await deviceNames(studio);
 	return (await told(studio, rows, ['deviceId', 'label'])).map(({ hash, fromAt, current, ...row }) => ({
 		...row,
-		hash: hash.toString('hex'),
+		hash: hashText(hash),
 		device: devices.get(row.deviceId)?.name ?? '',
 		fromAt: toTime(fromAt),
 		current: current === 1
@@ -173,7 +173,7 @@ export async function placesOfSounds(
 	const devices = await deviceNames(studio);
 	const places = new Map<string, SoundPlace[]>();
 	for (const { hash, current, ...row } of await told(studio, rows, ['deviceId', 'label'])) {
-		const key = hash.toString('hex');
+		const key = hashText(hash);
 		const place = { ...row, device: devices.get(row.deviceId)?.name ?? '', current: current === 1 };
 		places.set(key, [...(places.get(key) ?? []), place]);
 	}
@@ -211,7 +211,7 @@ export async function staysOf(studio: Studio, profileId: string, area: string): 
 		return (await told(studio, rows, ['deviceId', 'area', 'label', 'world'])).map(
 			({ hash, fromAt, toAt, current, world, ...row }) => ({
 				...row,
-				record: hash.toString('hex'),
+				record: hashText(hash),
 				fromAt: toTime(fromAt),
 				// What lasts in another world than the studio's own says nothing of where a sound is now.
 				toAt: toTimeOrNull(current === 1 && world !== studio.world ? fromAt : toAt),

@@ -4,6 +4,7 @@ import type { Studio } from '../db/connection';
 import { toColumns, type Shape } from './columns';
 import { all, one, parsed, run, toMs, toTime, type Value } from './sql';
 import { numbersOf, told } from './words';
+import { hashText } from './hashes';
 
 export type TransferRow = Transfer;
 
@@ -231,7 +232,7 @@ export async function receivedRows(
 	return rows.map(({ position, id: object, hash, receivedAt }) => ({
 		position,
 		id: object,
-		hash: hash.toString('hex'),
+		hash: hashText(hash),
 		receivedAt: toTime(receivedAt)
 	}));
 }

@@ -3,7 +3,7 @@ import type { Transaction } from 'sequelize';
 import { spanSchema, type Span, type Version, type World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
 import { isTorn, tornFile } from '../db/damage';
-import { fromHashes } from './hashes';
+import { fromHashes, hashText } from './hashes';
 import { toColumns, type Column, type Shape } from './columns';
 import { all, one, parsed, run, toMs, toTime, toTimeOrNull } from './sql';
 import { numbersOf, told } from './words';
@@ -202,7 +202,7 @@ export async function messagesOfVersion(
 	);
 	return rows.map(({ position, hash, readAt }) => ({
 		position,
-		hash: hash.toString('hex'),
+		hash: hashText(hash),
 		readAt: toTimeOrNull(readAt)
 	}));
 }
