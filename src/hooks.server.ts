@@ -109,7 +109,8 @@ function notOpen(thrown: unknown, request: Request): Response {
 
 /** What a page shows when something failed: a Problem's own words, or the plain fact that it was not foreseen. */
 export const handleError: HandleServerError = ({ error, status, message }) => {
-	if (error instanceof Problem) return { message: error.message, remedy: error.remedy, code: error.code };
+	const told = machineProblem(error);
+	if (told instanceof Problem) return { message: told.message, remedy: told.remedy, code: told.code };
 	if (status === 404)
 		return {
 			message: 'There is no such page.',
@@ -119,7 +120,7 @@ export const handleError: HandleServerError = ({ error, status, message }) => {
 	console.error(error);
 	return {
 		message: message || 'Something went wrong that nobody foresaw.',
-		remedy: 'Nothing that was stored is lost. Try again; the server’s log says more.',
+		remedy: 'Try again; the server’s log says more.',
 		code: 'unforeseen'
 	};
 };

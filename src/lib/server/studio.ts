@@ -26,6 +26,20 @@ export const studioFile = (): string => join(dataFolder(), 'studio.sqlite');
 let opened: Promise<Studio> | null = null;
 let giveBack: (() => Promise<void>) | null = null;
 
+/** Has a copy made now and each day that the server runs, as far as one is due. */
+function keepCopies(studio: Studio): void {
+	const keep = () =>
+		void keepCopy(studio).then(
+			(came) =>
+				came === 'damaged' && console.error('No copy was made: the studio’s file is damaged. Run the check.'),
+			(error: unknown) => console.error(`The copy of this day was not made: ${String(error)}`)
+		);
+	keep();
+	setInterval(keep, HOUR_MS).unref();
+}
+
+const HOUR_MS = 3_600_000;
+
 async function open(): Promise<Studio> {
 	const file = studioFile();
 	mkdirSync(dataFolder(), { recursive: true });
@@ -42,18 +56,14 @@ async function open(): Promise<Studio> {
 		await furnishBench(studio, simulatedProfiles());
 	} catch (error) {
 		await studio.close().catch(() => undefined);
-		if (isTorn(error)) await damaged(file, 'its contents cannot be read');
+		if (isTorn(error)) await damaged(file, 'its contents cannot be read', true);
 		throw error;
 	}
 	// Beside everything else: nobody waits for it.
 	void fillSeals(studio).catch((error: unknown) =>
 		console.error(`Versions could not be sealed: ${String(error)}`)
 	);
-	void keepCopy(studio).then(
-		(came) =>
-			came === 'damaged' && console.error('No copy was made: the studio’s file is damaged. Run the check.'),
-		(error: unknown) => console.error(`The copy of this day was not made: ${String(error)}`)
-	);
+	keepCopies(studio);
 	return studio;
 }
 

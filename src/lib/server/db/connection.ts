@@ -122,7 +122,7 @@ export interface Studio {
 /**
  * Opens a studio's file, making or migrating it first (a copy of the old file is put aside).
  * WAL mode, foreign keys on, `synchronous=FULL`: what was acknowledged survives a power cut.
- * @throws Problem `studio.damaged`, `studio.newer`; then nothing was written to it
+ * @throws Problem `studio.damaged`, `studio.newer`
  */
 export async function openStudio(file: string): Promise<Studio> {
 	mkdirSync(dirname(file), { recursive: true });
@@ -144,7 +144,7 @@ export async function openStudio(file: string): Promise<Studio> {
 		world = await readWorld(sequelize);
 	} catch (error) {
 		await sequelize.close().catch(() => undefined);
-		if (isTorn(error)) await damaged(file, 'its structure cannot be read');
+		if (isTorn(error)) await damaged(file, 'its structure cannot be read', true);
 		throw error;
 	}
 	noteMade(file);

@@ -63,11 +63,14 @@ async function remedyOf(file: string): Promise<string> {
 		: `No whole copy stands beside it. Keep the file ${file} as it is, and put a copy that you made in its place.`;
 }
 
-/** @throws Problem `studio.damaged` */
-export async function damaged(file: string, says: string): Promise<never> {
+/**
+ * @param opened whether it was opened before that was seen: then something may have been written to it
+ * @throws Problem `studio.damaged`
+ */
+export async function damaged(file: string, says: string, opened = false): Promise<never> {
 	throw new Problem(
 		'studio.damaged',
-		`The studio’s file is damaged: ${says}. Nothing was written to it.`,
+		`The studio’s file is damaged: ${says}.${opened ? '' : ' Nothing was written to it.'}`,
 		await remedyOf(file),
 		{ file }
 	);
