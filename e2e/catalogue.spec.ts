@@ -122,7 +122,8 @@ test('what another window changed meanwhile is told, and not overwritten', async
 	await expect(page.getByRole('alert')).toContainText('Theirs');
 	expect(await noted()).toMatchObject({ notes: 'Theirs' });
 	await page.getByRole('button', { name: 'Save the note' }).click();
-	await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+	// Not “Not saved yet”.
+	await expect(page.getByText('Saved', { exact: true })).toBeVisible();
 	expect(await noted()).toMatchObject({ notes: 'Mine' });
 	await page.request.delete(`/api/v1/devices/${id}`);
 });

@@ -284,6 +284,8 @@ describe('over HTTPS', () => {
 		};
 		const entered = await call('/enter?to=/.//evil.example', 'POST', form, 'passphrase=perihelion');
 		expect([entered.status, entered.headers.location]).toEqual([303, '/']);
+		// Who else wants this studio is told under which address it is open.
+		expect(readFileSync(join(data, 'studio.sqlite.holder'), 'utf8')).toContain(' at https://127.0.0.1:5398,');
 		const set = String(entered.headers['set-cookie']);
 		expect(set).toMatch(/; HttpOnly; Secure; SameSite=Strict/i);
 		const cookie = set.split(';')[0];

@@ -41,6 +41,8 @@ export async function serve({ data, demo = false }) {
 	if (data) process.env.DRAWER_DATA = data;
 	process.env.DRAWER_HOME = root;
 	process.env.DRAWER_LISTEN = `${host}:${port}`;
+	const address = `${protocol}://${host.includes(':') ? `[${host}]` : host}:${port}`;
+	process.env.DRAWER_ADDRESS = address;
 	if (demo) process.env.DRAWER_DEMO = '1';
 	// The app itself says how large what may be: bundles as large as they are, all else 64 MiB.
 	process.env.BODY_SIZE_LIMIT = 'Infinity';
@@ -63,11 +65,7 @@ export async function serve({ data, demo = false }) {
 		);
 		process.exit(1);
 	});
-	server.listen(port, host, () =>
-		console.log(
-			`Silent Drawer${demo ? ' (demo studio)' : ''}: ${protocol}://${host.includes(':') ? `[${host}]` : host}:${port}`
-		)
-	);
+	server.listen(port, host, () => console.log(`Silent Drawer${demo ? ' (demo studio)' : ''}: ${address}`));
 	for (const signal of ['SIGINT', 'SIGTERM'])
 		process.on(signal, () => {
 			server.closeAllConnections();

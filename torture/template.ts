@@ -1,6 +1,6 @@
-import { cpSync, mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import { factoryState, seededRandom } from '../src/lib/core/bench';
 import { deviceSchema } from '../src/lib/core/gear';
@@ -62,27 +62,24 @@ async function fill(studio: Studio, versions: number, seed: number): Promise<voi
 	}
 }
 
+/** Makes a studio of its own in a folder, gives what `work` makes of it, and closes it. */
+async function made<T>(file: string, seed: number, work: (studio: Studio) => Promise<T>): Promise<T> {
+	mkdirSync(dirname(file));
+	return within(file, async (studio) => {
+		await fill(studio, 5, seed);
+		return work(studio);
+	});
+}
+
 export async function makeTemplate(): Promise<Template> {
 	const folder = mkdtempSync(join(tmpdir(), 'drawer-torture-'));
+	const file = join(folder, 'studio', 'studio.sqlite');
 	const bundle = join(folder, 'other.zip');
-	const made: string[] = [];
-	for (const [name, seed] of [
-		['other', 40],
-		['studio', 10]
-	] as const) {
-		mkdirSync(join(folder, name));
-		const file = join(folder, name, 'studio.sqlite');
-		const studio = await openStudio(file);
-		await loadProfiles(studio);
-		await fill(studio, 5, seed);
-		if (name === 'other') {
-			const { writeFileSync } = await import('node:fs');
-			writeFileSync(bundle, await buffer((await makeBundle(studio)).stream));
-		}
-		await studio.close();
-		made.push(file);
-	}
-	return { folder, file: made[1], bundle };
+	await made(join(folder, 'other', 'studio.sqlite'), 40, async (other) =>
+		writeFileSync(bundle, await buffer((await makeBundle(other)).stream))
+	);
+	await made(file, 10, () => Promise.resolve());
+	return { folder, file, bundle };
 }
 
 /** The template's studio in a folder of its own. */
@@ -135,6 +132,3 @@ export const filesOf = (template: Template): Promise<Uint8Array[]> =>
 		files.push(joinBytes(files.slice(0, 2)));
 		return files;
 	});
-
-/** What stands in a folder. */
-export const filesIn = (folder: string): string[] => readdirSync(folder);

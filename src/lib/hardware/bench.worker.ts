@@ -76,6 +76,13 @@ function tellSeen(message: Seen): void {
 const watched = (name: string, link: Link) =>
 	watchedLink(link, (way, bytes) => tellSeen({ port: name, way, bytes }));
 
+/** Carries a conversation out on a line of the bench. The page has heard all of it before it is told what came of it. */
+async function converseOn<R>(name: string, link: Link, conversation: Conversation<R>): Promise<R> {
+	const result = await carryOut(conversation, watched(name, link), room.clock);
+	await tellBatch();
+	return result;
+}
+
 /** @throws Problem `bench.busy` while a dump passes the line of a unit */
 function mustBeQuiet({ busy, name }: { busy: number; name: string }, remedy: string): void {
 	if (busy > 0) throw new Problem('bench.busy', `A dump passes the line of “${name}”.`, remedy);
@@ -83,14 +90,12 @@ function mustBeQuiet({ busy, name }: { busy: number; name: string }, remedy: str
 
 type Seat = Awaited<ReturnType<typeof room.seat>>;
 
-/** A conversation with one unit of the bench. The page has heard all of it before it is told what came of it. */
+/** A conversation with one unit of the bench. */
 const withUnit = <R>(unitId: string, say: (seat: Seat) => Conversation<R>): Promise<Answered<R>> =>
 	safely(() =>
 		room.hold(async () => {
 			const seat = await room.seat(unitId);
-			const result = await carryOut(say(seat), watched(seat.name, seat.station), room.clock);
-			await tellBatch();
-			return result;
+			return converseOn(seat.name, seat.station, say(seat));
 		})
 	);
 
@@ -107,11 +112,7 @@ const bench = {
 				const heard = [];
 				for (const unitId of unitIds) {
 					const seat = await room.seat(unitId);
-					const { answers } = await carryOut(
-						rollCallWithDiscovery(Math.random),
-						watched(seat.name, seat.station),
-						room.clock
-					);
+					const { answers } = await converseOn(seat.name, seat.station, rollCallWithDiscovery(Math.random));
 					heard.push({ unitId, answers });
 				}
 				return heard;
@@ -145,7 +146,7 @@ const bench = {
 				mustBeQuiet(seat, 'Wait for its end; nothing was sent.');
 				seat.busy++;
 				try {
-					return await carryOut(sendFirmware(file, ways, tell), watched(seat.name, seat.station), room.clock);
+					return await converseOn(seat.name, seat.station, sendFirmware(file, ways, tell));
 				} finally {
 					seat.busy--;
 				}
@@ -234,10 +235,10 @@ const bench = {
 					return { display, sounding };
 				};
 				let shown: Heard | null = null;
-				const left = await carryOut(
-					audition(order, () => (shown = look())),
-					watched(seat.name, seat.station),
-					room.clock
+				const left = await converseOn(
+					seat.name,
+					seat.station,
+					audition(order, () => (shown = look()))
 				);
 				return { left, shown: shown ?? look() };
 			})
@@ -248,8 +249,7 @@ const bench = {
 		safely(() =>
 			room.hold(async () => {
 				const seats = room.seated().filter(({ busy }) => busy === 0);
-				for (const seat of seats)
-					await carryOut(sendAll(panicMessages()), watched(seat.name, seat.station), room.clock);
+				for (const seat of seats) await converseOn(seat.name, seat.station, sendAll(panicMessages()));
 				return seats.length;
 			})
 		),
@@ -260,9 +260,7 @@ const bench = {
 		number: number,
 		progress: (packets: number, of: number) => void
 	): Promise<Answered<SampleOutcome>> =>
-		safely(() =>
-			carryOut(receiveSample(deviceId, number, progress), watched('Sampler', room.sampler), room.clock)
-		),
+		safely(() => converseOn('Sampler', room.sampler, receiveSample(deviceId, number, progress))),
 
 	/** Sends a sample to the bench's sampler. */
 	sendSample: (
@@ -270,9 +268,7 @@ const bench = {
 		sample: Sample,
 		progress: (packets: number, of: number) => void
 	): Promise<Answered<SampleOutcome>> =>
-		safely(() =>
-			carryOut(sendSample(deviceId, sample, progress), watched('Sampler', room.sampler), room.clock)
-		),
+		safely(() => converseOn('Sampler', room.sampler, sendSample(deviceId, sample, progress))),
 
 	/** Receives a file from the bench's recorder: asked for, or, where nothing is wanted, begun by a hand at it. */
 	receiveFile: (
@@ -282,11 +278,7 @@ const bench = {
 	): Promise<Answered<FileOutcome>> =>
 		safely(() => {
 			if (!wanted) room.dumpFile();
-			return carryOut(
-				receiveFile(deviceId, wanted, progress),
-				watched('Recorder', room.recorder),
-				room.clock
-			);
+			return converseOn('Recorder', room.recorder, receiveFile(deviceId, wanted, progress));
 		}),
 
 	/** Sends a file to the bench's recorder. */
@@ -295,9 +287,7 @@ const bench = {
 		file: DumpedFile,
 		progress: (packets: number, of: number) => void
 	): Promise<Answered<FileOutcome>> =>
-		safely(() =>
-			carryOut(sendFile(deviceId, file, progress), watched('Recorder', room.recorder), room.clock)
-		),
+		safely(() => converseOn('Recorder', room.recorder, sendFile(deviceId, file, progress))),
 
 	cancel(transferId: string): void {
 		sessions.get(transferId)?.cancel();

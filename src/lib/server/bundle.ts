@@ -1,4 +1,5 @@
 import type { Readable } from 'node:stream';
+import type { ZodError } from 'zod';
 import {
 	bundleManifestSchema,
 	fileStem,
@@ -157,6 +158,9 @@ const wrong = (says: string, detail: Record<string, unknown> = {}) =>
 		detail
 	);
 
+const faulty = (where: string, { issues: [{ path, message }] }: ZodError) =>
+	wrong(`manifest.json: ${faultPath(path) || where}: ${message}.`);
+
 /** A bundle of which everything was checked; dumps are read again when they are stored. */
 interface OpenBundle {
 	manifest: BundleManifest;
@@ -201,10 +205,7 @@ function cutAt(bytes: Uint8Array, sizes: readonly number[]): Uint8Array[] {
 async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 	if (!zip.has('manifest.json')) throw wrong('There is no manifest.json in the archive.');
 	const parsed = bundleManifestSchema.safeParse(await jsonOf(zip, 'manifest.json', MANIFEST_LIMIT));
-	if (!parsed.success) {
-		const [issue] = parsed.error.issues;
-		throw wrong(`manifest.json: ${faultPath(issue.path) || 'the whole file'}: ${issue.message}.`);
-	}
+	if (!parsed.success) throw faulty('the whole file', parsed.error);
 	const manifest = parsed.data;
 	const profiles = new Map<string, Profile>();
 	for (const { id, revision, file } of manifest.profiles)
@@ -220,9 +221,7 @@ async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 	};
 	for (const { facts } of manifest.devices) {
 		const device = deviceSchema.safeParse(facts);
-		if (device.success) continue;
-		const [{ path, message }] = device.error.issues;
-		throw wrong(`manifest.json: a device’s ${faultPath(path) || 'facts'}: ${message}.`);
+		if (!device.success) throw faulty('facts of a device', device.error);
 	}
 	const hurt = new Map<string, string>();
 	for (const version of manifest.devices.flatMap(({ versions }) => versions)) {
@@ -241,9 +240,9 @@ async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 
 /**
  * Takes a bundle over: devices that are not here are added, versions that are not here are stored as they were, hash
- * for hash, oldest first. Taking the same bundle over again changes nothing. A version that is damaged in the archive is left
- * out and named. The archive may be a file on disk: no more
- * than a dump of it is held in memory at a time.
+ * for hash, oldest first, all of it or nothing. Taking the same bundle over again changes nothing. A version that is damaged
+ * in the archive is left out and named. The archive may be a file on disk: no more than a dump of it is held in memory at a
+ * time.
  * @throws Problem `bundle.invalid`
  */
 export async function takeBundle(studio: Studio, source: string | Uint8Array): Promise<BundleImport> {

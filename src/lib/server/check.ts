@@ -236,9 +236,9 @@ async function judgeVersion(
 	if (messages.length === 0) return { says: ['it has no messages'], decoded: 0 };
 	if (gap >= 0) return { says: ['a message is missing'], decoded: 0 };
 	const lost = messages.filter(({ size }) => size === null).length;
+	if (lost > 0) return { says: [`${lost} of its messages are not there`], decoded: 0 };
 	if (!(await isAsSealed(studio, row, await messagesOfVersion(studio, version.id))))
 		return { says: ['its entry is not what was stored'], decoded: 0 };
-	if (lost > 0) return { says: [`${lost} of its messages are not there`], decoded: 0 };
 	const stored = messages.reduce((sum, { size }) => sum + size!, 0);
 	const hurt = [...new Set(messages.flatMap(({ hash }) => bad.get(hash) ?? []))];
 	if (hurt.length > 0) return { says: hurt, decoded: 0 };

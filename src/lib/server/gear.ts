@@ -108,6 +108,21 @@ const change = (studio: Studio, id: string, values: Partial<Device>): Promise<De
 export const updateDevice = (studio: Studio, id: string, facts: DeviceFacts): Promise<Device> =>
 	change(studio, id, checked(facts));
 
+/**
+ * Changes a device by what is noted of it at that moment: nobody changes it in between.
+ * @throws Problem `device.not-found`, and whatever `revise` throws; then nothing is changed
+ */
+export const reviseDevice = (
+	studio: Studio,
+	id: string,
+	revise: (now: Device) => DeviceFacts
+): Promise<{ before: Device; device: Device }> =>
+	studio.write(async (transaction) => {
+		const before = await deviceRow(studio, id, transaction);
+		if (!before) throw notFound(id);
+		return { before, device: await changeDeviceIn(studio, id, checked(revise(before)), transaction) };
+	});
+
 export const archiveDevice = (studio: Studio, id: string): Promise<Device> =>
 	change(studio, id, { archivedAt: studio.now().toISOString(), benchUnit: null });
 

@@ -2,7 +2,7 @@ import { deviceSchema, mergeFacts, type Device, type DeviceFacts } from '../core
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import { listVersions } from './drawer';
-import { getDevice, updateDevice } from './gear';
+import { reviseDevice } from './gear';
 import { rereadVersion } from './reread';
 
 /** What became of the versions that a device kept raw, once it had a profile. */
@@ -20,6 +20,18 @@ const inWords = (value: unknown): string =>
 			? JSON.stringify(value)
 			: String(value);
 
+/** What two changed of one device. @throws Problem `device.conflict`, with the conflicts, where both changed the same */
+function broughtTogether(was: DeviceFacts, mine: DeviceFacts, theirs: DeviceFacts): DeviceFacts {
+	const { facts, conflicts } = mergeFacts(was, mine, theirs);
+	if (conflicts.length === 0) return facts;
+	throw new Problem(
+		'device.conflict',
+		`Meanwhile somebody changed ${conflicts.map((each) => `“${each.field}” to “${inWords(each.theirs)}”`).join(', ')}. Nothing was overwritten.`,
+		'Look at what you typed, and save again to have it so all the same.',
+		{ conflicts }
+	);
+}
+
 /**
  * Changes what is noted of a device. One that gets a profile has its raw versions read with it at once: their bytes stay
  * as they are, and those that the profile does not read stay raw.
@@ -32,18 +44,9 @@ export async function saveDevice(
 	given: DeviceFacts,
 	was?: DeviceFacts
 ): Promise<{ device: Device; again: ReadAgain | null }> {
-	const before = await getDevice(studio, id);
-	const { facts, conflicts } = was
-		? mergeFacts(was, given, deviceSchema.parse(before))
-		: { facts: given, conflicts: [] };
-	if (conflicts.length > 0)
-		throw new Problem(
-			'device.conflict',
-			`Meanwhile somebody changed ${conflicts.map(({ field, theirs }) => `“${field}” to “${inWords(theirs)}”`).join(', ')}. Nothing was overwritten.`,
-			'Look at what you typed, and save again to have it so all the same.',
-			{ conflicts }
-		);
-	const device = await updateDevice(studio, id, facts);
+	const { before, device } = await reviseDevice(studio, id, (now) =>
+		was ? broughtTogether(was, given, deviceSchema.parse(now)) : given
+	);
 	if (device.profileId === null || device.profileId === before.profileId) return { device, again: null };
 	const again: ReadAgain = { read: 0, raw: 0, why: null };
 	const versions = (await listVersions(studio, id)).filter(({ profileId }) => profileId === null);

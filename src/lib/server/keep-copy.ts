@@ -5,16 +5,13 @@ import { askApart, copyApart } from './db/apart';
 /** How old the copy of each day may be. */
 const KEPT_MS = 20 * 3600 * 1000;
 
-/** The copy that a damaged studio is brought back from, beside its file. */
-const copyOf = (studio: Studio): string => `${studio.file}.copy`;
-
 /**
- * Copies the studio as it is, once a day at the most, and keeps the copy before. A damaged studio never takes the place of a
- * whole copy, and an empty one none of a full one's.
+ * Copies the studio as it is beside its file, once a day at the most, and keeps the copy before: a damaged studio is brought
+ * back from it. One whose structure is damaged never takes the place of a copy, and an empty one none of a full one's.
  * @throws Error of the disk, or of SQLite
  */
 export async function keepCopy(studio: Studio): Promise<'kept' | 'young' | 'empty' | 'damaged'> {
-	const copy = copyOf(studio);
+	const copy = `${studio.file}.copy`;
 	if (existsSync(copy) && Date.now() - statSync(copy).mtimeMs < KEPT_MS) return 'young';
 	const [held] = await askApart(studio.file, 'SELECT EXISTS (SELECT * FROM devices) AS any');
 	if (!held.any) return 'empty';

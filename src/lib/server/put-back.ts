@@ -12,22 +12,30 @@ export interface PutBack {
 }
 
 /**
- * Makes a whole copy that stands beside it the studio: the newest, or the one that is named. What was the studio is kept
- * under another name. Broken off at any point, there is a studio: the one before, or the copy.
+ * Makes a copy that stands beside it the studio: the newest whose structure is sound, or the one that is named. What was the
+ * studio is kept under another name, with what stood only in its log. Broken off at any point there is a studio, the one
+ * before (its log may lie beside the kept one by then) or the copy.
  * @param name of a copy; its path, or its name without the folder
  * @throws Problem `studio.no-copy`, `studio.taken`
  */
 export async function putBack(file: string, now: Date, name?: string): Promise<PutBack> {
 	const giveBack = await haveAlone(file, `process ${process.pid}, which puts a copy back`);
 	try {
-		const copies = await copiesOf(file);
-		const chosen: Copy | undefined = name ? copies.find((copy) => copy.file.endsWith(name)) : copies[0];
+		const others: string[] = [];
+		let chosen: Copy | null = null;
+		for await (const copy of copiesOf(file)) {
+			if (!name || copy.file.endsWith(name)) {
+				chosen = copy;
+				break;
+			}
+			others.push(copy.file);
+		}
 		if (!chosen)
 			throw new Problem(
 				'studio.no-copy',
-				copies.length === 0
+				others.length === 0
 					? 'No whole copy stands beside this studio.'
-					: `No whole copy is called “${name}”. There are: ${copies.map((copy) => copy.file).join(', ')}.`,
+					: `No whole copy is called “${name}”. There are: ${others.join(', ')}.`,
 				'Put a copy that you made in the place of the studio’s file by hand, with the server stopped.',
 				{ file }
 			);

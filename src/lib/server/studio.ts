@@ -45,7 +45,7 @@ async function open(): Promise<Studio> {
 	mkdirSync(dataFolder(), { recursive: true });
 	giveBack ??= await haveAlone(
 		file,
-		`process ${process.pid}, at http://${process.env.DRAWER_LISTEN ?? 'an address of its own'}, since ${new Date().toISOString()}`
+		`process ${process.pid}, at ${process.env.DRAWER_ADDRESS ?? 'an address of its own'}, since ${new Date().toISOString()}`
 	);
 	const studio = await openStudio(file);
 	try {

@@ -169,6 +169,17 @@ describe('a transfer that has ended', () => {
 		expect((await listVersions(here.studio, device.id)).map(({ id }) => id)).toEqual([ended.versionId]);
 	});
 
+	it('stands where it was refused or let go, too: it is not kept, resumed or let go afterwards', async () => {
+		const { transfer, hex } = await begun();
+		await appendMessages(here.studio, transfer.id, { position: 0, messages: hex.slice(0, 1) });
+		await abandonTransfer(here.studio, transfer.id);
+		await dropUnfinished(here.studio, transfer.id);
+		const ended = await getTransfer(here.studio, transfer.id);
+		for (const more of [keepUnfinished, resumeTransfer, dropUnfinished])
+			await expect(more(here.studio, transfer.id)).rejects.toMatchObject({ code: 'transfer.ended' });
+		expect(await getTransfer(here.studio, transfer.id)).toEqual(ended);
+	});
+
 	it('leaves its device to the next: two at a time are refused, also where both begin at once', async () => {
 		const { transfer, hex, device } = await begun();
 		const next = (world: 'hardware' | 'bench' = 'hardware') =>

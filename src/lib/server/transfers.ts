@@ -374,7 +374,7 @@ export async function finishTransfer(
 		);
 	await studio.write(async (transaction) => {
 		const now = await transferRow(studio, id, transaction);
-		if (!now || (now.endedAt !== null && now.status !== 'unfinished' && now.status !== 'running')) return;
+		if (!now || isOver(now)) return;
 		let versionId = now.versionId;
 		if (now.direction === 'capture' && order.status === 'complete' && !versionId)
 			versionId = await keepCaptured(studio, { transfer: now, device, profile, world, order }, transaction);

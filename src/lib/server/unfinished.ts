@@ -44,19 +44,33 @@ export async function unfinishedCaptures(studio: Studio): Promise<CountedTransfe
 	});
 }
 
-/** Opens an unfinished capture again. @throws Problem `transfer.ended`, `transfer.other-world` */
+/**
+ * A capture that broke off or lacks something, and was neither kept nor let go.
+ * @param problem what is said where it is none: what it was wanted for, and what to do instead
+ * @throws Problem `transfer.ended`, `transfer.not-found`
+ */
+async function openCapture(
+	studio: Studio,
+	id: string,
+	problem: { says: string; remedy: string }
+): Promise<Transfer> {
+	const transfer = await getTransfer(studio, id);
+	const { direction, versionId, status } = transfer;
+	if (direction !== 'capture' || versionId || !['unfinished', 'incomplete'].includes(status))
+		throw new Problem('transfer.ended', problem.says, problem.remedy);
+	return transfer;
+}
+
+/** Opens an unfinished capture again. @throws Problem `transfer.ended`, `transfer.other-world`, `transfer.taken` */
 export async function resumeTransfer(
 	studio: Studio,
 	id: string,
 	world?: LiveWorld
 ): Promise<{ transfer: Transfer; messages: Uint8Array[]; part: number; distrusted: boolean }> {
-	const transfer = await getTransfer(studio, id);
-	if (
-		transfer.direction !== 'capture' ||
-		transfer.versionId ||
-		!['unfinished', 'incomplete'].includes(transfer.status)
-	)
-		throw new Problem('transfer.ended', 'This transfer cannot be resumed.', 'Begin a new one.');
+	const transfer = await openCapture(studio, id, {
+		says: 'This transfer cannot be resumed.',
+		remedy: 'Begin a new one.'
+	});
 	if (world && liveWorld(transfer.world) !== world)
 		throw new Problem(
 			'transfer.other-world',
@@ -86,14 +100,10 @@ export async function resumeTransfer(
 
 /** Keeps what an unfinished capture has received, as it is, each message at the time at which it came. */
 export async function keepUnfinished(studio: Studio, id: string): Promise<string> {
-	const transfer = await getTransfer(studio, id);
-	const over = () =>
-		new Problem(
-			'transfer.ended',
-			'There is nothing unfinished to keep here.',
-			'Look at the list of transfers.'
-		);
-	if (transfer.direction !== 'capture' || transfer.versionId || transfer.status === 'running') throw over();
+	const transfer = await openCapture(studio, id, {
+		says: 'There is nothing unfinished to keep here.',
+		remedy: 'Look at the list of transfers.'
+	});
 	const device = await getDevice(studio, transfer.deviceId);
 	const profile = profileOf(studio, device);
 	return studio.write(async (transaction) => {
@@ -132,13 +142,10 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 
 /** Lets an unfinished capture go: its messages stay in the log's store, it is no longer offered. @throws Problem `transfer.ended` */
 export async function dropUnfinished(studio: Studio, id: string): Promise<void> {
-	const { direction, versionId, status } = await getTransfer(studio, id);
-	if (direction !== 'capture' || versionId || !['unfinished', 'incomplete'].includes(status))
-		throw new Problem(
-			'transfer.ended',
-			'There is nothing unfinished to let go here.',
-			'Look at the list of transfers.'
-		);
+	await openCapture(studio, id, {
+		says: 'There is nothing unfinished to let go here.',
+		remedy: 'Look at the list of transfers.'
+	});
 	await studio.write((transaction) =>
 		updateTransfer(
 			studio,

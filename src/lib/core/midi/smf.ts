@@ -71,8 +71,8 @@ export function readMidiFile(bytes: Uint8Array): MidiFile {
 	return file;
 }
 
-/** The most events that a track may hold: an hour of playing has a tenth of it. */
-const MOST_EVENTS = 250_000;
+/** The most events that a file of dumps, or a track, may hold: a real one has a tenth of it. */
+export const MOST_EVENTS = 250_000;
 
 function readTrack(bytes: Uint8Array, start: number, end: number, damage: MidiFile['damage']): FileEvent[] {
 	const events: FileEvent[] = [];

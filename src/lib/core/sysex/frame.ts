@@ -1,4 +1,4 @@
-import { joinBytes, SYSEX_END, SYSEX_START, dataBytesAfter, isRealTime } from '../midi';
+import { joinBytes, MOST_EVENTS, SYSEX_END, SYSEX_START, dataBytesAfter, isRealTime } from '../midi';
 import { Problem } from '../problem';
 
 /**
@@ -27,13 +27,11 @@ export type BreakReason =
 
 /** The longest message that is kept, in bytes: over the wire, in files and in requests alike. */
 export const LONGEST_MESSAGE = 8 * 1024 * 1024;
-/** The most events that a file may hold: a real one has two for each sound of a studio. */
-const MOST_EVENTS = 250_000;
 /** How much of a file is looked at before its events are counted. */
 const LOOK = 64 * 1024;
 
 /** A file that is no dump anybody has: counted while it is read, so that it takes no memory. */
-export const tooManyEvents = (): Problem =>
+const tooManyEvents = (): Problem =>
 	new Problem(
 		'file.too-many',
 		`There are more than ${MOST_EVENTS.toLocaleString('en')} messages in this file.`,

@@ -9,7 +9,7 @@ const MAGIC = 'SQLite format 3\0';
 /** Beside a file that is being made for the first time. */
 const making = (file: string): string => `${file}.making`;
 
-/** A whole studio that stands beside another one's file. */
+/** A studio that stands beside another one's file. */
 export interface Copy {
 	file: string;
 	/** When it was made. */
@@ -30,7 +30,7 @@ function beginsRight(file: string): boolean {
 /** Whether a copy can be taken for the studio: its structure is sound. Reads all of it. */
 async function soundOf(file: string): Promise<boolean> {
 	try {
-		if (statSync(file).size === 0 || !beginsRight(file)) return false;
+		if (!beginsRight(file)) return false;
 		const [row] = await askApart(file, 'PRAGMA integrity_check(1)');
 		const devices = await askApart(file, `SELECT name FROM sqlite_master WHERE name = 'devices'`);
 		return Object.values(row)[0] === 'ok' && devices.length > 0;
@@ -40,27 +40,27 @@ async function soundOf(file: string): Promise<boolean> {
 	}
 }
 
-/** Whole studios that stand beside a studio's file, newest first: copies from before an update, and those of each day. */
-export async function copiesOf(file: string): Promise<Copy[]> {
+/**
+ * Studios of sound structure that stand beside a studio's file, newest first: copies from before an update, and those of each
+ * day. Each is read whole before it is given: whoever wants one asks for no more.
+ */
+export async function* copiesOf(file: string): AsyncGenerator<Copy> {
 	const folder = dirname(file);
 	const own = `${basename(file)}.`;
-	if (!existsSync(folder)) return [];
+	if (!existsSync(folder)) return;
 	const found = readdirSync(folder)
 		.filter((name) => name.startsWith(`${own}before-`) || name.startsWith(`${own}copy`))
 		.filter((name) => !/\.part$|-wal$|-shm$|-journal$/.test(name))
 		.map((name) => ({ file: join(folder, name), at: statSync(join(folder, name)).mtime }))
 		.sort((a, b) => b.at.getTime() - a.at.getTime());
-	const sound = [];
-	for (const copy of found) if (await soundOf(copy.file)) sound.push(copy);
-	return sound;
+	for (const copy of found) if (await soundOf(copy.file)) yield copy;
 }
 
 /** What can be done about a studio's file that cannot be opened. */
 async function remedyOf(file: string): Promise<string> {
-	const [copy] = await copiesOf(file);
-	return copy
-		? `A whole copy of ${copy.at.toISOString().slice(0, 16).replace('T', ' ')} UTC stands beside it (${basename(copy.file)}). Stop the server and type “npm run drawer -- put-back”: the copy takes its place, the damaged file is kept under another name.`
-		: `No whole copy stands beside it. Keep the file ${file} as it is, and put a copy that you made in its place.`;
+	for await (const copy of copiesOf(file))
+		return `A copy of ${copy.at.toISOString().slice(0, 16).replace('T', ' ')} UTC stands beside it, its structure sound (${basename(copy.file)}). Stop the server and type “npm run drawer -- put-back”: the copy takes its place, the damaged file is kept under another name. Then run the check.`;
+	return `No whole copy stands beside it. Keep the file ${file} as it is, and put a copy that you made in its place.`;
 }
 
 /**

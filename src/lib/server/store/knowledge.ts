@@ -17,7 +17,10 @@ const SEAL = /,"sum":"([0-9a-f]{8})"\}$/;
 const sumOf = (deviceId: string, world: string, text: string): string =>
 	hashOf(Buffer.from(`${deviceId} ${world} ${text}`)).slice(0, 8);
 
-/** What is known, with a sum over it and over whose it is: a stray bit would claim what was never shown. */
+/**
+ * What is known, with a sum over it and over whose it is: a stray bit would claim what was never shown. Where it is damaged
+ * nothing is known: less is claimed than could be, and the check says so.
+ */
 const sealed = (deviceId: string, world: string, text: string): string =>
 	`${text.slice(0, -1)},"sum":"${sumOf(deviceId, world, text)}"}`;
 
@@ -29,18 +32,19 @@ function textOf(deviceId: string, world: string, known: string): string | null {
 	return sumOf(deviceId, world, text) === sum ? text : null;
 }
 
-/** What is known as it was stored. Where that is damaged nothing is: less is claimed than could be, and the check says so. */
+/** What is known as it was stored; null where that is damaged. */
 function unsealed(
 	deviceId: string,
 	world: string,
-	known: string | null,
+	known: string,
 	contentOf: (area: string, index: number) => string
-): Knowledge {
-	const text = known === null ? null : textOf(deviceId, world, known);
+): Knowledge | null {
+	const text = textOf(deviceId, world, known);
+	if (text === null) return null;
 	try {
 		return unpackKnowledge(text, contentOf);
 	} catch (error) {
-		if (error instanceof SyntaxError || error instanceof ZodError) return nothingKnown;
+		if (error instanceof SyntaxError || error instanceof ZodError) return null;
 		throw error;
 	}
 }
@@ -51,16 +55,7 @@ export async function damagedKnowledge(studio: Studio): Promise<{ deviceId: stri
 		studio,
 		'SELECT deviceId, world, known FROM knowledge'
 	);
-	return rows.filter(({ deviceId, world, known }) => {
-		const text = textOf(deviceId, world, known);
-		try {
-			if (text !== null) unpackKnowledge(text, () => '');
-			return text === null;
-		} catch {
-			// Whatever is wrong with it: it cannot be read.
-			return true;
-		}
-	});
+	return rows.filter(({ deviceId, world, known }) => !unsealed(deviceId, world, known, () => ''));
 }
 
 /** What is known of a device in one world, with the contents that were last seen. */
@@ -91,12 +86,15 @@ export async function readKnown(
 	]);
 	return {
 		stays,
-		knowledge: unsealed(
-			deviceId,
-			world,
-			row?.known ?? null,
-			(area, index) => stays.get(slotKey(area, index))?.record ?? ''
-		)
+		knowledge:
+			(row &&
+				unsealed(
+					deviceId,
+					world,
+					row.known,
+					(area, index) => stays.get(slotKey(area, index))?.record ?? ''
+				)) ??
+			nothingKnown
 	};
 }
 
@@ -115,7 +113,7 @@ export async function readStandings(studio: Studio, world: LiveWorld): Promise<M
 		let own = read.get(key);
 		// Most devices are as they were when this was asked last.
 		if (own?.known !== known)
-			read.set(key, (own = { known, knowledge: unsealed(deviceId, world, known, () => '') }));
+			read.set(key, (own = { known, knowledge: unsealed(deviceId, world, known, () => '') ?? nothingKnown }));
 		standings.set(deviceId, own.knowledge);
 	}
 	return standings;

@@ -1,25 +1,33 @@
 import { fail } from '@sveltejs/kit';
 import { deviceSchema } from '$lib/core/gear';
+import { Problem } from '$lib/core/problem';
 import { orError } from '$lib/server/answer';
-import { getDevice, updateDevice } from '$lib/server/gear';
+import { getDevice } from '$lib/server/gear';
+import { saveDevice } from '$lib/server/give-profile';
 
 export const actions = {
 	default: async ({ request, locals, params }) => {
-		// A form sends its line ends as CR LF.
 		const sent = await request.formData();
+		// A form sends its line ends as CR LF.
 		const text = (name: string) => String(sent.get(name) ?? '').replaceAll('\r\n', '\n');
 		const notes = text('notes');
-		const device = await orError(getDevice(locals.studio, params.device));
-		// Another window saved something else meanwhile: it is shown, and nothing is overwritten.
-		if (sent.has('was') && text('was') !== device.notes && device.notes !== notes.trim())
+		const facts = deviceSchema.parse(await orError(getDevice(locals.studio, params.device)));
+		const parsed = deviceSchema.safeParse({ ...facts, notes });
+		if (!parsed.success) return fail(400, { says: parsed.error.issues[0].message, notes, theirs: undefined });
+		const was = { ...facts, notes: sent.has('was') ? text('was') : facts.notes };
+		try {
+			await saveDevice(locals.studio, params.device, parsed.data, was);
+		} catch (error) {
+			if (!(error instanceof Problem && error.code === 'device.conflict'))
+				return orError(Promise.reject(error as Error));
+			// Another window saved something else meanwhile: it is shown, and nothing is overwritten.
+			const { notes: theirs } = await orError(getDevice(locals.studio, params.device));
 			return fail(409, {
 				says: 'Meanwhile another note was saved here:',
-				theirs: device.notes as string | undefined,
+				theirs: theirs as string | undefined,
 				notes
 			});
-		const parsed = deviceSchema.safeParse({ ...device, notes });
-		if (!parsed.success) return fail(400, { says: parsed.error.issues[0].message, notes, theirs: undefined });
-		await orError(updateDevice(locals.studio, device.id, parsed.data));
+		}
 		return { saved: true };
 	}
 };
