@@ -10,7 +10,7 @@ import { retentionSchema } from '../src/lib/core/drawer';
 import { deviceSchema, type Device } from '../src/lib/core/gear';
 import { toHex } from '../src/lib/core/midi';
 import { makeSlot, messagesFor, type Profile } from '../src/lib/core/profile';
-import { makeBundle } from '../src/lib/server/bundle';
+import { makeBundle } from '../src/lib/server/bundle/make';
 import { checkStudio } from '../src/lib/server/check';
 import { copyStudio } from '../src/lib/server/copy';
 import { openStudio, type Studio } from '../src/lib/server/db/connection';

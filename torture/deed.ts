@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { factoryState, seededRandom } from '../src/lib/core/bench';
 import { joinBytes } from '../src/lib/core/midi';
 import { makeSlot, messagesFor } from '../src/lib/core/profile';
-import { takeBundle } from '../src/lib/server/bundle';
+import { takeBundle } from '../src/lib/server/bundle/take';
 import { importCatalogue } from '../src/lib/server/catalogue';
 import { openStudio, type Studio } from '../src/lib/server/db/connection';
 import { storeFile } from '../src/lib/server/files';

@@ -6,7 +6,7 @@ import { factoryState, seededRandom } from '../src/lib/core/bench';
 import { deviceSchema } from '../src/lib/core/gear';
 import { joinBytes } from '../src/lib/core/midi';
 import { areaOf, makeSlot, messagesFor, writeName, type Slot } from '../src/lib/core/profile';
-import { makeBundle } from '../src/lib/server/bundle';
+import { makeBundle } from '../src/lib/server/bundle/make';
 import { openStudio, type Studio } from '../src/lib/server/db/connection';
 import { exportVersion } from '../src/lib/server/exports';
 import { keepVersion, listVersions } from '../src/lib/server/drawer';

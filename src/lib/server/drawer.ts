@@ -63,6 +63,8 @@ export interface NewVersion {
 	dump?: Dump;
 	/** Asks first whether this is what the device is meant to hold, where it looks wiped or like another one. */
 	questioned?: boolean;
+	/** The question that another studio asked of it and that nobody answered yet. */
+	question?: string | null;
 }
 
 const notFound = (id: string) =>
@@ -159,7 +161,9 @@ export async function keepVersionIn(
 		world,
 		proof,
 		coverage: spansOf(seen.map(({ slot }) => slot)),
-		question: version.questioned && profile && known ? questionOf(profile, known.knowledge, seen) : null,
+		question:
+			version.question ??
+			(version.questioned && profile && known ? questionOf(profile, known.knowledge, seen) : null),
 		verified: proof !== 'none' && missing === 0,
 		missing,
 		bytes: messages.reduce((sum, { length }) => sum + length, 0),

@@ -1,7 +1,7 @@
 import { floorSchema, followCalibrations, tellLines, type Floor, type ToldLine } from '../core/pedal';
 import { paperServices, takeOrderOf, type Paper, type PaperKind } from './papers';
 
-const FLOOR: PaperKind<Floor> = {
+export const FLOOR: PaperKind<Floor> = {
 	kind: 'floor',
 	a: 'a floor',
 	schema: floorSchema,

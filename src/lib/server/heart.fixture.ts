@@ -4,7 +4,7 @@ import { deviceSchema, type Device } from '../core/gear';
 import { joinBytes } from '../core/midi';
 import { areaOf, makeSlot, messagesFor, writeName, type Profile, type Slot } from '../core/profile';
 import type { Version } from '../core/drawer';
-import { makeBundle } from './bundle';
+import { makeBundle } from './bundle/make';
 import type { Studio } from './db/connection';
 import { keepVersion, type NewVersion } from './drawer';
 import { addDevice } from './gear';

@@ -5,7 +5,7 @@ import { joinBytes, toHex } from '../core/midi';
 import { makeSlot, messagesFor, profileDigest } from '../core/profile';
 import { createBank, getBank } from './banks';
 import { bankFromVersion } from './bank-imports';
-import { takeBundle } from './bundle';
+import { takeBundle } from './bundle/take';
 import { getVersion, keepVersion, listVersions, openVersion } from './drawer';
 import { inspectFile, storeFile, storeParts } from './files';
 import { findSounds } from './find';

@@ -99,11 +99,16 @@ export const OPERATIONS: readonly Operation[] = [
 	),
 	get('/bench/units/[id]', 'A simulated device with its memory'),
 	put('/bench/units/[id]', 'Stores a simulated device as the bench left it'),
-	get('/bundle', 'All drawers as one .zip', {
-		query: { devices: 'Ids with commas between; all when left out.' },
+	get('/bundle', 'The studio as one .zip', {
+		query: {
+			devices: 'Ids with commas between: of these the drawers alone. The whole studio when left out.'
+		},
 		gives: 'file'
 	}),
-	post('/bundle', 'Takes a bundle over', undefined, { file: [] }),
+	post('/bundle', 'Takes a bundle over; tells where both differ', undefined, {
+		file: [],
+		query: { take: 'Keys of differences, with commas between: of these the bundle’s is taken.' }
+	}),
 	get('/catalogue/export', 'The catalogue as CSV', { gives: 'file' }),
 	post(
 		'/catalogue/import',

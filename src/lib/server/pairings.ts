@@ -5,7 +5,7 @@ import type { Studio } from './db/connection';
 import type { EditOrder, MoveOrder } from './edit-orders';
 import { editPaper, getPaper, movePaper, type Paper, type PaperKind } from './papers';
 
-const PAIRINGS: PaperKind<Pairings> = {
+export const PAIRINGS: PaperKind<Pairings> = {
 	kind: 'pairings',
 	a: 'a list of pairings',
 	schema: pairingsSchema,

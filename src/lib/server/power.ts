@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { checkPower, powerSchema, type Power, type PowerFinding } from '../core/power';
 import { paperServices, takeOrderOf, type Paper, type PaperKind } from './papers';
 
-const POWER: PaperKind<Power> = {
+export const POWER: PaperKind<Power> = {
 	kind: 'power',
 	a: 'a power plan',
 	schema: powerSchema,

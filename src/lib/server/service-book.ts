@@ -18,7 +18,7 @@ import { newId } from './new-id';
 import { editPaperIn, paperServices, takeOrderOf, type Paper, type PaperKind } from './papers';
 import { contactRows } from './store/contacts';
 
-const BOOK: PaperKind<ServiceBook> = {
+export const BOOK: PaperKind<ServiceBook> = {
 	kind: 'service-book',
 	a: 'a service book',
 	schema: serviceBookSchema,

@@ -36,7 +36,12 @@ import { deviceOf, followedSounds, seenOfSet, slotsSeen, withNames } from './set
 import { mapRows } from './store/maps';
 import { pastSteps } from './store/steps';
 
-const SET: PaperKind<ShowSet> = { kind: 'set', a: 'a set', schema: setSchema, empty: setSchema.parse({}) };
+export const SET: PaperKind<ShowSet> = {
+	kind: 'set',
+	a: 'a set',
+	schema: setSchema,
+	empty: setSchema.parse({})
+};
 
 /** The set, with what is wrong on its desk, where its sounds are now, and how its instruments are reached. */
 export type OpenSet = Paper<ShowSet> & ToldSet;

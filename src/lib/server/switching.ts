@@ -37,7 +37,7 @@ import {
 import { contactRows } from './store/contacts';
 import { readStandings } from './store/knowledge';
 
-const POWER_ON: PaperKind<PowerOn> = {
+export const POWER_ON: PaperKind<PowerOn> = {
 	kind: 'power-on',
 	a: 'a power-on list',
 	schema: powerOnSchema,

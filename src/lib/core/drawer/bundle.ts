@@ -21,6 +21,8 @@ const bundleVersion = z.strictObject({
 	/** Where it was read, and how it was proved; bundles from before that was noted do not say. */
 	world: worldSchema.optional(),
 	proof: proofSchema.optional(),
+	/** Why it does not count as what the device holds before somebody says that it does. */
+	question: z.string().max(600).nullable().optional(),
 	/** When each message was read, where that was not at one time. */
 	readAt: z.array(when).optional(),
 	/** Profile and revision that read it; null for raw messages. */
@@ -43,7 +45,8 @@ const bundleDevice = z.strictObject({
 /** `manifest.json` of a studio bundle (docs/formats/bundle.md). */
 export const bundleManifestSchema = z.strictObject({
 	format: z.literal('silent-drawer.bundle'),
-	version: z.literal(1),
+	/** 1: drawers alone. */
+	version: z.union([z.literal(1), z.literal(2)]),
 	madeAt: when,
 	title: z.string().max(120),
 	devices: z.array(bundleDevice),
@@ -57,13 +60,50 @@ export const bundleManifestSchema = z.strictObject({
 			file: z.string().regex(/^profiles\/[\w.-]+\.json$/)
 		})
 	),
-	/** Versions that are not whole, so that they are not in the bundle. */
+	/** What else the studio holds, a file of rows each; none in a bundle of chosen devices. */
+	studio: z
+		.array(
+			z.strictObject({
+				name: z.string().max(40),
+				file: z.string().regex(/^studio\/[\w.-]+\.json$/),
+				rows: z.number().int().min(0)
+			})
+		)
+		.default([]),
+	/** What is not whole, so that it is not in the bundle: a version of a device, or a row of what else there is. */
 	left: z.array(z.strictObject({ id: z.string(), device: z.string(), says: z.string() })).default([])
 });
 
 export type BundleManifest = z.infer<typeof bundleManifestSchema>;
 export type BundleVersion = z.infer<typeof bundleVersion>;
 export type BundleDevice = z.infer<typeof bundleDevice>;
+
+/** Something on which a studio and a bundle differ: what is here stays until somebody chooses the other. */
+export interface BundleDifference {
+	/** Stands for what it is and for both contents: once either is another one, so is this. */
+	key: string;
+	/** “Umbra hall: place”. */
+	what: string;
+	here: string;
+	there: string;
+	/** When each was changed last, ISO 8601, where that is known. */
+	hereAt: string | null;
+	thereAt: string | null;
+}
+
+/** What came of a bundle that was taken over. */
+export interface BundleImport {
+	devices: number;
+	versions: number;
+	/** Versions that were here already, message for message. */
+	known: number;
+	/** What is damaged in the archive and was not taken: a version of a device, or a row of what else there is. */
+	left: { device: string; takenAt: string; says: string }[];
+	/** What else was taken: “Snapshots”, how many. */
+	also: { what: string; rows: number }[];
+	/** On these the studio stays as it was. */
+	differ: BundleDifference[];
+}
 
 /** A name for a file: letters, digits and hyphens. */
 export const fileStem = (name: string): string =>

@@ -28,8 +28,14 @@ export async function keptFileRow(studio: Studio, id: string): Promise<StoredFil
 }
 
 /** Ids of all files, those that were taken away, too. */
-export const keptFileIds = async (studio: Studio): Promise<string[]> =>
-	(await all<{ id: string }>(studio, 'SELECT id FROM kept_files ORDER BY rowid')).map(({ id }) => id);
+export const keptFileIds = async (studio: Studio, transaction?: Transaction): Promise<string[]> =>
+	(await all<{ id: string }>(studio, 'SELECT id FROM kept_files ORDER BY rowid', [], transaction)).map(
+		({ id }) => id
+	);
+
+/** The files of all owners that were not taken away. */
+export const keptFileFacts = (studio: Studio): Promise<Omit<StoredFile, 'bytes'>[]> =>
+	all(studio, `SELECT ${FACTS}, owner FROM kept_files WHERE removedAt IS NULL ORDER BY rowid`);
 
 export async function insertKeptFile(
 	studio: Studio,

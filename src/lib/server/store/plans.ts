@@ -37,17 +37,21 @@ export async function addPlan(
 	return added!.id;
 }
 
+const told = (row: Row): KeptPlan => ({
+	...row,
+	rig: parsed(row.rig) as Rig,
+	plan: parsed(row.plan) as Plan,
+	supposed: parsed(row.supposed) as string[]
+});
+
 export async function planRow(studio: Studio, id: number): Promise<KeptPlan | null> {
 	const row = await one<Row>(studio, 'SELECT * FROM plans WHERE id = ?', [id]);
-	return row
-		? {
-				...row,
-				rig: parsed(row.rig) as Rig,
-				plan: parsed(row.plan) as Plan,
-				supposed: parsed(row.supposed) as string[]
-			}
-		: null;
+	return row ? told(row) : null;
 }
+
+/** The plans that are kept, whole, oldest first. */
+export const keptPlans = async (studio: Studio, transaction?: Transaction): Promise<KeptPlan[]> =>
+	(await all<Row>(studio, 'SELECT * FROM plans ORDER BY id', [], transaction)).map(told);
 
 /** The plans that are kept, oldest first. */
 export const planNames = (studio: Studio): Promise<PlanName[]> =>

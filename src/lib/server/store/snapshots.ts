@@ -56,15 +56,23 @@ export const snapshotRows = (
 		 FROM snapshots s LEFT JOIN snapshot_items i ON i.snapshotId = s.id GROUP BY s.id ORDER BY s.takenAt DESC`
 	);
 
-export const snapshotRow = (studio: Studio, id: string): Promise<Snapshot | undefined> =>
-	one(studio, 'SELECT * FROM snapshots WHERE id = ?', [id]);
+export const snapshotRow = (
+	studio: Studio,
+	id: string,
+	transaction?: Transaction
+): Promise<Snapshot | undefined> => one(studio, 'SELECT * FROM snapshots WHERE id = ?', [id], transaction);
 
-export async function itemRows(studio: Studio, id: string): Promise<SnapshotItem[]> {
+export async function itemRows(
+	studio: Studio,
+	id: string,
+	transaction?: Transaction
+): Promise<SnapshotItem[]> {
 	const rows = await all<Omit<SnapshotItem, 'settings'> & { settings: string }>(
 		studio,
 		`SELECT i.snapshotId, i.deviceId, d.name AS device, d.place, i.versionId, i.status, i.says, i.settings, i.predictedMs, i.tookMs
 		 FROM snapshot_items i JOIN devices d ON d.id = i.deviceId WHERE i.snapshotId = ? ORDER BY i.position`,
-		[id]
+		[id],
+		transaction
 	);
 	return rows.map((row) => ({ ...row, settings: stored(settingsSchema, parsed(row.settings)) }));
 }

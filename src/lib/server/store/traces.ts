@@ -173,6 +173,50 @@ export async function readTrace(studio: Studio, id: string): Promise<TraceLineDa
 	});
 }
 
+/** A line of a log as a bundle carries it: with the name (SHA-256) of a message that is stored, instead of its bytes. */
+export type CarriedLine = TraceLineData & { message?: string };
+
+/** The whole log of a transfer, for a bundle. */
+export async function carriedTrace(studio: Studio, id: string): Promise<CarriedLine[]> {
+	const lines = (await rowsOf(studio, id)).flatMap(unpack);
+	const names = await namesOfObjects(
+		studio,
+		lines.flatMap(([, , , , message]) => (typeof message === 'number' ? [message] : []))
+	);
+	return lines.map(([atMs, way, hex, says, message]) => ({
+		atMs,
+		way,
+		hex,
+		says,
+		...(message === undefined
+			? {}
+			: { message: (typeof message === 'number' ? names.get(message) : message) ?? '' })
+	}));
+}
+
+/** Keeps the log of a bundle's transfer. Messages that are stored here are named; of others it is said that they are not. */
+export async function putCarriedTrace(
+	studio: Studio,
+	id: string,
+	lines: readonly CarriedLine[],
+	transaction: Transaction
+): Promise<void> {
+	if (lines.length === 0) return;
+	const stored = await storedObjects(
+		studio,
+		lines.flatMap(({ message }) => message || []),
+		transaction
+	);
+	const written = lines.map(({ atMs, way, hex, says, message }): Line => {
+		if (message === undefined) return [atMs, way, hex, says];
+		const number = stored.get(message);
+		return number === undefined
+			? [atMs, way, '', `${says} (its bytes are no longer kept)`]
+			: [atMs, way, '', says, number];
+	});
+	await write(studio, id, 0, written, transaction);
+}
+
 /** The next free part of the log, for a transfer that is resumed. */
 export async function nextPart(studio: Studio, id: string): Promise<number> {
 	const row = await one<{ next: number }>(

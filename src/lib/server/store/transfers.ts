@@ -188,6 +188,35 @@ export async function runningOf(
 	);
 }
 
+/** How many transfers are read at one go. */
+const PART = 200;
+
+/** Every transfer that is over, oldest first, one after another. */
+export async function* endedTransfers(studio: Studio): AsyncGenerator<CountedTransfer> {
+	const running = ['running', 'unfinished'];
+	const number = await numbersOf(studio, running);
+	for (let after = -1; ;) {
+		const rows = await all<Stored & { seq: number }>(
+			studio,
+			`SELECT t.seq, ${COLUMNS} FROM transfers t WHERE t.seq > ? AND t.tookMs IS NOT NULL
+			 AND t.status NOT IN (SELECT value FROM json_each(?)) ORDER BY t.seq LIMIT ${PART}`,
+			[after, JSON.stringify(running.map(number))]
+		);
+		if (rows.length === 0) return;
+		after = rows.at(-1)!.seq;
+		yield* await fromRows(
+			studio,
+			rows.map(({ seq: _, ...row }) => row)
+		);
+	}
+}
+
+/** The ids of all transfers. */
+export const knownTransfers = async (studio: Studio, transaction: Transaction): Promise<Set<string>> =>
+	new Set(
+		(await all<{ id: string }>(studio, 'SELECT id FROM transfers', [], transaction)).map(({ id }) => id)
+	);
+
 /** Every capture that neither ended well nor was kept or let go, however old, newest first. */
 export async function openCaptures(studio: Studio): Promise<CountedTransfer[]> {
 	const open = ['running', 'unfinished', 'incomplete'];

@@ -2,6 +2,7 @@ import { unzipSync } from 'fflate';
 import {
 	fileKind,
 	likeliestDevices,
+	type BundleImport,
 	type FileInspection,
 	type FileKind,
 	type FilePart
@@ -276,8 +277,16 @@ class ManyFiles {
 			return `${count(added, 'device')} added`;
 		}
 		if (file.kind === 'bundle') {
-			await call('POST', '/bundle', formOf(file));
-			return 'its drawers are taken over';
+			const { left, differ } = await call<BundleImport>('POST', '/bundle', formOf(file));
+			return [
+				'taken over',
+				left.length > 0 ? `${count(left.length, 'thing')} damaged in it and left out` : '',
+				differ.length > 0
+					? `${count(differ.length, 'thing')} differ and stay as they are here: import it under Care to choose`
+					: ''
+			]
+				.filter(Boolean)
+				.join('; ');
 		}
 		let deviceId = file.target;
 		if (deviceId.startsWith(NEW)) {

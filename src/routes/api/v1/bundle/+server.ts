@@ -1,5 +1,6 @@
 import { answer } from '$lib/server/answer';
-import { makeBundle, takeBundle } from '$lib/server/bundle';
+import { makeBundle } from '$lib/server/bundle/make';
+import { takeBundle } from '$lib/server/bundle/take';
 import { answerFile } from '$lib/server/file-answer';
 import { withUploadOnDisk } from '$lib/server/upload';
 
@@ -10,4 +11,7 @@ export const GET = ({ locals, url }) =>
 	}));
 
 export const POST = (event) =>
-	answer(() => withUploadOnDisk(event, (file) => takeBundle(event.locals.studio, file)));
+	answer(() => {
+		const chosen = new Set(event.url.searchParams.get('take')?.split(','));
+		return withUploadOnDisk(event, (file) => takeBundle(event.locals.studio, file, chosen));
+	});

@@ -6,19 +6,20 @@ import { buffer } from 'node:stream/consumers';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { deviceSchema } from '../core/gear';
-import { fromHex } from '../core/midi';
-import { makeBundle, takeBundle } from './bundle';
-import { importCatalogue } from './catalogue';
-import { copyStudio } from './copy';
-import { openStudio } from './db/connection';
-import { checkStudio } from './check';
-import { getVersion, keepVersion, labelVersion, listVersions, openVersion } from './drawer';
-import { shippedProfile } from './profiles';
-import { readKnowledge } from './store/knowledge';
-import { addDevice, listDevices } from './gear';
-import { count, freshStudio } from './studio.fixture';
-import { anUmbra, bundleOf, keep, renamed } from './heart.fixture';
+import { deviceSchema } from '../../core/gear';
+import { fromHex } from '../../core/midi';
+import { makeBundle } from './make';
+import { takeBundle } from './take';
+import { importCatalogue } from '../catalogue';
+import { copyStudio } from '../copy';
+import { openStudio } from '../db/connection';
+import { checkStudio } from '../check';
+import { getVersion, keepVersion, labelVersion, listVersions, openVersion } from '../drawer';
+import { shippedProfile } from '../profiles';
+import { readKnowledge } from '../store/knowledge';
+import { addDevice, listDevices } from '../gear';
+import { count, freshStudio } from '../studio.fixture';
+import { anUmbra, bundleOf, keep, renamed } from '../heart.fixture';
 
 const here = freshStudio();
 
@@ -73,9 +74,23 @@ describe('a studio bundle', () => {
 		await filled();
 		const bytes = await bundleOf(here.studio);
 		await elsewhere(async (other) => {
-			expect(await takeBundle(other, bytes)).toEqual({ devices: 2, versions: 3, known: 0, left: [] });
+			expect(await takeBundle(other, bytes)).toEqual({
+				devices: 2,
+				versions: 3,
+				known: 0,
+				left: [],
+				also: [],
+				differ: []
+			});
 			expect(await story(other)).toEqual(await story(here.studio));
-			expect(await takeBundle(other, bytes)).toEqual({ devices: 0, versions: 0, known: 3, left: [] });
+			expect(await takeBundle(other, bytes)).toEqual({
+				devices: 0,
+				versions: 0,
+				known: 3,
+				left: [],
+				also: [],
+				differ: []
+			});
 		});
 	});
 
@@ -152,7 +167,9 @@ describe('a studio bundle', () => {
 				devices: 0,
 				versions: 1,
 				known: 2,
-				left: []
+				left: [],
+				also: [],
+				differ: []
 			});
 			expect(new Set(JSON.stringify(await story(other)))).toEqual(
 				new Set(JSON.stringify(await story(here.studio)))
@@ -177,7 +194,7 @@ describe('a studio bundle', () => {
 		});
 		const bundle = await bundleOf(here.studio);
 		await elsewhere(async (other) => {
-			expect(await takeBundle(other, bundle)).toMatchObject({ versions: 1, left: [] });
+			expect(await takeBundle(other, bundle)).toMatchObject({ versions: 1, left: [], also: [], differ: [] });
 			expect((await openVersion(other, id)).messages).toEqual(told);
 		});
 	});
@@ -292,7 +309,14 @@ describe('whatever goes wrong in the middle of an import', () => {
 				await sql('DROP TRIGGER broken');
 				expect(await takeBundle(studio, bundle)).toMatchObject({ devices: 2, versions: 3, known: 0 });
 				expect(await story(studio)).toEqual(await story(here.studio));
-				expect(await takeBundle(studio, bundle)).toEqual({ devices: 0, versions: 0, known: 3, left: [] });
+				expect(await takeBundle(studio, bundle)).toEqual({
+					devices: 0,
+					versions: 0,
+					known: 3,
+					left: [],
+					also: [],
+					differ: []
+				});
 			});
 		}
 	);
