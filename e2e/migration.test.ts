@@ -7,36 +7,12 @@ import { Sequelize } from 'sequelize';
 import { afterAll, expect, it } from 'vitest';
 import { between, seededRandom } from '../src/lib/core/bench';
 import { openStudio } from '../src/lib/server/db/connection';
-import { migrate } from '../src/lib/server/db/migrate';
-import { migrations } from '../src/lib/server/db/migrations';
+import { DEVICES, oldStudio } from '../torture/old-studio';
 
 const KILLS = 8;
-const DEVICES = 150;
 const root = fileURLToPath(new URL('..', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'drawer-migration-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-
-/** A studio of the first version, with enough in it that bringing it up to date takes a while. */
-async function oldStudio(): Promise<string> {
-	const file = join(folder, 'old.sqlite');
-	const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
-	await migrate(sequelize, file, migrations.slice(0, 1));
-	await sequelize.transaction(async (transaction) => {
-		const run = (sql: string) => sequelize.query(sql, { transaction });
-		for (let i = 0; i < DEVICES; i++)
-			await run(
-				`INSERT INTO devices (id, name, maker, model, kind, place, serial, firmware, ports, batteryType, batteryFitted, forgets, power, notes, createdAt, touchedAt)
-				 VALUES ('d${i}', 'Old ${i}', '', '', '', '', '', '', '[{"name":"MIDI out","direction":"out","connector":"din"}]', '', '', '', '', '', '2026-01-01', '2026-01-02T00:00:00.000Z')`
-			);
-		await run(`INSERT INTO versions (id, deviceId, kind, takenAt, verified, missing, bytes, slots, changed, title, note, tags, pinned)
-			SELECT 'v' || id, id, 'routine', '2026-01-01T00:00:00.000Z', 1, 0, 3, 1, 1, '', '', '[]', 0 FROM devices`);
-		await run(`WITH RECURSIVE n(i) AS (SELECT 0 UNION ALL SELECT i + 1 FROM n WHERE i < 60)
-			INSERT INTO slot_runs (deviceId, area, slot, label, folded, record, fromVersion, fromAt, current)
-			SELECT id, 'a', i, '', '', 'r', 'v' || id, '2026-01-01T00:00:00.000Z', 1 FROM devices, n`);
-	});
-	await sequelize.close();
-	return file;
-}
 
 /** Opens a studio in a process of its own and kills it so many ms after it began; tells whether it was still at it. */
 function killedWhileOpening(file: string, afterMs: number): Promise<boolean> {
@@ -58,7 +34,7 @@ function killedWhileOpening(file: string, afterMs: number): Promise<boolean> {
 }
 
 it(`killed ${KILLS} times while an old studio is brought up to date: it opens again, with everything in it`, async () => {
-	const old = await oldStudio();
+	const old = await oldStudio(folder);
 	const random = seededRandom(12);
 	let hit = 0;
 	let mostMs = 250;

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { rmSync } from 'node:fs';
+import { cpSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { buildSync } from 'esbuild';
@@ -10,7 +10,15 @@ import { freshCopy, tally, within, type Template } from './template';
 const root = fileURLToPath(new URL('..', import.meta.url));
 
 /** What is done in a process that is killed: each is all or nothing. */
-export const DEEDS = ['first start', 'table of devices', 'bundle', 'dump file', 'profile'] as const;
+export const DEEDS = [
+	'first start',
+	'migration',
+	'table of devices',
+	'rig file',
+	'bundle',
+	'dump file',
+	'profile'
+] as const;
 export type Deed = (typeof DEEDS)[number];
 
 export interface Killed {
@@ -82,12 +90,18 @@ export async function killIn(
 	const fresh = () => {
 		const file = freshCopy(template, 'killed');
 		if (deed === 'first start') rmSync(file);
+		if (deed === 'migration') cpSync(template.old, file);
 		return file;
 	};
-	const before = deed === 'first start' ? null : await within(fresh(), tally);
+	// Whoever opens it to look carries it out.
+	const byOpening = deed === 'first start' || deed === 'migration';
+	const before = byOpening ? null : await within(fresh(), tally);
 	const whole = fresh();
 	let { ms: longest } = await carryOut(deed, whole, template.bundle, null);
-	const after = await within(whole, tally);
+	const [after, faults] = await within(whole, async (studio) => [
+		await tally(studio),
+		(await checkStudio(studio)).damage.length
+	]);
 	while (performance.now() < untilMs) {
 		const file = fresh();
 		const { done } = await carryOut(deed, file, template.bundle, between(random, 0, Math.ceil(longest)));
@@ -98,7 +112,9 @@ export async function killIn(
 		try {
 			const now = await within(file, async (studio) => {
 				const { damage } = await checkStudio(studio);
-				if (damage.length > 0) told.faults.push(`${deed}: ${damage[0].says}`);
+				// The studio of the first version holds no messages: that is said of it as before.
+				if (damage.length > (deed === 'migration' ? (faults as number) : 0))
+					told.faults.push(`${deed}: ${damage[0].says}`);
 				return tally(studio);
 			});
 			if (now !== after && now !== before && !(deed === 'first start'))

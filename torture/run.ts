@@ -6,12 +6,14 @@ import { seededRandom } from '../src/lib/core/bench';
 import { tortureApi } from './api';
 import { fillDisk } from './disk';
 import { flipBits } from './flips';
+import { carryAll, LONGEST_MS, type Carried } from './heavy';
 import { DEEDS, killIn } from './kills';
+import { fuzzReaders } from './readers';
 import { filesOf, freshCopy, makeTemplate } from './template';
 import { twoServers } from './two-servers';
 
 /** How the time is shared out. */
-const SHARES = { kills: 0.35, flips: 0.25, disk: 0.07, two: 0.03, calls: 0.3 };
+const SHARES = { kills: 0.35, flips: 0.23, disk: 0.07, two: 0.03, fuzz: 0.08, calls: 0.24 };
 const PORT = 5380;
 
 export interface Row {
@@ -62,10 +64,28 @@ export async function torture(minutes: number, seed: number, refusedMs = 2000): 
 		const two = await twoServers(template.folder, PORT + 2, until(SHARES.two));
 		rows.push({ what: 'Two servers on one studio', figures: `${two.rounds} rounds` });
 		faults.push(...two.faults);
+		const heavy = await carryAll(template, PORT + 6, {
+			quick: minutes < 5,
+			waits: refusedMs > 2000 ? refusedMs : LONGEST_MS
+		});
+		const most = (of: (each: Carried) => number) => Math.max(...heavy.carried.map(of)).toFixed(0);
+		rows.push({
+			what: 'Heavy requests',
+			figures: `${heavy.carried.length} (${heavy.carried.map(({ what, peakMB, longestMs }) => `${what}: ${Math.max(0, peakMB).toFixed(0)} MB, ${longestMs.toFixed(0)} ms`).join('; ')}); highest memory ${most(({ peakMB }) => peakMB)} MB beside the body, longest wait of others ${most(({ longestMs }) => longestMs)} ms`
+		});
+		faults.push(...heavy.faults);
+		const files = await filesOf(template);
+		const fuzzed = await fuzzReaders(template.folder, files, random, until(SHARES.fuzz));
+		rows.push({
+			what: 'Hurt files, by reader',
+			figures: Object.entries(fuzzed.readers)
+				.map(([reader, { inputs, read }]) => `${reader}: ${inputs} (${read} read)`)
+				.join(', ')
+		});
+		faults.push(...fuzzed.faults);
 		const file = freshCopy(template, 'called');
 		const server = await serve(PORT + 4, join(file, '..'));
 		try {
-			const files = await filesOf(template);
 			const calls = await tortureApi(
 				server.url,
 				file,

@@ -12,12 +12,15 @@ import { exportVersion } from '../src/lib/server/exports';
 import { keepVersion, listVersions } from '../src/lib/server/drawer';
 import { addDevice, listDevices } from '../src/lib/server/gear';
 import { loadProfiles, shippedProfile } from '../src/lib/server/profiles';
+import { oldStudio } from './old-studio';
 
 /** A studio to be hurt, and what is imported into it. */
 export interface Template {
 	folder: string;
 	/** The studio, closed: one file. */
 	file: string;
+	/** A studio of the first version of the app. */
+	old: string;
 	/** The bundle of another studio, on disk. */
 	bundle: string;
 }
@@ -79,7 +82,7 @@ export async function makeTemplate(): Promise<Template> {
 		writeFileSync(bundle, await buffer((await makeBundle(other)).stream))
 	);
 	await made(file, 10, () => Promise.resolve());
-	return { folder, file, bundle };
+	return { folder, file, old: await oldStudio(folder), bundle };
 }
 
 /** The template's studio in a folder of its own. */

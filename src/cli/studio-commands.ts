@@ -75,6 +75,17 @@ export const studioCommands: Record<string, Command> = {
 			return 0;
 		}
 	},
+	repair: {
+		usage: 'repair',
+		says: 'rebuilds from its messages what is wrongly said of slots, with a copy of the studio first',
+		async run() {
+			const { withStudio, repairStudio } = await server();
+			return withStudio(async (studio) => {
+				print((await repairStudio(studio)) ?? { copy: null, devices: [] });
+				return 0;
+			});
+		}
+	},
 	check: {
 		usage: 'check',
 		says: 're-hashes everything that is stored; exit code 1 on any damage',

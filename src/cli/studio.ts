@@ -8,6 +8,7 @@ export { listVersions } from '../lib/server/drawer';
 export { EXPORT_FORMATS, exportVersion } from '../lib/server/exports';
 export { storeFile } from '../lib/server/files';
 export { findDevice, listDevices } from '../lib/server/gear';
+export { repairStudio } from '../lib/server/repair';
 export { readinessOf } from '../lib/server/set';
 
 /** Puts a whole copy in the place of the studio of this machine. */

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { Problem } from '../core/problem';
 import { faultPath } from '../core/reading';
 import { isTorn, tornFile } from './db/damage';
-import { mustBeSane } from './sane-body';
+import { readJson } from './sane-body';
 
 /** HTTP status for a problem's code: what is not there, what is in the way, what is wrong with the request. */
 export function statusOf(problem: Problem): number {
@@ -55,19 +55,19 @@ export async function answer(work: () => Promise<unknown>, status = 200): Promis
 	}
 }
 
-/** The request's JSON body, checked. @throws Problem `request.json`, `request.nul`, `request.depth`, ZodError */
+/** The request's JSON body, checked. @throws Problem `request.json`, `request.nul`, `request.depth`, `request.values`, ZodError */
 export async function body<S extends z.ZodType>(event: RequestEvent, schema: S): Promise<z.output<S>> {
 	let parsed: unknown;
 	try {
-		parsed = await event.request.json();
-	} catch {
+		parsed = await readJson(event.request.body);
+	} catch (error) {
+		if (error instanceof Problem) throw error;
 		throw new Problem(
 			'request.json',
 			'The body is not JSON.',
 			'Send JSON with the content type application/json.'
 		);
 	}
-	mustBeSane(parsed);
 	return schema.parse(parsed);
 }
 

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { readCsv } from '../core/csv';
 import { catalogueKey, readCatalogue, type CataloguePreview } from '../core/gear';
 import { Problem } from '../core/problem';
@@ -5,6 +6,16 @@ import type { Studio } from './db/connection';
 import { addDeviceIn, listDevices } from './gear';
 import { newId } from './new-id';
 import { knownProfiles } from './profiles';
+
+/** The longest table, in characters: some ten thousand devices. */
+const LONGEST_TABLE = 2_000_000;
+const table = z.string().max(LONGEST_TABLE, 'At most 2,000,000 characters: cut the table in parts.');
+
+export const previewCatalogueSchema = z.object({ text: table });
+export const importCatalogueSchema = z.object({
+	text: table,
+	lines: z.array(z.number().int().min(2)).min(1, 'Choose at least one row.')
+});
 
 /** Reads a CSV of devices and says what each row would become. @throws Problem `csv.unreadable` */
 export async function previewCatalogue(studio: Studio, text: string): Promise<CataloguePreview> {

@@ -9,6 +9,7 @@ import { openVersion } from './drawer';
 import { checkKeptFiles } from './kept-files';
 import { getDevice } from './gear';
 import { profileRevision, shippedProfiles } from './profiles';
+import { wrongStays } from './repair';
 import {
 	countStored,
 	objectHashes,
@@ -143,6 +144,18 @@ export async function checkStudio(studio: Studio, options: CheckOptions = {}): P
 				says: `what is known of its slots (${world}) is damaged: until it is backed up again it counts as never read`
 			});
 	});
+	const stays: CheckReport['stays'] = [];
+	await goOn('Stays', async () => {
+		for await (const { device, slots } of wrongStays(studio)) {
+			stays.push({ id: device.id, name: device.name });
+			damage.push({
+				versionId: null,
+				device: device.name,
+				takenAt: null,
+				says: `${slots === 1 ? 'one slot is' : `${slots} slots are`} said to hold something else than the version by which ${slots === 1 ? 'it was' : 'they were'} seen: that can be rebuilt from its messages`
+			});
+		}
+	});
 	let files = 0;
 	await goOn('Files', async () => {
 		const kept = await checkKeptFiles(studio);
@@ -160,6 +173,7 @@ export async function checkStudio(studio: Studio, options: CheckOptions = {}): P
 		decoded,
 		damage,
 		healed,
+		stays,
 		quarantined: setAsideNow
 	};
 }

@@ -3,32 +3,33 @@ import { toHex } from '../core/midi';
 import { Problem } from '../core/problem';
 import {
 	areaOf,
-	decodeDump,
+	decoding,
 	looseDumps,
 	placeDumps,
 	profileTitle,
-	recogniseDump,
+	recognising,
 	sameFamily,
-	splitDump,
+	splitting,
 	withToldStates,
 	type Dump,
 	type DumpPart,
 	type Profile
 } from '../core/profile';
-import { manufacturerLabel, readDumpFile, type DumpFile } from '../core/sysex';
+import { manufacturerLabel, readingDumpFile, type DumpFile } from '../core/sysex';
 import { roleOf } from '../core/rig';
-import type { FileInspection, FilePart, FittingDevice, Version } from '../core/drawer';
+import type { FileInspection, FilePart, FittingDevice, KeptAlready, Version } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { keepVersion, keepVersionIn, type NewVersion } from './drawer';
 import { looseInFile, PLACED, placesOf, type PlaceOrder } from './loose-dumps';
 import { getDevice, listDevices } from './gear';
 import { hashOf } from './hash';
+import { eachInSteps, inSteps } from './in-steps';
 import { currentProfile, knownProfiles, profileOrNull } from './profiles';
-import { versionsHolding } from './store/versions';
+import { versionsBeginning, versionsHolding } from './store/versions';
 
 /** @throws Problem `file.no-sysex` where there is nothing to keep */
-function readFile(studio: Studio, bytes: Uint8Array, name: string): DumpFile {
-	const file = withToldStates(readDumpFile(bytes), knownProfiles(studio));
+async function readFile(studio: Studio, bytes: Uint8Array, name: string): Promise<DumpFile> {
+	const file = withToldStates(await inSteps(readingDumpFile(bytes)), knownProfiles(studio));
 	if (file.messages.length === 0)
 		throw new Problem(
 			'file.no-sysex',
@@ -39,32 +40,26 @@ function readFile(studio: Studio, bytes: Uint8Array, name: string): DumpFile {
 	return file;
 }
 
+/** Versions that hold exactly these messages; all of them are only hashed where one may. */
+async function alreadyKept(studio: Studio, messages: readonly Uint8Array[]): Promise<KeptAlready[]> {
+	const begin = await versionsBeginning(studio, hashOf(messages[0]), messages.length);
+	return begin.length === 0 ? [] : versionsHolding(studio, await eachInSteps(messages, hashOf));
+}
+
 /** Looks at a file without storing anything. */
 export async function inspectFile(studio: Studio, bytes: Uint8Array, name: string): Promise<FileInspection> {
-	const file = readFile(studio, bytes, name);
+	const file = await readFile(studio, bytes, name);
 	const whole = file.messages.map((message) => message.bytes);
 	const known = knownProfiles(studio);
-	const [best] = recogniseDump(known, whole);
+	const [best] = await inSteps(recognising(known, whole));
 	const devices = await listDevices(studio);
-	const dump = best && decodeDump(best.profile, whole);
-	const parts = await Promise.all(
-		splitDump(known, whole).map((part) => describePart(studio, part, file.messages, devices))
-	);
+	const dump = best && (await inSteps(decoding(best.profile, whole)));
+	const parts: FilePart[] = [];
+	for (const part of await inSteps(splitting(known, whole)))
+		parts.push(await describePart(studio, part, file.messages, devices));
 	return {
 		kind: file.kind,
-		messages: file.messages.map((message) => {
-			const { id, meaning } =
-				message.bytes[0] === 0xf0
-					? manufacturerLabel(message.bytes)
-					: { id: '', meaning: 'a value that is told' };
-			return {
-				offset: message.offset,
-				length: message.bytes.length,
-				complete: message.complete,
-				manufacturer: id,
-				meaning: meaning ?? ''
-			};
-		}),
+		messages: file.messages.map(({ offset, bytes: { length }, complete }) => ({ offset, length, complete })),
 		remarks: file.remarks,
 		recognised: best
 			? {
@@ -80,7 +75,7 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 		loose: dump ? await looseInFile(studio, best.profile, dump, devices) : [],
 		parts,
 		devices: fitting(studio, devices, best?.profile ?? null, best?.deviceIds ?? []),
-		already: parts.length === 1 ? parts[0].already : await versionsHolding(studio, whole.map(hashOf))
+		already: parts.length === 1 ? parts[0].already : await alreadyKept(studio, whole)
 	};
 }
 
@@ -102,9 +97,9 @@ async function describePart(
 	const own = messages.map((index) => file[index]);
 	const bytes = own.map((message) => message.bytes);
 	const cut = own.find(({ complete }) => !complete);
-	const dump = profile && decodeDump(profile, bytes);
+	const dump = profile && (await inSteps(decoding(profile, bytes)));
 	const loose = dump ? looseDumps(profile, dump) : [];
-	const [damaged] = (profile && recogniseDump([profile], bytes)[0]?.damaged) ?? [];
+	const [damaged] = (profile && (await inSteps(recognising([profile], bytes)))[0]?.damaged) ?? [];
 	return {
 		title: profile ? profileTitle(profile) : 'Unknown to every profile',
 		profileId: profile?.id ?? null,
@@ -124,7 +119,7 @@ async function describePart(
 					? `Message ${messages[loose[0].message] + 1} does not say which ${areaOf(profile!, loose[0].area).slotWord} it is of: open the file by itself.`
 					: '',
 		devices: fitting(studio, devices, profile, deviceId === null ? [] : [deviceId]),
-		already: await versionsHolding(studio, bytes.map(hashOf))
+		already: await alreadyKept(studio, bytes)
 	};
 }
 
@@ -186,23 +181,25 @@ export async function storeParts(studio: Studio, orders: readonly FileOrder[]): 
 }
 
 /** Messages of a device as its own profile reads them, or as that of the variant does that it was when they were taken. */
-function asItWas(
+async function asItWas(
 	studio: Studio,
 	own: Profile,
 	messages: readonly Uint8Array[]
-): { profile: Profile; dump: Dump } {
-	const dump = decodeDump(own, messages);
+): Promise<{ profile: Profile; dump: Dump }> {
+	const dump = await inSteps(decoding(own, messages));
 	if (own.variant && dump.messages.some(({ read }) => !read)) {
 		const kin = knownProfiles(studio).filter((profile) => sameFamily(profile, own));
-		const other = recogniseDump(kin, messages).find(({ damaged, foreign }) => damaged.length + foreign === 0);
-		if (other) return { profile: other.profile, dump: decodeDump(other.profile, messages) };
+		const other = (await inSteps(recognising(kin, messages))).find(
+			({ damaged, foreign }) => damaged.length + foreign === 0
+		);
+		if (other) return { profile: other.profile, dump: await inSteps(decoding(other.profile, messages)) };
 	}
 	return { profile: own, dump };
 }
 
 /** Checks a part of a file against the device that shall keep it. */
 async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> {
-	const file = readFile(studio, order.bytes, order.name);
+	const file = await readFile(studio, order.bytes, order.name);
 	const device = await getDevice(studio, order.deviceId);
 	const numbers = [...file.messages.keys()].filter((index) => order.messages?.includes(index) ?? true);
 	const chosen = numbers.map((index) => file.messages[index]);
@@ -216,13 +213,13 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 		);
 	let messages = chosen.map(({ bytes }) => bytes);
 	const own = device.profileId ? currentProfile(studio, device.profileId) : null;
-	const reading = own && asItWas(studio, own, messages);
+	const reading = own && (await asItWas(studio, own, messages));
 	let note = order.note ?? '';
 	if (reading) {
 		const { profile, dump } = reading;
 		const bad = dump.messages.findIndex((message) => !message.read);
 		if (bad >= 0) {
-			const other = recogniseDump(knownProfiles(studio), messages)[0];
+			const [other] = await inSteps(recognising(knownProfiles(studio), messages));
 			if (other?.profile.id !== profile.id) {
 				const kind = other
 					? `of a ${profileTitle(other.profile)}`

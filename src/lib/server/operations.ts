@@ -18,6 +18,7 @@ import { deviceEditSchema, deviceSchema } from '../core/gear';
 import { profileSchema } from '../core/profile';
 import { rigOrderSchema, rigSchema } from '../core/rig';
 import { addToBankSchema, mergeSchema, newBankSchema, saveBankSchema } from './bank-orders';
+import { importCatalogueSchema, previewCatalogueSchema } from './catalogue';
 import { checkOrderSchema } from './check';
 import { contactSchema, undoTakeSchema } from './contact';
 import { fitNamesSchema, planPagesSchema } from './control-orders';
@@ -110,17 +111,17 @@ export const OPERATIONS: readonly Operation[] = [
 		query: { take: 'Keys of differences, with commas between: of these the bundle’s is taken.' }
 	}),
 	get('/catalogue/export', 'The catalogue as CSV', { gives: 'file' }),
-	post(
-		'/catalogue/import',
-		'Adds chosen rows of a CSV',
-		z.object({ text: z.string(), lines: z.array(z.number()) })
-	),
-	post('/catalogue/preview', 'What each row of a CSV would become', z.object({ text: z.string() })),
+	post('/catalogue/import', 'Adds chosen rows of a CSV', importCatalogueSchema),
+	post('/catalogue/preview', 'What each row of a CSV would become', previewCatalogueSchema),
 	get('/check', 'Reads everything again and decodes it; changes nothing'),
 	post(
 		'/check',
 		'As GET; rebuilds what can be, and sets damaged contents aside when asked',
 		checkOrderSchema
+	),
+	post(
+		'/check/repair',
+		'Rebuilds from its messages what is wrongly said of slots, with a copy of the studio first'
 	),
 	post('/check/stream', 'As POST /check, as lines of JSON that tell how far it is', checkOrderSchema),
 	post('/contact/take', 'Takes what was found at the ports into the catalogue, as one change', takeSchema),

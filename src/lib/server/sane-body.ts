@@ -3,6 +3,12 @@ import { Problem } from '../core/problem';
 /** The deepest that what is sent may be nested: documents that people make are a tenth of it. */
 const DEEPEST = 200;
 
+/** The most values in what is sent: a restore of the largest device tells of a hundredth. */
+const MOST_VALUES = 500_000;
+
+/** The most that JSON may be long: the longest message twice, in hexadecimal. Files are sent as files. */
+const LONGEST_JSON = 32 * 1024 * 1024;
+
 /** A sign that ends texts in some places and not in others: nothing that people write holds it. */
 export const nulProblem = () =>
 	new Problem(
@@ -36,4 +42,83 @@ export function mustBeSane(value: unknown): void {
 		}
 		level = next;
 	}
+}
+
+const tooMany = () =>
+	new Problem(
+		'request.values',
+		`There are more than ${MOST_VALUES.toLocaleString('en')} values in the request.`,
+		'Send it in parts.'
+	);
+
+const tooLong = () =>
+	new Problem(
+		'request.too-large',
+		`The request is longer than ${LONGEST_JSON / 1024 / 1024} MiB.`,
+		'Send it in parts; files are sent as files.'
+	);
+
+const [QUOTE, BACKSLASH, COMMA] = [0x22, 0x5c, 0x2c];
+const [OPENS, CLOSES] = [
+	[0x5b, 0x7b],
+	[0x5d, 0x7d]
+];
+
+/** Counts what JSON holds while it arrives, before anything takes memory for it. */
+export class JsonCount {
+	#depth = 0;
+	#values = 0;
+	#length = 0;
+	#inText = false;
+	#escaped = false;
+
+	/** @throws Problem `request.depth`, `request.values`, `request.too-large` */
+	take(bytes: Uint8Array): void {
+		this.#length += bytes.length;
+		if (this.#length > LONGEST_JSON) throw tooLong();
+		for (let i = 0; i < bytes.length; i++) {
+			const byte = bytes[i];
+			if (this.#inText) {
+				if (this.#escaped) this.#escaped = false;
+				else if (byte === BACKSLASH) this.#escaped = true;
+				else if (byte === QUOTE) this.#inText = false;
+			} else if (byte === QUOTE) this.#inText = true;
+			else if (byte === COMMA) this.#values++;
+			else if (OPENS.includes(byte)) {
+				this.#values++;
+				if (++this.#depth > DEEPEST) throw tooDeep();
+			} else if (CLOSES.includes(byte)) this.#depth--;
+		}
+		if (this.#values > MOST_VALUES) throw tooMany();
+	}
+}
+
+/**
+ * The text of JSON that a stream holds, counted while it arrives.
+ * @throws Problem `request.depth`, `request.values`, `request.too-large`; TypeError where it is no UTF-8
+ */
+export async function jsonText(stream: ReadableStream<Uint8Array> | null): Promise<string> {
+	const [counted, parts] = [new JsonCount(), [] as Uint8Array[]];
+	let wrong: unknown = null;
+	if (stream)
+		for await (const part of stream as unknown as AsyncIterable<Uint8Array>) {
+			// The rest is let pass: who still sends would not hear the answer.
+			if (wrong) continue;
+			try {
+				counted.take(part);
+				parts.push(part);
+			} catch (error) {
+				wrong = error;
+				parts.length = 0;
+			}
+		}
+	if (wrong) throw wrong;
+	return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(parts));
+}
+
+/** What it holds. @throws SyntaxError where it is no JSON, Problem `request.nul`, and as `jsonText` */
+export async function readJson(stream: ReadableStream<Uint8Array> | null): Promise<unknown> {
+	const value: unknown = JSON.parse(await jsonText(stream));
+	mustBeSane(value);
+	return value;
 }

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import type { RequestEvent } from '@sveltejs/kit';
 import { expect, it } from 'vitest';
 import { bringsTooMuch } from './guard';
-import { withUploadOnDisk } from './upload';
+import { readUpload, withUploadOnDisk } from './upload';
 
 const posted = (body: BodyInit | null, type?: string) =>
 	({
@@ -70,4 +70,32 @@ it('only bundles may be larger than 64 MiB, and nothing else may hide how large 
 	}
 	expect(bringsTooMuch('/api/v1/files', new Headers({ 'content-length': '4096' }))).toBe(false);
 	expect(bringsTooMuch('/', new Headers())).toBe(false);
+});
+
+it('a form is read part by part: its file, its fields; one that is none or is cut off is read to its end and said to hold none', async () => {
+	const data = new FormData();
+	data.set('note', 'Für Élise');
+	data.set('file', new File([new Uint8Array(300_000).fill(7)], '../Größe ✓.syx'));
+	data.set('places', '[1]');
+	const sent = new Response(data);
+	const [type, bytes] = [sent.headers.get('content-type')!, new Uint8Array(await sent.arrayBuffer())];
+	const { bytes: file, name, form } = await readUpload(posted(bytes, type));
+	expect([file.length, file.every((byte) => byte === 7), name]).toEqual([300_000, true, '../Größe ✓.syx']);
+	expect([form.get('note'), form.get('places')]).toEqual(['Für Élise', '[1]']);
+	await expect(readUpload(posted(bytes, type), 1000)).rejects.toMatchObject({ code: 'file.too-large' });
+	const text = new TextDecoder('latin1').decode(bytes);
+	const latin = (changed: string) => Uint8Array.from(changed, (sign) => sign.charCodeAt(0));
+	for (const hurt of [
+		bytes.slice(0, 200_000),
+		latin(text.replace('.syx', '\0.syx')),
+		latin(text.replaceAll('\r\n', ' '))
+	]) {
+		const event = posted(hurt, type);
+		await expect(readUpload(event)).rejects.toMatchObject({
+			code: expect.stringMatching(/^(file.missing|request.nul)$/)
+		});
+		expect(event.request.bodyUsed).toBe(true);
+	}
+	await expect(readUpload(posted(bytes, 'text/plain'))).rejects.toMatchObject({ code: 'file.missing' });
+	await expect(readUpload(posted(null, type))).rejects.toMatchObject({ code: 'file.missing' });
 });

@@ -1,6 +1,5 @@
 import { once } from 'node:events';
 import { Readable } from 'node:stream';
-import { buffer } from 'node:stream/consumers';
 import { crc32 } from 'node:zlib';
 import yauzl, { type Entry, type ZipFile as Archive } from 'yauzl';
 import { ZipFile } from 'yazl';
@@ -108,9 +107,17 @@ export async function openZip(source: string | Uint8Array): Promise<OpenZip> {
 			const stream = await new Promise<Readable>((resolve, reject) =>
 				archive.openReadStream(entry, (error, file) => (error ? reject(error) : resolve(file)))
 			);
-			const bytes = await buffer(stream);
-			if (crc32(bytes) !== entry.crc32) throw new Error(`“${name}” is damaged.`);
-			return new Uint8Array(bytes);
+			// As long as it says to be, and once in memory.
+			const bytes = new Uint8Array(entry.uncompressedSize);
+			let [at, sum] = [0, 0];
+			for await (const part of stream as AsyncIterable<Buffer>) {
+				if (at + part.length > bytes.length) throw new Error(`“${name}” is longer than it says.`);
+				bytes.set(part, at);
+				at += part.length;
+				sum = crc32(part, sum);
+			}
+			if (at !== bytes.length || sum !== entry.crc32) throw new Error(`“${name}” is damaged.`);
+			return bytes;
 		},
 		close: () => archive.close()
 	};

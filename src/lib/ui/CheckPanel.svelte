@@ -47,7 +47,19 @@
 				{#if versionId}<span class="small-print">version {versionId}</span>{/if}
 			</p>
 		{/each}
-		{#if report.damage.length > 0}
+		{#if report.stays.length > 0}
+			<p class="mt-2 max-w-prose">
+				What is said of the slots of {report.stays.map(({ name }) => name).join(', ')} can be rebuilt from their
+				messages. A copy of the studio is made first.
+			</p>
+			<button class="btn mt-1 btn-primary btn-sm" disabled={check.running} onclick={() => check.repair()}
+				>Rebuild from the messages</button
+			>
+		{/if}
+		{#if check.copy}<p class="mt-1 max-w-prose break-words">
+				Rebuilt. As it was before, it is in {check.copy}.
+			</p>{/if}
+		{#if report.damage.length > report.stays.length}
 			<button class="btn mt-2 btn-sm" disabled={check.running} onclick={() => check.run(true)}
 				>Set what is damaged aside</button
 			>

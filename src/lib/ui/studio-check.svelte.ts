@@ -1,5 +1,7 @@
 import type { CheckReport } from '../core/drawer';
 import { Problem, type ProblemData } from '../core/problem';
+import { call } from '../hardware/api';
+import { problemOf } from './words';
 
 type Told = { done: number; of: number } | { report: CheckReport } | { problem: ProblemData };
 
@@ -9,6 +11,8 @@ export class StudioCheck {
 	problem = $state.raw<{ message: string; remedy: string } | null>(null);
 	progress = $state.raw<{ done: number; of: number } | null>(null);
 	running = $state(false);
+	/** The copy that was made before something was rebuilt. */
+	copy = $state<string | null>(null);
 	#stop: AbortController | null = null;
 
 	async run(quarantine: boolean): Promise<void> {
@@ -38,6 +42,20 @@ export class StudioCheck {
 		}
 		this.running = false;
 		this.progress = null;
+	}
+
+	/** Rebuilds what is wrongly said of slots, and checks everything again. */
+	async repair(): Promise<void> {
+		this.running = true;
+		this.problem = null;
+		try {
+			const { copy } = await call<{ copy: string | null }>('POST', '/check/repair');
+			this.copy = copy;
+			await this.run(false);
+		} catch (error) {
+			this.problem = problemOf(error);
+		}
+		this.running = false;
 	}
 
 	#hear(told: Told): void {

@@ -39,12 +39,12 @@ function channelsOf(set: Node): number[] {
 /**
  * The controls that a MIDI name document lists (MIDINameDocument 1.0, `ControlNameList`), each list as targets of its own.
  * @returns the lists, and the controls that were left out, in words
- * @throws Problem `targets.not-xml`, `targets.no-controls`
+ * @throws Problem `targets.not-xml`, `xml.unreadable`, `targets.no-controls`
  */
 export function targetsOfNameDocument(text: string): { lists: TargetList[]; left: string[] } {
 	if (XMLValidator.validate(text) !== true)
 		throw new Problem('targets.not-xml', 'This is no MIDI name document.', 'Choose a .midnam file.');
-	const document = parser.parse(text) as Node;
+	const document = parser.parse(text);
 	const left: string[] = [];
 	const lists = [...all(document, 'ControlNameList')].map((list, n) => {
 		const name = String(list['@Name'] ?? '').trim() || `Controls ${n + 1}`;

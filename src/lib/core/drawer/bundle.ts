@@ -5,7 +5,7 @@ import { versionKind } from './version';
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const when = z.iso.datetime();
 
-const bundleVersion = z.strictObject({
+export const bundleVersionSchema = z.strictObject({
 	id: z.string().min(1).max(60),
 	takenAt: when,
 	kind: versionKind,
@@ -39,7 +39,12 @@ const bundleDevice = z.strictObject({
 	id: z.string().min(1).max(60),
 	/** The catalogue's facts, as in docs/formats/device.schema.json. */
 	facts: z.record(z.string(), z.unknown()),
-	versions: z.array(bundleVersion)
+	/** Where its versions are listed, oldest first; in bundles from before they are here. */
+	list: z
+		.string()
+		.regex(/^drawers\/[\w.-]+\/versions\.json$/)
+		.optional(),
+	versions: z.array(bundleVersionSchema).default([])
 });
 
 /** `manifest.json` of a studio bundle (docs/formats/bundle.md). */
@@ -75,7 +80,7 @@ export const bundleManifestSchema = z.strictObject({
 });
 
 export type BundleManifest = z.infer<typeof bundleManifestSchema>;
-export type BundleVersion = z.infer<typeof bundleVersion>;
+export type BundleVersion = z.infer<typeof bundleVersionSchema>;
 export type BundleDevice = z.infer<typeof bundleDevice>;
 
 /** Something on which a studio and a bundle differ: what is here stays until somebody chooses the other. */

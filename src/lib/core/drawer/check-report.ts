@@ -13,6 +13,8 @@ export interface CheckReport {
 	damage: Damage[];
 	/** Damaged sounds that were taken anew from a version that holds them. */
 	healed: number;
+	/** Devices of which it can be rebuilt from their messages what is said of their slots. */
+	stays: { id: string; name: string }[];
 	/** Damaged contents that are set aside. */
 	quarantined: { hash: string; says: string; foundAt: string }[];
 }

@@ -3,7 +3,7 @@ import type { DumpFile } from '../sysex';
 /** What a file is, before anything of it is stored. */
 export interface FileInspection {
 	kind: 'syx' | 'mid';
-	messages: { offset: number; length: number; complete: boolean; manufacturer: string; meaning: string }[];
+	messages: { offset: number; length: number; complete: boolean }[];
 	remarks: DumpFile['remarks'];
 	/** What the file is, as far as a profile can tell. */
 	recognised: {

@@ -60,7 +60,7 @@ const patchesOf = (list: Node | undefined): PatchName[] =>
 
 /**
  * Reads the banks and patch names of a MIDI name document; everything else in it is left alone.
- * @throws Problem `names.xml` with the line, `names.other`, `names.empty`
+ * @throws Problem `names.xml` with the line, `xml.unreadable`, `names.other`, `names.empty`
  */
 export function readNameDocument(xml: string): NameDocument {
 	const valid = XMLValidator.validate(xml);
@@ -70,7 +70,7 @@ export function readNameDocument(xml: string): NameDocument {
 			`The file is no well-formed XML: line ${valid.err.line}: ${valid.err.msg}`,
 			'Export it again from where it came from.'
 		);
-	const root = (parser.parse(xml) as Node).MIDINameDocument as Node | undefined;
+	const root = parser.parse(xml).MIDINameDocument as Node | undefined;
 	if (!root)
 		throw new Problem(
 			'names.other',

@@ -1,4 +1,5 @@
 import { joinBytes } from '../midi';
+import { finished, PIECES, type Steps } from '../steps';
 import { Assembly } from './assembly';
 import { buildMessage } from './build';
 import { readName } from './charset';
@@ -53,9 +54,17 @@ export function makeSlot(profile: Profile, area: string, index: number, bytes: U
 }
 
 /** Reads a row of SysEx messages with a profile. Messages that it cannot read exactly are kept raw, never dropped. */
-export function decodeDump(profile: Profile, messages: readonly Uint8Array[]): Dump {
+export const decodeDump = (profile: Profile, messages: readonly Uint8Array[]): Dump =>
+	finished(decoding(profile, messages));
+
+/** The same with pauses. */
+export function* decoding(profile: Profile, messages: readonly Uint8Array[]): Steps<Dump> {
 	const assembly = new Assembly(profile);
-	const found = messages.map((bytes) => matchAny(profile, bytes));
+	const found: (Match | Mismatch)[] = [];
+	for (const [i, bytes] of messages.entries()) {
+		if (i % PIECES === 0) yield;
+		found.push(matchAny(profile, bytes));
+	}
 	const placed = placeNamed(
 		profile,
 		found.map((each) => (isMatch(each) ? each : null))

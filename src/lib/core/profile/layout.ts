@@ -138,6 +138,26 @@ export function layoutOf(profile: Profile, id: string): Layout {
 export const layoutsOf = (profile: Profile): Layout[] =>
 	Object.keys(profile.messages).map((id) => layoutOf(profile, id));
 
+/** What the messages of a profile begin with, each once; null where one may begin with anything. */
+const begins = new WeakMap<Profile, Uint8Array[] | null>();
+
+function beginningsOf(profile: Profile): Uint8Array[] | null {
+	let own = begins.get(profile);
+	if (own === undefined) {
+		const heads = layoutsOf(profile).map(({ parts }) => parts[0].fixed);
+		const each = new Map(heads.map((head) => [String(head), head]));
+		own = heads.includes(null) ? null : [...each.values()].map((head) => head!);
+		begins.set(profile, own);
+	}
+	return own;
+}
+
+/** Whether bytes begin as a message of the profile: the others are none of its, whatever follows. */
+export function beginsAs(profile: Profile, bytes: Uint8Array): boolean {
+	const heads = beginningsOf(profile);
+	return heads === null || heads.some((head) => head.every((byte, i) => bytes[i] === byte));
+}
+
 /** Bytes of a message that carries so many of memory, in so many records that it lists. */
 export function messageLength(layout: Layout, memoryBytes: number, records = 0): number {
 	if (!layout.varies) return layout.length;

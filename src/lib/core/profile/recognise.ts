@@ -1,3 +1,5 @@
+import { finished, PIECES, type Steps } from '../steps';
+import { beginsAs } from './layout';
 import { isMatch, matchAny, type Mismatch } from './match';
 import type { Profile } from './schema';
 import { slotsOfModel } from './variant';
@@ -15,23 +17,33 @@ export interface Recognition {
 }
 
 /** Which profiles can read these messages, best first, of variants that read as much the one with fewest slots; profiles that recognise nothing are left out. */
-export function recogniseDump(profiles: readonly Profile[], messages: readonly Uint8Array[]): Recognition[] {
-	const all = profiles.map((profile): Recognition => {
+export const recogniseDump = (profiles: readonly Profile[], messages: readonly Uint8Array[]): Recognition[] =>
+	finished(recognising(profiles, messages));
+
+/** The same with pauses. */
+export function* recognising(
+	profiles: readonly Profile[],
+	messages: readonly Uint8Array[]
+): Steps<Recognition[]> {
+	const all: Recognition[] = [];
+	for (const profile of profiles) {
 		const found: Recognition = { profile, read: 0, damaged: [], foreign: 0, deviceIds: [] };
 		const ids = new Set<number>();
-		messages.forEach((bytes, index) => {
-			const match = matchAny(profile, bytes);
-			if (!isMatch(match)) {
+		for (const [index, bytes] of messages.entries()) {
+			if (index % PIECES === 0) yield;
+			const match = beginsAs(profile, bytes) ? matchAny(profile, bytes) : null;
+			if (!match) found.foreign++;
+			else if (!isMatch(match)) {
 				if (match.why === 'other message') found.foreign++;
 				else found.damaged.push({ index, why: match });
-				return;
+			} else {
+				if (match.memory.length > 0) found.read++;
+				if (match.variables.deviceId !== undefined) ids.add(match.variables.deviceId);
 			}
-			if (match.memory.length > 0) found.read++;
-			if (match.variables.deviceId !== undefined) ids.add(match.variables.deviceId);
-		});
+		}
 		found.deviceIds = [...ids].sort((a, b) => a - b);
-		return found;
-	});
+		all.push(found);
+	}
 	return all
 		.filter(({ read, damaged }) => read + damaged.length > 0)
 		.sort(

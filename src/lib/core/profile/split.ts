@@ -1,5 +1,7 @@
+import { finished, PIECES, type Steps } from '../steps';
+import { beginsAs } from './layout';
 import { isMatch, matchAny } from './match';
-import { recogniseDump } from './recognise';
+import { recognising } from './recognise';
 import type { Profile } from './schema';
 import { sameFamily } from './variant';
 
@@ -14,10 +16,10 @@ export interface DumpPart {
 }
 
 /** Profiles in the order in which they are tried: of the variants of a model, the one that reads most before the others. */
-function inOrder(profiles: readonly Profile[], messages: readonly Uint8Array[]): readonly Profile[] {
+function* inOrder(profiles: readonly Profile[], messages: readonly Uint8Array[]): Steps<readonly Profile[]> {
 	const variants = profiles.filter(({ variant }) => variant);
 	if (variants.length === 0) return profiles;
-	const best = recogniseDump(variants, messages).map(({ profile }) => profile);
+	const best = (yield* recognising(variants, messages)).map(({ profile }) => profile);
 	return [...best, ...profiles.filter((profile) => !best.includes(profile))];
 }
 
@@ -25,32 +27,37 @@ function inOrder(profiles: readonly Profile[], messages: readonly Uint8Array[]):
  * Cuts the messages of a file by model and device ID, in the order in which each first appears. A damaged message goes
  * with the first part of its model, so that it is named there and not lost.
  */
-export function splitDump(profiles: readonly Profile[], messages: readonly Uint8Array[]): DumpPart[] {
+export const splitDump = (profiles: readonly Profile[], messages: readonly Uint8Array[]): DumpPart[] =>
+	finished(splitting(profiles, messages));
+
+/** The same with pauses. */
+export function* splitting(profiles: readonly Profile[], messages: readonly Uint8Array[]): Steps<DumpPart[]> {
 	const parts = new Map<string, DumpPart>();
 	const damaged: { profile: Profile; index: number }[] = [];
-	const tried = inOrder(profiles, messages);
-	messages.forEach((bytes, index) => {
-		let hurt: Profile | null = null;
+	const tried = yield* inOrder(profiles, messages);
+	const put = (key: string, index: number, part: Omit<DumpPart, 'messages'>) => {
+		const there = parts.get(key);
+		if (there) there.messages.push(index);
+		else parts.set(key, { ...part, messages: [index] });
+	};
+	for (const [index, bytes] of messages.entries()) {
+		if (index % PIECES === 0) yield;
+		let [hurt, known]: [Profile | null, boolean] = [null, false];
 		for (const profile of tried) {
+			if (!beginsAs(profile, bytes)) continue;
 			const match = matchAny(profile, bytes);
-			if (!isMatch(match)) {
-				if (match.why !== 'other message') hurt ??= profile;
-				continue;
+			if (isMatch(match)) {
+				const deviceId = match.variables.deviceId ?? null;
+				put(`${profile.id} ${deviceId}`, index, { profile, deviceId });
+				known = true;
+				break;
 			}
-			const deviceId = match.variables.deviceId ?? null;
-			const key = `${profile.id} ${deviceId}`;
-			const part = parts.get(key);
-			if (part) part.messages.push(index);
-			else parts.set(key, { profile, deviceId, messages: [index] });
-			return;
+			if (match.why !== 'other message') hurt ??= profile;
 		}
+		if (known) continue;
 		if (hurt) damaged.push({ profile: hurt, index });
-		else {
-			const part = parts.get('unknown');
-			if (part) part.messages.push(index);
-			else parts.set('unknown', { profile: null, deviceId: null, messages: [index] });
-		}
-	});
+		else put('unknown', index, { profile: null, deviceId: null });
+	}
 	for (const { profile, index } of damaged) {
 		const part = [...parts.values()].find((other) => other.profile && sameFamily(other.profile, profile));
 		if (part) part.messages = [...part.messages, index].sort((a, b) => a - b);

@@ -1,5 +1,6 @@
 import { isMidiFile, readMidiFile, Statements, sysexOfMidiFile } from '../midi';
-import { frameAll } from './frame';
+import { finished, type Steps } from '../steps';
+import { framing } from './frame';
 
 /** A SysEx message found in a file. */
 export interface FileMessage {
@@ -32,7 +33,10 @@ function statementsOf(messages: readonly { offset: number; bytes: Uint8Array }[]
  * The SysEx messages of a `.syx` file (bytes as on the wire) or a `.mid` file. Nothing is left out silently: broken
  * messages come with `complete: false`, the rest as remarks.
  */
-export function readDumpFile(bytes: Uint8Array): DumpFile {
+export const readDumpFile = (bytes: Uint8Array): DumpFile => finished(readingDumpFile(bytes));
+
+/** The same with pauses. */
+export function* readingDumpFile(bytes: Uint8Array): Steps<DumpFile> {
 	if (isMidiFile(bytes)) {
 		const file = readMidiFile(bytes);
 		return {
@@ -53,7 +57,7 @@ export function readDumpFile(bytes: Uint8Array): DumpFile {
 		if (last?.says === says) last.times++;
 		else found.remarks.push({ offset, says, times: 1 });
 	};
-	for (const event of frameAll(bytes)) {
+	for (const event of yield* framing(bytes)) {
 		const { offset } = event;
 		if (event.kind === 'sysex') found.messages.push({ offset, bytes: event.bytes, complete: true });
 		else if (event.kind === 'broken' && event.bytes[0] === 0xf0)

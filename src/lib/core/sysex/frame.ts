@@ -1,5 +1,6 @@
-import { joinBytes, MOST_EVENTS, SYSEX_END, SYSEX_START, dataBytesAfter, isRealTime } from '../midi';
+import { joinBytes, SYSEX_END, SYSEX_START, dataBytesAfter, isRealTime } from '../midi';
 import { Problem } from '../problem';
+import { finished, type Steps } from '../steps';
 
 /**
  * What the framer found. `offset` counts bytes from the start of the stream; every byte of the stream belongs
@@ -27,14 +28,18 @@ export type BreakReason =
 
 /** The longest message that is kept, in bytes: over the wire, in files and in requests alike. */
 export const LONGEST_MESSAGE = 8 * 1024 * 1024;
+/** The most messages in a file: sound data of an hour's transfer are so many. */
+const MOST_MESSAGES = 100_000;
 /** How much of a file is looked at before its events are counted. */
-const LOOK = 64 * 1024;
+const LOOK = 16 * 1024;
+/** The most bytes that belong to nothing which one event tells of; the rest follows in further ones. */
+const MOST_STRAY = 1024 * 1024;
 
 /** A file that is no dump anybody has: counted while it is read, so that it takes no memory. */
 const tooManyEvents = (): Problem =>
 	new Problem(
 		'file.too-many',
-		`There are more than ${MOST_EVENTS.toLocaleString('en')} messages in this file.`,
+		`There are more than ${MOST_MESSAGES.toLocaleString('en')} messages in this file.`,
 		'Choose the dump of one device, or cut the file in parts.'
 	);
 
@@ -78,7 +83,8 @@ export class Framer {
 	#needed = 0;
 	#running = 0;
 	#pendingIsRunning = false;
-	#stray: number[] = [];
+	#stray: Uint8Array[] = [];
+	#strayLength = 0;
 	#strayOffset = 0;
 
 	constructor(options: FramerOptions = {}) {
@@ -128,6 +134,16 @@ export class Framer {
 					i = end;
 				}
 				this.#running = 0;
+				continue;
+			}
+			if (byte < 0x80 && this.#pending.length === 0 && this.#running === 0) {
+				// Data that belongs to nothing, as far as it goes.
+				const end = Math.min(pastData(view, i), i + MOST_STRAY - this.#strayLength);
+				if (this.#stray.length === 0) this.#strayOffset = offset;
+				this.#stray.push(chunk.slice(i, end));
+				this.#strayLength += end - i;
+				if (this.#strayLength === MOST_STRAY) this.#flush(events);
+				i = end;
 				continue;
 			}
 			this.#single(byte, offset, events);
@@ -195,10 +211,11 @@ export class Framer {
 			events.push({
 				kind: 'broken',
 				offset: this.#strayOffset,
-				bytes: Uint8Array.from(this.#stray),
+				bytes: joinBytes(this.#stray),
 				reason: 'stray'
 			});
 			this.#stray = [];
+			this.#strayLength = 0;
 		}
 	}
 
@@ -213,11 +230,6 @@ export class Framer {
 				this.#pendingOffset = offset;
 				this.#pendingIsRunning = true;
 				this.#needed = dataBytesAfter(this.#running);
-			}
-			if (this.#pending.length === 0) {
-				if (this.#stray.length === 0) this.#strayOffset = offset;
-				this.#stray.push(byte);
-				return;
 			}
 			this.#pending.push(byte);
 		} else {
@@ -246,13 +258,34 @@ export class Framer {
 }
 
 /** Frames a whole buffer at once. @throws Problem `file.too-many` */
-export function frameAll(bytes: Uint8Array, options?: FramerOptions): FrameEvent[] {
+export const frameAll = (bytes: Uint8Array, options?: FramerOptions): FrameEvent[] =>
+	finished(framing(bytes, options));
+
+/** The same with pauses. */
+export function* framing(bytes: Uint8Array, options?: FramerOptions): Steps<FrameEvent[]> {
 	const framer = new Framer(options);
 	const events: FrameEvent[] = [];
 	for (let at = 0; at < bytes.length; at += LOOK) {
 		for (const event of framer.push(bytes.subarray(at, at + LOOK))) events.push(event);
-		if (events.length > MOST_EVENTS) throw tooManyEvents();
+		if (events.length > MOST_MESSAGES) throw tooManyEvents();
+		yield;
 	}
-	events.push(...framer.end());
+	for (const event of framer.end()) events.push(event);
 	return events;
+}
+
+/** The system exclusive messages of a buffer, all else left aside. @throws Problem `file.too-many` */
+export function* sysexOf(bytes: Uint8Array): Steps<Uint8Array[]> {
+	const framer = new Framer();
+	const messages: Uint8Array[] = [];
+	const take = (events: FrameEvent[]) => {
+		for (const { kind, bytes: message } of events) if (kind === 'sysex') messages.push(message);
+	};
+	for (let at = 0; at < bytes.length; at += LOOK) {
+		take(framer.push(bytes.subarray(at, at + LOOK)));
+		if (messages.length > MOST_MESSAGES) throw tooManyEvents();
+		yield;
+	}
+	take(framer.end());
+	return messages;
 }

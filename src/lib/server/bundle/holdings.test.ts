@@ -390,6 +390,23 @@ describe('what is damaged in a bundle', () => {
 		});
 	});
 
+	it('(a list of versions) leaves the device and all else, and the versions come once it is whole', async () => {
+		await everything(here.studio);
+		const bundle = await spoilt('drawers/umbra-hall/versions.json', (text) =>
+			text.replace('"takenAt"', '"taken"')
+		);
+		await another(async (studio) => {
+			const { left, devices, versions } = await takeBundle(studio, bundle);
+			expect([devices, versions]).toEqual([3, 0]);
+			expect(left).toMatchObject([{ device: 'Umbra hall', says: expect.stringContaining('Its versions: ') }]);
+			await takeBundle(studio, await bundleOf(here.studio));
+			const [after, all] = [await contents(studio), await contents(here.studio)];
+			// A bank that came without its base keeps to what it holds, and a log that a message of its was not here.
+			const stays = { banks: [], transfer_trace: [] };
+			expect({ ...after, ...stays }).toEqual({ ...all, ...stays });
+		});
+	});
+
 	it('takes the version of a snapshot along with it, and gives it back once it is whole', async () => {
 		await everything(here.studio);
 		const whole = await bundleOf(here.studio);

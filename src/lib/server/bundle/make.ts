@@ -1,5 +1,5 @@
 import type { Readable } from 'node:stream';
-import { fileStem, type BundleDevice, type BundleManifest, type BundleVersion } from '../../core/drawer';
+import { fileStem, type BundleManifest, type BundleVersion } from '../../core/drawer';
 import { deviceSchema, type Device } from '../../core/gear';
 import { joinBytes } from '../../core/midi';
 import { Problem } from '../../core/problem';
@@ -31,8 +31,7 @@ export async function makeBundle(
 	const stream = zipStream(async (add) => {
 		const profiles = new Map<string, Profile>();
 		const stems = new Set<string>();
-		// What the manifest says of each device, as it is written: a studio has many versions.
-		const listed: Uint8Array[] = [];
+		const listed: BundleManifest['devices'] = [];
 		let count = 0;
 		const left: BundleManifest['left'] = [];
 		for (const device of devices) {
@@ -40,13 +39,15 @@ export async function makeBundle(
 			for (let n = 2; stems.has(stem); n++) stem = `${fileStem(device.name)}-${n}`;
 			stems.add(stem);
 			const versions = await addVersions(studio, device, stem, { add, profiles, left });
+			const list = `drawers/${stem}/versions.json`;
+			await add(list, linesOf(versions));
 			count += versions.length;
-			listed.push(pieceOf({ id: device.id, facts: deviceSchema.parse(device), versions }));
+			listed.push({ id: device.id, facts: deviceSchema.parse(device), list, versions: [] });
 		}
 		for (const [key, profile] of profiles)
 			await add(`profiles/${key}.json`, Buffer.from(JSON.stringify(profile, null, '\t')));
 		const held = deviceIds ? [] : await addHoldings(studio, add, left);
-		const rest: Omit<BundleManifest, 'devices'> = {
+		const manifest: BundleManifest = {
 			format: 'silent-drawer.bundle',
 			version: 2,
 			madeAt,
@@ -57,10 +58,11 @@ export async function makeBundle(
 				own: isOwnRevision(studio, id, revision),
 				file: `profiles/${key}.json`
 			})),
+			devices: listed,
 			studio: held,
 			left
 		};
-		await add('manifest.json', manifestOf(rest, listed));
+		await add('manifest.json', Buffer.from(JSON.stringify(manifest, null, '\t')));
 	});
 	return { name: `silent-drawer-${localDay(madeAt)}.zip`, stream };
 }
@@ -98,22 +100,6 @@ function* linesOf(rows: readonly unknown[]): Generator<Uint8Array> {
 	yield Buffer.from('[');
 	for (const [i, row] of rows.entries()) yield Buffer.from(`${i === 0 ? '' : ','}\n${JSON.stringify(row)}`);
 	yield Buffer.from('\n]\n');
-}
-
-/** A device of the manifest: a line for what it is, and one for each version. */
-const pieceOf = ({ versions, ...device }: BundleDevice): Uint8Array =>
-	Buffer.from(
-		`${JSON.stringify(device).slice(0, -1)},"versions":[${versions.map((version) => `\n${JSON.stringify(version)}`).join()}]}`
-	);
-
-/** The manifest as it goes out, a device at a time. */
-function* manifestOf(rest: Omit<BundleManifest, 'devices'>, devices: Uint8Array[]): Generator<Uint8Array> {
-	yield Buffer.from(`${JSON.stringify(rest, null, '\t').slice(0, -2)},\n\t"devices": [`);
-	for (const [i, piece] of devices.entries()) {
-		yield Buffer.from(i === 0 ? '\n' : ',\n');
-		yield piece;
-	}
-	yield Buffer.from(']\n}\n');
 }
 
 /** Adds every version of a device, oldest first; gives what the manifest says of them. */

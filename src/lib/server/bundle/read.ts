@@ -1,18 +1,25 @@
-import { bundleManifestSchema, type BundleManifest, type BundleVersion } from '../../core/drawer';
-import type { ZodError } from 'zod';
+import { z, type ZodError } from 'zod';
+import {
+	bundleManifestSchema,
+	bundleVersionSchema,
+	type BundleDevice,
+	type BundleManifest,
+	type BundleVersion
+} from '../../core/drawer';
 import { deviceSchema } from '../../core/gear';
 import { Problem } from '../../core/problem';
 import { parseProfile, type Profile } from '../../core/profile';
 import { faultPath } from '../../core/reading';
-import { frameAll } from '../../core/sysex';
+import { sysexOf } from '../../core/sysex';
 import { hashOf } from '../hash';
+import { inSteps } from '../in-steps';
 import { openZip, type OpenZip } from '../zip';
 import type { Holding } from './holding';
 import { HOLDINGS } from './registry';
+import { whole } from './whole';
 
-/** The most that a file of a bundle can hold: a dump of one device, a profile; and the list of all, or of rows. */
+/** The most that a file of a bundle can hold: a dump of one device, a profile; a list. */
 const FILE_LIMIT = 32 * 1024 * 1024;
-const MANIFEST_LIMIT = 256 * 1024 * 1024;
 
 const utf8 = new TextDecoder('utf-8', { fatal: true });
 
@@ -31,6 +38,8 @@ const faulty = (where: string, { issues: [{ path, message }] }: ZodError) =>
 export interface OpenBundle {
 	manifest: BundleManifest;
 	profiles: Map<string, Profile>;
+	/** The versions of a device of the manifest. */
+	versionsOf(device: BundleDevice): Promise<BundleVersion[]>;
 	messagesOf(version: BundleVersion): Promise<Uint8Array[]>;
 	/** By their ids: versions whose files are damaged, with what is wrong. */
 	hurt: ReadonlyMap<string, string>;
@@ -61,9 +70,6 @@ async function jsonOf(zip: OpenZip, name: string, limit?: number): Promise<unkno
 	}
 }
 
-const sysexIn = (bytes: Uint8Array): Uint8Array[] =>
-	frameAll(bytes).flatMap(({ kind, bytes: message }) => (kind === 'sysex' ? [message] : []));
-
 function cutAt(bytes: Uint8Array, sizes: readonly number[]): Uint8Array[] {
 	let at = 0;
 	return sizes.map((size) => bytes.subarray(at, (at += size)));
@@ -76,7 +82,7 @@ function cutAt(bytes: Uint8Array, sizes: readonly number[]): Uint8Array[] {
  */
 async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 	if (!zip.has('manifest.json')) throw wrong('There is no manifest.json in the archive.');
-	const parsed = bundleManifestSchema.safeParse(await jsonOf(zip, 'manifest.json', MANIFEST_LIMIT));
+	const parsed = bundleManifestSchema.safeParse(await jsonOf(zip, 'manifest.json'));
 	if (!parsed.success) throw faulty('the whole file', parsed.error);
 	const manifest = parsed.data;
 	const profiles = new Map<string, Profile>();
@@ -84,7 +90,7 @@ async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 		profiles.set(`${id} ${revision}`, parseProfile(await jsonOf(zip, file)));
 	const messagesOf = async ({ file, messages: hashes, sizes }: BundleVersion) => {
 		const bytes = await fileOf(zip, file);
-		const messages = sizes ? cutAt(bytes, sizes) : sysexIn(bytes);
+		const messages = sizes ? cutAt(bytes, sizes) : await inSteps(sysexOf(bytes));
 		if (messages.length !== hashes.length || messages.some((bytes, i) => hashOf(bytes) !== hashes[i]))
 			throw wrong(`“${file}” does not hold what the manifest says of it: it was changed or damaged.`, {
 				file
@@ -95,25 +101,49 @@ async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 		const device = deviceSchema.safeParse(facts);
 		if (!device.success) throw faulty('facts of a device', device.error);
 	}
-	const hurt = new Map<string, string>();
-	for (const version of manifest.devices.flatMap(({ versions }) => versions)) {
-		try {
-			await messagesOf(version);
-		} catch (error) {
-			if (!(error instanceof Problem)) throw error;
-			hurt.set(version.id, error.message);
-		}
-		const { profile } = version;
-		if (profile && !profiles.has(`${profile.id} ${profile.revision}`))
-			throw wrong(`The profile “${profile.id}”, revision ${profile.revision}, is missing from the archive.`);
-	}
 	const lost: OpenBundle['lost'] = [];
+	const hurt = new Map<string, string>();
+	/** Devices whose lists of versions are damaged. */
+	const unlisted = new Set<string>();
+	const versionsOf = async ({ id, list, versions }: BundleDevice) => {
+		if (list === undefined || unlisted.has(id)) return versions;
+		return z.array(bundleVersionSchema).parse(await jsonOf(zip, list));
+	};
+	for (const device of manifest.devices) {
+		const listed = await whole(
+			() => versionsOf(device),
+			(says) => lost.push({ what: String(device.facts.name), says: `Its versions: ${says}` })
+		);
+		if (!listed) unlisted.add(device.id);
+		for (const version of listed ?? []) {
+			try {
+				await messagesOf(version);
+			} catch (error) {
+				if (!(error instanceof Problem)) throw error;
+				hurt.set(version.id, error.message);
+			}
+			const { profile } = version;
+			if (profile && !profiles.has(`${profile.id} ${profile.revision}`))
+				throw wrong(
+					`The profile “${profile.id}”, revision ${profile.revision}, is missing from the archive.`
+				);
+		}
+	}
 	const held: OpenBundle['held'] = [];
 	for (const holding of HOLDINGS) {
 		const listed = manifest.studio.find(({ name }) => name === holding.name);
 		if (listed) held.push({ holding, rows: await rowsOf(zip, listed, holding, lost) });
 	}
-	return { manifest, profiles, messagesOf, hurt, held, lost, read: (file) => fileOf(zip, file) };
+	return {
+		manifest,
+		profiles,
+		versionsOf,
+		messagesOf,
+		hurt,
+		held,
+		lost,
+		read: (file) => fileOf(zip, file)
+	};
 }
 
 /** The rows of a file that are what they should be; the others are named. */
@@ -125,7 +155,7 @@ async function rowsOf(
 ): Promise<unknown[]> {
 	let rows: unknown;
 	try {
-		rows = await jsonOf(zip, file, MANIFEST_LIMIT);
+		rows = await jsonOf(zip, file);
 	} catch (error) {
 		if (!(error instanceof Problem)) throw error;
 		lost.push({ what: title, says: error.message });

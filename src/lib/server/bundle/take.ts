@@ -38,7 +38,7 @@ function asking(chosen: ReadonlySet<string>, differ: BundleDifference[]): Taking
 /** All of it, or nothing: whoever looks meanwhile sees the studio as it was before. */
 async function takeOver(
 	studio: Studio,
-	{ manifest, profiles, messagesOf, hurt, held, lost, read }: OpenBundle,
+	{ manifest, profiles, versionsOf, messagesOf, hurt, held, lost, read }: OpenBundle,
 	chosen: ReadonlySet<string>
 ): Promise<BundleImport> {
 	const own = new Set(
@@ -69,7 +69,9 @@ async function takeOver(
 			const revision = await keepRevision(studio, profile, transaction);
 			if (own.has(key)) await adoptRevision(studio, profile.id, revision, transaction);
 		}
-		for (const { id, facts, versions } of manifest.devices) {
+		for (const listed of manifest.devices) {
+			const { id, facts } = listed;
+			const versions = await versionsOf(listed);
 			const parsed = deviceSchema.parse(facts);
 			let device = here.get(id);
 			if (device) device = await takeFacts(taking, device, parsed, newest);

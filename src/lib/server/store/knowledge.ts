@@ -148,3 +148,37 @@ export async function updateKnowledge(
 	const before = await readKnowledge(studio, deviceId, world, transaction);
 	await writeKnowledge(studio, deviceId, world, step(before), transaction);
 }
+
+/** What is stored of what is known of a device, as it stands, damaged or not. */
+export const knowledgeTexts = (
+	studio: Studio,
+	deviceId: string,
+	transaction: Transaction
+): Promise<{ world: string; known: string }[]> =>
+	all(studio, 'SELECT world, known FROM knowledge WHERE deviceId = ?', [deviceId], transaction);
+
+/** Takes away what is known of a device. */
+export async function forgetKnowledge(
+	studio: Studio,
+	deviceId: string,
+	transaction: Transaction
+): Promise<void> {
+	await run(studio, 'DELETE FROM knowledge WHERE deviceId = ?', [deviceId], transaction);
+}
+
+/** Puts it in the place of what is known now. */
+export async function writeKnowledgeTexts(
+	studio: Studio,
+	deviceId: string,
+	texts: readonly { world: string; known: string }[],
+	transaction: Transaction
+): Promise<void> {
+	await forgetKnowledge(studio, deviceId, transaction);
+	for (const { world, known } of texts)
+		await run(
+			studio,
+			'INSERT INTO knowledge (deviceId, world, known) VALUES (?, ?, ?)',
+			[deviceId, world, known],
+			transaction
+		);
+}

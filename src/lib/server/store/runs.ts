@@ -131,3 +131,9 @@ export async function dropMoments(
 		transaction
 	);
 }
+
+/** Takes away all stays of a device, to be told anew by its versions. */
+export async function dropRuns(studio: Studio, deviceId: string, transaction: Transaction): Promise<void> {
+	const number = await numbersOf(studio, [deviceId], transaction);
+	await run(studio, 'DELETE FROM slot_runs WHERE device = ?', [number(deviceId)], transaction);
+}

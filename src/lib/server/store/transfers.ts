@@ -211,11 +211,21 @@ export async function* endedTransfers(studio: Studio): AsyncGenerator<CountedTra
 	}
 }
 
-/** The ids of all transfers. */
-export const knownTransfers = async (studio: Studio, transaction: Transaction): Promise<Set<string>> =>
-	new Set(
-		(await all<{ id: string }>(studio, 'SELECT id FROM transfers', [], transaction)).map(({ id }) => id)
+/** All transfers by their ids: which of the versions that they are about they name. */
+export async function knownTransfers(
+	studio: Studio,
+	transaction: Transaction
+): Promise<Map<string, Pick<Transfer, 'versionId' | 'safetyVersionId' | 'sourceVersionId'>>> {
+	const rows = await all<Pick<Stored, 'id' | 'versionId' | 'safetyVersionId' | 'sourceVersionId'>>(
+		studio,
+		`SELECT t.id, (SELECT v.id FROM versions v WHERE v.seq = t.version) AS versionId,
+			(SELECT v.id FROM versions v WHERE v.seq = t.safety) AS safetyVersionId,
+			(SELECT v.id FROM versions v WHERE v.seq = t.source) AS sourceVersionId FROM transfers t`,
+		[],
+		transaction
 	);
+	return new Map(rows.map(({ id, ...versions }) => [id, versions]));
+}
 
 /** Every capture that neither ended well nor was kept or let go, however old, newest first. */
 export async function openCaptures(studio: Studio): Promise<CountedTransfer[]> {

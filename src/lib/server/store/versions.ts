@@ -302,19 +302,30 @@ export async function noteWorld(studio: Studio, world: World, transaction: Trans
 	await run(studio, `UPDATE snapshots SET world = ? WHERE world = 'unrecorded'`, [world], transaction);
 }
 
-/** Versions that are made of exactly these messages in this order, by their hashes; newest first. */
-export async function versionsHolding(
-	studio: Studio,
-	hashes: readonly string[]
-): Promise<{ id: string; deviceId: string; takenAt: string }[]> {
-	const rows = await all<{ seq: number; id: string; device: number; takenAt: number }>(
+interface Candidate {
+	seq: number;
+	id: string;
+	device: number;
+	takenAt: number;
+}
+
+/** Versions of so many messages of which this is the first, newest first. */
+export const versionsBeginning = (studio: Studio, first: string, count: number): Promise<Candidate[]> =>
+	all<Candidate>(
 		studio,
 		`SELECT v.seq, v.id, v.device, v.takenAt FROM ${fromHashes('objects', 'o')}
 		 JOIN version_messages m ON m.object = o.id AND m.position = 0 JOIN versions v ON v.seq = m.version
 		 WHERE v.goneAt IS NULL AND (SELECT COUNT(*) FROM version_messages n WHERE n.version = v.seq) = ?2
 		 ORDER BY v.takenAt DESC`,
-		[JSON.stringify(hashes.slice(0, 1)), hashes.length]
+		[JSON.stringify([first]), count]
 	);
+
+/** Versions that are made of exactly these messages in this order, by their hashes; newest first. */
+export async function versionsHolding(
+	studio: Studio,
+	hashes: readonly string[]
+): Promise<{ id: string; deviceId: string; takenAt: string }[]> {
+	const rows = hashes.length === 0 ? [] : await versionsBeginning(studio, hashes[0], hashes.length);
 	const same: { id: string; device: number; takenAt: number }[] = [];
 	for (const { seq, ...row } of rows) {
 		const held = await all<{ hash: string }>(
@@ -347,4 +358,15 @@ export async function labelledVersions(
 		takenAt: toTime(takenAt),
 		tags: tagsOf(tags)
 	}));
+}
+
+/** The ids of a device's versions in the order in which they were read, those that were let go too. */
+export async function versionsInOrder(studio: Studio, deviceId: string): Promise<string[]> {
+	const number = await numbersOf(studio, [deviceId]);
+	const rows = await all<{ id: string }>(
+		studio,
+		'SELECT id FROM versions WHERE device = ? ORDER BY takenAt, seq',
+		[number(deviceId)]
+	);
+	return rows.map(({ id }) => id);
 }

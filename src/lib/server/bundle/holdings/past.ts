@@ -28,7 +28,8 @@ import {
 	handReceivedOver,
 	insertTransfer,
 	knownTransfers,
-	openCaptures
+	openCaptures,
+	updateTransfer
 } from '../../store/transfers';
 import type { Holding } from '../holding';
 import { whole } from '../whole';
@@ -151,6 +152,9 @@ const transferSchema = z.strictObject({
 });
 const listedSchema = z.strictObject({ id, file: z.string().regex(/^transfers\/[\w.-]+\.json$/) });
 
+/** What of a transfer names a version. */
+const VERSIONS = ['versionId', 'safetyVersionId', 'sourceVersionId'] as const;
+
 export const transfers: Holding<z.output<typeof listedSchema>> = {
 	name: 'transfers',
 	title: 'Transfers with their outcomes and logs',
@@ -183,7 +187,8 @@ export const transfers: Holding<z.output<typeof listedSchema>> = {
 		const here = await knownTransfers(studio, transaction);
 		let taken = 0;
 		for (const { id, file } of rows) {
-			if (here.has(id)) continue;
+			const known = here.get(id);
+			if (known && VERSIONS.every((name) => known[name] !== null)) continue;
 			const row = await whole(
 				async () => {
 					const json: unknown = JSON.parse(Buffer.from(await read(file)).toString('utf8'));
@@ -196,6 +201,20 @@ export const transfers: Holding<z.output<typeof listedSchema>> = {
 			if (!row) continue;
 			if (!devices.has(row.deviceId)) continue;
 			const { log, received, ...transfer } = row;
+			if (known) {
+				// A version that was damaged in an earlier bundle may be here now.
+				const found = VERSIONS.filter((name) => known[name] === null && versions.has(row[name] ?? ''));
+				if (found.length === 0) continue;
+				await updateTransfer(
+					studio,
+					id,
+					Object.fromEntries(found.map((name) => [name, row[name]])),
+					transaction
+				);
+				if (found.includes('versionId')) await handReceivedOver(studio, id, received, transaction);
+				taken++;
+				continue;
+			}
 			await insertTransfer(studio, transfer as Transfer, transaction);
 			const isThere = row.versionId !== null && versions.has(row.versionId);
 			await handReceivedOver(studio, id, row.versionId === null || isThere ? received : 0, transaction);

@@ -1,14 +1,8 @@
-import { z } from 'zod';
 import { answer, body } from '$lib/server/answer';
-import { importCatalogue } from '$lib/server/catalogue';
-
-const order = z.object({
-	text: z.string().max(5_000_000),
-	lines: z.array(z.number().int().min(2)).min(1, 'Choose at least one row.')
-});
+import { importCatalogue, importCatalogueSchema } from '$lib/server/catalogue';
 
 export const POST = (event) =>
 	answer(async () => {
-		const { text, lines } = await body(event, order);
+		const { text, lines } = await body(event, importCatalogueSchema);
 		return { added: await importCatalogue(event.locals.studio, text, lines) };
 	}, 201);
