@@ -178,7 +178,7 @@ export async function tortureApi(
 			const order = call(pick(random, OPERATIONS));
 			let fault = await make(order);
 			// Something else may have been stored at that moment; a busy machine may have been slow: it has to happen again.
-			if (fault?.startsWith('refused')) fault = await make(order);
+			if (fault?.startsWith('refused') || fault?.includes('ECONNRESET')) fault = await make(order);
 			if (fault) told.faults.push(`${order.method} ${order.path.slice(0, 200)} ${order.says}: ${fault}`);
 			if (told.faults.length > 60) break;
 		}

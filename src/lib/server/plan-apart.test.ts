@@ -26,7 +26,7 @@ describe('pages that are planned in a process of their own', () => {
 		// Whatever became of the one before, the next is heard.
 		await expect(
 			planPagesApart({ ...task, songs: [{ name: 'x', touches: ['nothing'] }] }, 20, never())
-		).rejects.toMatchObject({ code: 'plan.failed', message: expect.stringContaining('nothing') });
+		).rejects.toMatchObject({ code: 'page-task.reference', message: expect.stringContaining('nothing') });
 	});
 
 	it('end when whoever asked hangs up', async () => {

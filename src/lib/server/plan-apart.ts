@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { PagePlan, PageTask } from '../core/control';
+import { checkPageTask, type PagePlan, type PageTask } from '../core/control';
 import type { Power, PowerPlan } from '../core/power';
 import { Problem } from '../core/problem';
 
@@ -72,8 +72,15 @@ async function planApart<T>(
 	}
 }
 
-export const planPagesApart = (task: PageTask, seconds: number, signal: AbortSignal): Promise<PagePlan> =>
-	planApart('plan-pages', task, seconds, signal);
+/** @throws Problem `page-task.reference` before anything is planned, and as `planApart` */
+export async function planPagesApart(
+	task: PageTask,
+	seconds: number,
+	signal: AbortSignal
+): Promise<PagePlan> {
+	checkPageTask(task);
+	return planApart('plan-pages', task, seconds, signal);
+}
 
 export const planPowerApart = async (
 	power: Power,

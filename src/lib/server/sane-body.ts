@@ -6,8 +6,8 @@ const DEEPEST = 200;
 /** The most values in what is sent: a restore of the largest device tells of a hundredth. */
 const MOST_VALUES = 500_000;
 
-/** The most that JSON may be long: the longest message twice, in hexadecimal. Files are sent as files. */
-const LONGEST_JSON = 32 * 1024 * 1024;
+/** The most that JSON may be long: the longest message in hexadecimal, and what goes with it. Files are sent as files. */
+const LONGEST_JSON = 20 * 1024 * 1024;
 
 /** A sign that ends texts in some places and not in others: nothing that people write holds it. */
 export const nulProblem = () =>
@@ -98,7 +98,8 @@ export class JsonCount {
  * @throws Problem `request.depth`, `request.values`, `request.too-large`; TypeError where it is no UTF-8
  */
 export async function jsonText(stream: ReadableStream<Uint8Array> | null): Promise<string> {
-	const [counted, parts] = [new JsonCount(), [] as Uint8Array[]];
+	const [counted, decoder] = [new JsonCount(), new TextDecoder('utf-8', { fatal: true })];
+	const parts: string[] = [];
 	let wrong: unknown = null;
 	if (stream)
 		for await (const part of stream as unknown as AsyncIterable<Uint8Array>) {
@@ -106,14 +107,15 @@ export async function jsonText(stream: ReadableStream<Uint8Array> | null): Promi
 			if (wrong) continue;
 			try {
 				counted.take(part);
-				parts.push(part);
+				parts.push(decoder.decode(part, { stream: true }));
 			} catch (error) {
 				wrong = error;
 				parts.length = 0;
 			}
 		}
 	if (wrong) throw wrong;
-	return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(parts));
+	parts.push(decoder.decode());
+	return parts.join('');
 }
 
 /** What it holds. @throws SyntaxError where it is no JSON, Problem `request.nul`, and as `jsonText` */

@@ -177,6 +177,32 @@ describe('a studio bundle', () => {
 		});
 	});
 
+	it('in which ids are there twice takes each once, and names a version that is of another device here', async () => {
+		const { device, profile, slots } = await filled();
+		const files = unzipSync(await bundleOf(here.studio));
+		const manifest = JSON.parse(new TextDecoder().decode(files['manifest.json'])) as {
+			devices: { id: string }[];
+		};
+		const twice = { ...manifest, devices: [...manifest.devices, ...manifest.devices] };
+		const bundle = zipSync({ ...files, 'manifest.json': strToU8(JSON.stringify(twice)) });
+		await elsewhere(async (other) => {
+			expect(await takeBundle(other, bundle)).toMatchObject({ devices: 2, versions: 3, known: 3, left: [] });
+		});
+		const [version] = await listVersions(here.studio, device.id);
+		await elsewhere(async (other) => {
+			const else_ = await addDevice(other, deviceSchema.parse({ name: 'Else', profileId: profile.id }));
+			await keep(other, else_, profile, slots, { id: version.id });
+			const { left, versions } = await takeBundle(other, bundle);
+			expect(versions).toBe(2);
+			expect(left.length).toBeGreaterThan(0);
+			expect(left[0]).toMatchObject({
+				device: 'Umbra hall',
+				says: expect.stringContaining('of another device')
+			});
+			expect((await checkStudio(other)).damage).toEqual([]);
+		});
+	});
+
 	it('carries values that a panel told as they were', async () => {
 		const profile = shippedProfile('corrie-sallow');
 		const device = await addDevice(

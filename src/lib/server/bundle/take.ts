@@ -6,7 +6,7 @@ import { addDeviceIn, listDevices } from '../gear';
 import { hashOf } from '../hash';
 import { keepRevision, loadProfiles } from '../profiles';
 import { adoptRevision } from '../store/profiles';
-import { versionIds } from '../store/versions';
+import { versionIds, versionRow } from '../store/versions';
 import { takeFacts, takeLabels } from './facts';
 import type { Taking } from './holding';
 import { withBundle, type OpenBundle } from './read';
@@ -78,6 +78,7 @@ async function takeOver(
 			else {
 				const profile = parsed.profileId === null ? undefined : newest.get(parsed.profileId);
 				device = await addDeviceIn(studio, parsed, id, transaction, profile);
+				here.set(id, device);
 				all.devices.add(id);
 				all.added.add(id);
 				taken.devices++;
@@ -88,7 +89,11 @@ async function takeOver(
 					taken.known++;
 					continue;
 				}
-				const says = hurt.get(version.id);
+				// Whose it is elsewhere stays so.
+				const other = await versionRow(studio, version.id, transaction);
+				const says = other
+					? 'There is a version of that id already, of another device.'
+					: hurt.get(version.id);
 				if (says !== undefined) {
 					taken.left.push({ device: device.name, takenAt: version.takenAt, says });
 					continue;

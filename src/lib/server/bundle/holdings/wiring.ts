@@ -91,8 +91,12 @@ function wiredAs(rig: Rig, row: Row): Rig {
 	};
 }
 
-/** What is here, with the cables that gear which just came in has in the bundle, where their sockets are free. */
+/**
+ * What is here, with the cables that gear which just came in has in the bundle, where their sockets are free; with all of
+ * them, where nothing was wired here.
+ */
 function joined(rig: Rig, there: Rig, added: Taking['added']): Rig {
+	if (!wired(rig)) return { ...rig, cables: there.cables, hosts: there.hosts, layers: there.layers };
 	const taken = new Set(rig.cables.flatMap(({ from, to }) => [from, to]));
 	return {
 		...rig,
@@ -117,7 +121,7 @@ export const wiring: Holding<Row> = {
 		const { studio, transaction, added } = taking;
 		const { rig } = await readStudioRig(studio, transaction);
 		const there = wiredAs(rig, row);
-		const here = taking.fresh || !wired(rig) ? there : joined(rig, there, added);
+		const here = taking.fresh ? there : joined(rig, there, added);
 		const contents = { here: content(here), there: content(there) };
 		const after =
 			JSON.stringify(contents.here) !== JSON.stringify(contents.there) &&
