@@ -13,7 +13,6 @@ export const LONGEST_MS = 200;
 /** A request that is as much work as one may be. */
 interface Heavy {
 	what: string;
-	method: string;
 	path: string;
 	body(): Uint8Array;
 	/** As a file of a form. */
@@ -51,17 +50,25 @@ const text = (size: number, line: (i: number) => string): Uint8Array => {
 	return strToU8(lines.join('\n'));
 };
 
-const manifest = (devices: unknown) =>
+/** The list of a bundle of one device with so many versions. */
+const manifest = (versions: number) =>
 	strToU8(
 		JSON.stringify({
 			format: 'silent-drawer.bundle',
 			version: 1,
 			madeAt: '2026-01-01T00:00:00.000Z',
 			title: 'Heavy',
-			devices,
+			devices: [
+				{
+					id: 'd',
+					facts: { name: 'D' },
+					versions: Array.from({ length: versions }, (_, i) => version(i, fileOf(i)))
+				}
+			],
 			profiles: []
 		})
 	);
+const fileOf = (i: number) => `drawers/d/${i}.syx`;
 const version = (i: number, file: string) => ({
 	id: `v${i}`,
 	takenAt: '2026-01-01T00:00:00.000Z',
@@ -84,90 +91,65 @@ const LARGE = 31 * MB;
 export const HEAVY: Heavy[] = [
 	{
 		what: 'empty messages',
-		method: 'POST',
 		path: '/files/inspect',
 		form: true,
 		body: () => messages(LARGE, 2)
 	},
 	{
 		what: 'many messages',
-		method: 'POST',
 		path: '/files/inspect',
 		form: true,
 		body: () => messages(LARGE, 330)
 	},
 	{
 		what: 'long messages',
-		method: 'POST',
 		path: '/files/inspect',
 		form: true,
 		body: () => messages(LARGE, 7 * MB)
 	},
-	{ what: 'a MIDI file', method: 'POST', path: '/files/inspect', form: true, body: () => midiFile(LARGE) },
-	{ what: 'a recording', method: 'POST', path: '/control/learn', form: true, body: () => midiFile(LARGE) },
+	{ what: 'a MIDI file', path: '/files/inspect', form: true, body: () => midiFile(LARGE) },
+	{ what: 'a recording', path: '/control/learn', form: true, body: () => midiFile(LARGE) },
 	{
 		what: 'a table of devices',
-		method: 'POST',
 		path: '/catalogue/preview',
 		body: () => strToU8(JSON.stringify({ text: `Name,Maker\n${'One,"Two"\n'.repeat(1_200_000)}` }))
 	},
 	{
 		what: 'a body of lists',
 		quick: true,
-		method: 'POST',
 		path: '/devices',
 		body: () => strToU8(`[${'[1,2],'.repeat(3_000_000)}0]`)
 	},
 	{
 		what: 'a body of one text',
-		method: 'POST',
 		path: '/devices',
 		body: () => strToU8(JSON.stringify({ name: 'n'.repeat(19 * MB) }))
 	},
 	{
 		what: 'a body that is nested',
 		quick: true,
-		method: 'POST',
 		path: '/devices',
 		body: () => strToU8('['.repeat(19 * MB))
 	},
 	{
 		what: 'an archive that unpacks to 1 GB',
-		method: 'POST',
 		path: '/bundle',
 		body: () =>
 			zipSync({
-				'manifest.json': manifest([
-					{
-						id: 'd',
-						facts: { name: 'D' },
-						versions: Array.from({ length: 34 }, (_, i) => version(i, `drawers/d/${i}.syx`))
-					}
-				]),
+				'manifest.json': manifest(34),
 				...Object.fromEntries(
-					Array.from({ length: 34 }, (_, i) => [`drawers/d/${i}.syx`, [new Uint8Array(LARGE), { level: 6 }]])
+					Array.from({ length: 34 }, (_, i) => [fileOf(i), [new Uint8Array(LARGE), { level: 6 }]])
 				)
 			} as never)
 	},
 	{
 		what: 'an archive whose list is 60 MB',
-		method: 'POST',
 		path: '/bundle',
-		body: () =>
-			zipSync({
-				'manifest.json': manifest([
-					{
-						id: 'd',
-						facts: { name: 'D' },
-						versions: Array.from({ length: 180_000 }, (_, i) => version(i, `drawers/d/${i}.syx`))
-					}
-				])
-			})
+		body: () => zipSync({ 'manifest.json': manifest(180_000) })
 	},
 	{
 		what: 'names in XML',
 		quick: true,
-		method: 'POST',
 		path: '/files/inspect',
 		form: true,
 		body: () => text(LARGE, (i) => (i === 0 ? '<MIDINameDocument>' : `<Patch Number="${i}" Name="N${i}"/>`))
@@ -235,7 +217,7 @@ export async function carry(template: Template, heavy: Heavy, port: number): Pro
 		const type = heavy.path.startsWith('/bundle') ? 'application/zip' : 'application/json';
 		const began = performance.now();
 		const status = await fetch(`${server.url}/api/v1${heavy.path}`, {
-			method: heavy.method,
+			method: 'POST',
 			...(heavy.form ? { body: form } : { body, headers: { 'content-type': type } })
 		}).then(
 			async (answer) => {

@@ -98,10 +98,10 @@ export async function killIn(
 	const before = byOpening ? null : await within(fresh(), tally);
 	const whole = fresh();
 	let { ms: longest } = await carryOut(deed, whole, template.bundle, null);
-	const [after, faults] = await within(whole, async (studio) => [
-		await tally(studio),
-		(await checkStudio(studio)).damage.length
-	]);
+	const { after, faults } = await within(whole, async (studio) => ({
+		after: await tally(studio),
+		faults: (await checkStudio(studio)).damage.length
+	}));
 	while (performance.now() < untilMs) {
 		const file = fresh();
 		const { done } = await carryOut(deed, file, template.bundle, between(random, 0, Math.ceil(longest)));
@@ -113,7 +113,7 @@ export async function killIn(
 			const now = await within(file, async (studio) => {
 				const { damage } = await checkStudio(studio);
 				// The studio of the first version holds no messages: that is said of it as before.
-				if (damage.length > (deed === 'migration' ? (faults as number) : 0))
+				if (damage.length > (deed === 'migration' ? faults : 0))
 					told.faults.push(`${deed}: ${damage[0].says}`);
 				return tally(studio);
 			});

@@ -50,3 +50,10 @@ export function inverseEdits(data: unknown, edits: readonly Edit[]): Edit[] {
 		})
 		.reverse();
 }
+
+/** The edits that make one document another, field by field. */
+export const editsInto = (before: object, after: object): Edit[] =>
+	[...new Set([...Object.keys(before), ...Object.keys(after)])].map((key) => ({
+		path: [key],
+		value: (after as Record<string, unknown>)[key]
+	}));

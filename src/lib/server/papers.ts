@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import { z } from 'zod';
-import { inverseEdits, type Edit } from '../core/edit';
+import { editsInto, inverseEdits, type Edit } from '../core/edit';
 import type { Studio } from './db/connection';
 import { stored } from './store/sql';
 import { madeBy, movedTo, onRevision, type Editable, type EditOrder, type MoveOrder } from './edit-orders';
@@ -111,7 +111,7 @@ export const takePaper = <T extends object>(
 	editPaper(studio, paper, {
 		revision,
 		says,
-		edits: Object.entries(document).map(([key, value]) => ({ path: [key], value }))
+		edits: editsInto({}, document)
 	});
 
 /**

@@ -26,6 +26,18 @@ export function freshStudio() {
 	return here;
 }
 
+/** Works with an empty studio of its own, which goes away. */
+export async function anotherStudio<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
+	const folder = mkdtempSync(join(tmpdir(), 'another-'));
+	const studio = await openStudio(join(folder, 'studio.sqlite'));
+	try {
+		return await work(studio);
+	} finally {
+		await studio.close();
+		rmSync(folder, { recursive: true, force: true });
+	}
+}
+
 /** How many rows a table has. */
 export async function count(studio: Studio, table: string): Promise<number> {
 	return (await one<{ n: number }>(studio, `SELECT COUNT(*) AS n FROM ${table}`))!.n;

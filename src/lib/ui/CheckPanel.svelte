@@ -12,7 +12,8 @@
 	<h2>Is everything as it was stored?</h2>
 	<p class="small-print mt-1 max-w-prose">
 		Every message and every sound is read again and compared with its SHA-256; messages are decoded by the
-		profile revision that read them.
+		profile revision that read them, and what each slot is said to hold now is compared with the version by
+		which it was seen. Titles, notes and dates of the past have nothing to be compared with.
 	</p>
 	<div class="mt-2 flex items-center gap-3">
 		<button class="btn" disabled={check.running} onclick={() => check.run(false)}

@@ -22,11 +22,11 @@
 			said = '';
 			const result = await call<BundleImport>('POST', `/bundle?take=${chosen.join(',')}`, file);
 			taken = { file, result };
-			const { devices, versions, known, also } = result;
+			const { devices, versions, known, also, chosen: done } = result;
 			const rest = also.map(({ what, rows }) => `${what} (${rows})`).join(', ');
 			said =
 				chosen.length > 0
-					? `Taken from the bundle: ${count(chosen.length, 'thing')}.`
+					? `Taken from the bundle: ${count(done, 'thing')}.${done < chosen.length ? ' The rest has changed since it was shown.' : ''}`
 					: `${count(versions, 'version')} taken over, ${count(devices, 'device')} added, ${known} were here already.${rest && ` Also: ${rest}.`}`;
 			await refresh();
 		});
@@ -66,7 +66,10 @@
 	<p role="status" class="mt-1">{said}</p>
 	{#if hurt.length > 0}
 		<div role="alert" class="mt-2 border-l-4 border-brass bg-ground p-3">
-			<p>{count(hurt.length, 'thing')} left out: damaged in the bundle. Make it again, if you can.</p>
+			<p>
+				{count(hurt.length, 'thing')} left out, each for its reason. Where it is damaged, make the bundle again
+				if you can.
+			</p>
 			<ul class="mt-1">
 				{#each hurt as { device, takenAt, says } (`${device} ${takenAt} ${says}`)}
 					<li><span class="plate">{device}</span>, <When at={takenAt} />: {says}</li>

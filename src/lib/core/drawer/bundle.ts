@@ -102,10 +102,12 @@ export interface BundleImport {
 	versions: number;
 	/** Versions that were here already, message for message. */
 	known: number;
-	/** What is damaged in the archive and was not taken: a version of a device, or a row of what else there is. */
+	/** What was not taken, and why: a version of a device or a row of what else there is, mostly damaged in the archive. */
 	left: { device: string; takenAt: string; says: string }[];
 	/** What else was taken: “Snapshots”, how many. */
 	also: { what: string; rows: number }[];
+	/** How many differences were chosen, and are as in the bundle now. */
+	chosen: number;
 	/** On these the studio stays as it was. */
 	differ: BundleDifference[];
 }

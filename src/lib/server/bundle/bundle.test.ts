@@ -18,7 +18,7 @@ import { getVersion, keepVersion, labelVersion, listVersions, openVersion } from
 import { shippedProfile } from '../profiles';
 import { readKnowledge } from '../store/knowledge';
 import { addDevice, listDevices } from '../gear';
-import { count, freshStudio } from '../studio.fixture';
+import { anotherStudio, count, freshStudio } from '../studio.fixture';
 import { anUmbra, bundleOf, keep, renamed } from '../heart.fixture';
 
 const here = freshStudio();
@@ -38,19 +38,6 @@ async function filled() {
 		proof: 'none'
 	});
 	return umbra;
-}
-
-async function elsewhere<T>(
-	work: (studio: Awaited<ReturnType<typeof openStudio>>) => Promise<T>
-): Promise<T> {
-	const folder = mkdtempSync(join(tmpdir(), 'bundle-'));
-	const studio = await openStudio(join(folder, 'studio.sqlite'));
-	try {
-		return await work(studio);
-	} finally {
-		await studio.close();
-		rmSync(folder, { recursive: true, force: true });
-	}
 }
 
 const story = async (studio: typeof here.studio) =>
@@ -73,13 +60,14 @@ describe('a studio bundle', () => {
 	it('gives the same history in another studio, hash for hash, and once more changes nothing', async () => {
 		await filled();
 		const bytes = await bundleOf(here.studio);
-		await elsewhere(async (other) => {
+		await anotherStudio(async (other) => {
 			expect(await takeBundle(other, bytes)).toEqual({
 				devices: 2,
 				versions: 3,
 				known: 0,
 				left: [],
 				also: [],
+				chosen: 0,
 				differ: []
 			});
 			expect(await story(other)).toEqual(await story(here.studio));
@@ -89,6 +77,7 @@ describe('a studio bundle', () => {
 				known: 3,
 				left: [],
 				also: [],
+				chosen: 0,
 				differ: []
 			});
 		});
@@ -132,7 +121,7 @@ describe('a studio bundle', () => {
 		const [whole, short] = ['whole.zip', 'short.zip'].map((name) => join(here.folder, name));
 		writeFileSync(whole, bytes);
 		writeFileSync(short, bytes.subarray(0, bytes.length - 200));
-		await elsewhere(async (other) => {
+		await anotherStudio(async (other) => {
 			await expect(takeBundle(other, short)).rejects.toMatchObject({ code: 'bundle.invalid' });
 			expect(await listDevices(other)).toEqual([]);
 			expect(await takeBundle(other, whole)).toMatchObject({ versions: 3 });
@@ -152,7 +141,7 @@ describe('a studio bundle', () => {
 		const files = unzipSync(await bundleOf(here.studio));
 		const name = Object.keys(files).find((file) => file.startsWith('drawers/umbra'))!;
 		files[name][10] ^= 1;
-		await elsewhere(async (other) => {
+		await anotherStudio(async (other) => {
 			const taken = await takeBundle(other, zipSync(files));
 			expect(taken).toMatchObject({ devices: 2, versions: 2, known: 0 });
 			expect(taken.left).toMatchObject([
@@ -169,6 +158,7 @@ describe('a studio bundle', () => {
 				known: 2,
 				left: [],
 				also: [],
+				chosen: 0,
 				differ: []
 			});
 			expect(new Set(JSON.stringify(await story(other)))).toEqual(
@@ -185,11 +175,11 @@ describe('a studio bundle', () => {
 		};
 		const twice = { ...manifest, devices: [...manifest.devices, ...manifest.devices] };
 		const bundle = zipSync({ ...files, 'manifest.json': strToU8(JSON.stringify(twice)) });
-		await elsewhere(async (other) => {
+		await anotherStudio(async (other) => {
 			expect(await takeBundle(other, bundle)).toMatchObject({ devices: 2, versions: 3, known: 3, left: [] });
 		});
 		const [version] = await listVersions(here.studio, device.id);
-		await elsewhere(async (other) => {
+		await anotherStudio(async (other) => {
 			const else_ = await addDevice(other, deviceSchema.parse({ name: 'Else', profileId: profile.id }));
 			await keep(other, else_, profile, slots, { id: version.id });
 			const { left, versions } = await takeBundle(other, bundle);
@@ -219,8 +209,14 @@ describe('a studio bundle', () => {
 			proof: 'none'
 		});
 		const bundle = await bundleOf(here.studio);
-		await elsewhere(async (other) => {
-			expect(await takeBundle(other, bundle)).toMatchObject({ versions: 1, left: [], also: [], differ: [] });
+		await anotherStudio(async (other) => {
+			expect(await takeBundle(other, bundle)).toMatchObject({
+				versions: 1,
+				left: [],
+				also: [],
+				chosen: 0,
+				differ: []
+			});
 			expect((await openVersion(other, id)).messages).toEqual(told);
 		});
 	});
@@ -271,7 +267,7 @@ describe('a studio bundle', () => {
 							[first, second],
 							[second, first]
 						])
-							await elsewhere(async (third) => {
+							await anotherStudio(async (third) => {
 								for (const bundle of order) await takeBundle(third, bundle);
 								expect(await known(third, device.id)).toEqual(latest);
 								const ids = async (studio: typeof third) =>
@@ -323,7 +319,7 @@ describe('whatever goes wrong in the middle of an import', () => {
 		async (table, after) => {
 			await filled();
 			const bundle = await bundleOf(here.studio);
-			await elsewhere(async (studio) => {
+			await anotherStudio(async (studio) => {
 				const before = await rows(studio);
 				const sql = (text: string) => studio.sequelize.query(text);
 				await sql(
@@ -341,6 +337,7 @@ describe('whatever goes wrong in the middle of an import', () => {
 					known: 3,
 					left: [],
 					also: [],
+					chosen: 0,
 					differ: []
 				});
 			});

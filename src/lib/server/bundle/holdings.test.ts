@@ -1,7 +1,4 @@
 import { createHash } from 'node:crypto';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import fc from 'fast-check';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
@@ -11,7 +8,7 @@ import { deviceSchema, type Device } from '../../core/gear';
 import { mixedStudio } from '../../core/plan/mixed-studio.fixture';
 import { planner } from '../../core/plan/planner.fixture';
 import { rigPortId } from '../../core/rig';
-import { openStudio, type Studio } from '../db/connection';
+import type { Studio } from '../db/connection';
 import { checkStudio } from '../check';
 import { labelVersion, listVersions, openVersion } from '../drawer';
 import { FLOOR } from '../floor';
@@ -35,24 +32,13 @@ import { endWaiting, insertItem, insertSnapshot, itemRows } from '../store/snaps
 import { all, run } from '../store/sql';
 import { addTrace, readTrace } from '../store/traces';
 import { handReceivedOver, insertTransfer, transferRow } from '../store/transfers';
-import { count, freshStudio } from '../studio.fixture';
+import { anotherStudio, count, freshStudio } from '../studio.fixture';
 import { forgottenTables, HOLDINGS, IN_NO_BUNDLE } from './registry';
 import { takeBundle } from './take';
 
 const here = freshStudio();
 const { plan } = planner();
 const AT = '2026-02-01T10:00:00.000Z';
-
-async function another<T>(work: (studio: Studio) => Promise<T>): Promise<T> {
-	const folder = mkdtempSync(join(tmpdir(), 'bundle-'));
-	const studio = await openStudio(join(folder, 'studio.sqlite'));
-	try {
-		return await work(studio);
-	} finally {
-		await studio.close();
-		rmSync(folder, { recursive: true, force: true });
-	}
-}
 
 /** An edit that has one cable lie on the floor. */
 const aCable = (name: string) => ({ path: ['cables'], value: [{ id: 'c1', name, kind: 'ts' }] });
@@ -301,7 +287,7 @@ describe('what a bundle carries', () => {
 		for (const table of new Set(HOLDINGS.flatMap(({ tables }) => tables)))
 			expect([table, await count(here.studio, table)]).not.toEqual([table, 0]);
 		const bundle = await bundleOf(here.studio);
-		await another(async (studio) => {
+		await anotherStudio(async (studio) => {
 			const taken = await takeBundle(studio, bundle);
 			expect(taken).toMatchObject({ devices: 3, versions: 1, left: [], differ: [] });
 			const after = await contents(studio);
@@ -312,6 +298,7 @@ describe('what a bundle carries', () => {
 				known: 1,
 				left: [],
 				also: [],
+				chosen: 0,
 				differ: []
 			});
 			expect(await contents(studio)).toEqual(after);
@@ -330,7 +317,7 @@ describe('what a bundle carries', () => {
 		const asked = await keep(here.studio, device, profile, wiped, { questioned: true });
 		expect(asked.question).toBeTruthy();
 		const bundle = await bundleOf(here.studio);
-		await another(async (studio) => {
+		await anotherStudio(async (studio) => {
 			await takeBundle(studio, bundle);
 			const [newest] = await listVersions(studio, device.id);
 			expect(newest).toMatchObject({ id: asked.id, question: asked.question });
@@ -376,7 +363,7 @@ describe('what is damaged in a bundle', () => {
 			? name
 			: Object.keys(unzipSync(await bundleOf(here.studio))).find((key) => key.startsWith(`${name}/`))!;
 		const bundle = await spoilt(file, change);
-		await another(async (studio) => {
+		await anotherStudio(async (studio) => {
 			const { left, versions } = await takeBundle(studio, bundle);
 			expect(left).toHaveLength(1);
 			expect(left[0].device).toContain(what);
@@ -395,7 +382,7 @@ describe('what is damaged in a bundle', () => {
 		const bundle = await spoilt('drawers/umbra-hall/versions.json', (text) =>
 			text.replace('"takenAt"', '"taken"')
 		);
-		await another(async (studio) => {
+		await anotherStudio(async (studio) => {
 			const { left, devices, versions } = await takeBundle(studio, bundle);
 			expect([devices, versions]).toEqual([3, 0]);
 			expect(left).toMatchObject([{ device: 'Umbra hall', says: expect.stringContaining('Its versions: ') }]);
@@ -413,7 +400,7 @@ describe('what is damaged in a bundle', () => {
 		const files = unzipSync(whole);
 		const syx = Object.keys(files).find((name) => name.endsWith('.syx'))!;
 		files[syx][10] ^= 1;
-		await another(async (studio) => {
+		await anotherStudio(async (studio) => {
 			expect((await takeBundle(studio, zipSync(files))).left).toHaveLength(1);
 			expect(await itemRows(studio, 'snapshot-1')).toMatchObject([
 				{ status: 'failed', versionId: null, says: expect.stringContaining('not whole in the bundle') }
@@ -431,7 +418,7 @@ describe('where a studio and a bundle differ', () => {
 	it('what is here stays, each difference is told, and those that are chosen become as in the bundle', async () => {
 		const { device, map, version, weir, reed } = await everything(here.studio);
 		const start = await bundleOf(here.studio);
-		await another(async (studio) => {
+		await anotherStudio(async (studio) => {
 			await takeBundle(studio, start);
 			await change(studio, device, { place: 'Tour case', notes: 'Fuse changed' });
 			await editMap(studio, map.id, {
@@ -468,11 +455,12 @@ describe('where a studio and a bundle differ', () => {
 			const keys = new Map(differ.map(({ what, key }) => [what, key]));
 
 			const some = await takeBundle(here.studio, tour, new Set([keys.get('Umbra hall: notes')!]));
-			expect(some.differ).toHaveLength(6);
+			expect([some.chosen, some.differ.length]).toEqual([1, 6]);
 			expect(await getDevice(here.studio, device.id)).toMatchObject({ place: 'rack', notes: 'Fuse changed' });
 			// What has changed since it was shown is asked again, not overruled.
 			await change(here.studio, device, { place: 'Shelf' });
 			const late = await takeBundle(here.studio, tour, new Set([keys.get('Umbra hall: place')!]));
+			expect(late.chosen).toBe(0);
 			expect(late.differ[0]).toMatchObject({ what: 'Umbra hall: place', here: 'Shelf', there: 'Tour case' });
 			expect((await getDevice(here.studio, device.id)).place).toBe('Shelf');
 
@@ -492,7 +480,7 @@ describe('where a studio and a bundle differ', () => {
 
 	it('gear that comes in brings its cables, and leaves those of others alone', async () => {
 		const { weir, reed } = await everything(here.studio);
-		await another(async (studio) => {
+		await anotherStudio(async (studio) => {
 			await takeBundle(studio, await bundleOf(here.studio));
 			const third = await addDevice(
 				studio,
@@ -524,8 +512,8 @@ describe('where a studio and a bundle differ', () => {
 		};
 		await fc.assert(
 			fc.asyncProperty(deeds, async (all) => {
-				await another((one) =>
-					another(async (two) => {
+				await anotherStudio((one) =>
+					anotherStudio(async (two) => {
 						const { device, profile, slots } = await anUmbra(one);
 						await keep(one, device, profile, slots, { takenAt: '2026-01-01T00:00:00.000Z' });
 						await takeBundle(two, await bundleOf(one));
@@ -563,7 +551,7 @@ describe('where a studio and a bundle differ', () => {
 							[first, second],
 							[second, first]
 						])
-							await another(async (third) => {
+							await anotherStudio(async (third) => {
 								for (const bundle of order) await settle(third, bundle);
 								expect(await contents(third)).toEqual(together);
 								expect((await checkStudio(third)).damage).toEqual([]);

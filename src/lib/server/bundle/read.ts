@@ -51,18 +51,18 @@ export interface OpenBundle {
 }
 
 /** What a file of an archive holds. @throws Problem `bundle.invalid` */
-async function fileOf(zip: OpenZip, name: string, limit = FILE_LIMIT): Promise<Uint8Array> {
+async function fileOf(zip: OpenZip, name: string): Promise<Uint8Array> {
 	if (!zip.has(name)) throw wrong(`“${name}” is missing from the archive.`);
 	try {
-		return await zip.read(name, limit);
+		return await zip.read(name, FILE_LIMIT);
 	} catch (error) {
 		throw wrong(`“${name}” cannot be read: ${error instanceof Error ? error.message : String(error)}`);
 	}
 }
 
 /** The JSON in a file of an archive. @throws Problem `bundle.invalid` */
-async function jsonOf(zip: OpenZip, name: string, limit?: number): Promise<unknown> {
-	const bytes = await fileOf(zip, name, limit);
+async function jsonOf(zip: OpenZip, name: string): Promise<unknown> {
+	const bytes = await fileOf(zip, name);
 	try {
 		return JSON.parse(utf8.decode(bytes));
 	} catch (error) {
@@ -116,12 +116,10 @@ async function checkBundle(zip: OpenZip): Promise<OpenBundle> {
 		);
 		if (!listed) unlisted.add(device.id);
 		for (const version of listed ?? []) {
-			try {
-				await messagesOf(version);
-			} catch (error) {
-				if (!(error instanceof Problem)) throw error;
-				hurt.set(version.id, error.message);
-			}
+			await whole(
+				() => messagesOf(version),
+				(says) => hurt.set(version.id, says)
+			);
 			const { profile } = version;
 			if (profile && !profiles.has(`${profile.id} ${profile.revision}`))
 				throw wrong(
@@ -153,14 +151,11 @@ async function rowsOf(
 	{ title, schema }: Holding,
 	lost: OpenBundle['lost']
 ): Promise<unknown[]> {
-	let rows: unknown;
-	try {
-		rows = await jsonOf(zip, file);
-	} catch (error) {
-		if (!(error instanceof Problem)) throw error;
-		lost.push({ what: title, says: error.message });
-		return [];
-	}
+	const rows = await whole(
+		() => jsonOf(zip, file),
+		(says) => lost.push({ what: title, says })
+	);
+	if (rows === null) return [];
 	if (!Array.isArray(rows) || rows.length !== count) {
 		lost.push({ what: title, says: `“${file}” does not hold the ${count} rows that the manifest says.` });
 		return [];

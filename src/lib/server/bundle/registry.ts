@@ -1,7 +1,12 @@
 import { banks, careRuns, maps, papers, procedures } from './holdings/documents';
 import { adapterTests, contacts, furtherFacts, ports } from './holdings/gear';
-import { knowledge, snapshots, transfers } from './holdings/past';
-import { bankSounds, keptFiles, plans, settings, soundMarks } from './holdings/rest';
+import { keptFiles } from './holdings/kept-files';
+import { knowledge } from './holdings/known';
+import { plans } from './holdings/plans';
+import { settings } from './holdings/settings';
+import { snapshots } from './holdings/snapshots';
+import { bankSounds, soundMarks } from './holdings/sounds';
+import { transfers } from './holdings/transfers';
 import { wiring } from './holdings/wiring';
 import type { Holding } from './holding';
 import { tableNames } from '../store/rows';

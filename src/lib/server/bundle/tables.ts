@@ -1,4 +1,4 @@
-import { inverseEdits } from '../../core/edit';
+import { editsInto, inverseEdits } from '../../core/edit';
 import { insertRow, readRows, replaceRow, rowKey, type RowTable } from '../store/rows';
 import { addStep } from '../store/steps';
 import type { Holding, Making, Taking } from './holding';
@@ -65,10 +65,7 @@ export function tableHolding<Row extends object>(
 		await replaceRow(studio, of, revised, transaction);
 		if (rule.by !== 'choice' || !rule.owner) return;
 		const [before, after] = [here, there].map((row) => (row as { document?: object }).document ?? {});
-		const edits = [...new Set([...Object.keys(before), ...Object.keys(after)])].map((key) => ({
-			path: [key],
-			value: (after as Record<string, unknown>)[key]
-		}));
+		const edits = editsInto(before, after);
 		await addStep(
 			studio,
 			{

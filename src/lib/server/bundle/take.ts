@@ -1,4 +1,4 @@
-import type { BundleDifference, BundleImport, BundleVersion } from '../../core/drawer';
+import type { BundleImport, BundleVersion } from '../../core/drawer';
 import { deviceSchema, type Device } from '../../core/gear';
 import type { Studio } from '../db/connection';
 import { keepVersionIn, listVersions, type NewVersion } from '../drawer';
@@ -26,11 +26,14 @@ export const takeBundle = (
 ): Promise<BundleImport> => withBundle(source, (bundle) => takeOver(studio, bundle, chosen));
 
 /** Tells differences, and whether they were chosen. */
-function asking(chosen: ReadonlySet<string>, differ: BundleDifference[]): Taking['takes'] {
+function asking(chosen: ReadonlySet<string>, taken: BundleImport): Taking['takes'] {
 	return ({ what, here, there, hereAt = null, thereAt = null }, contents) => {
 		const key = hashOf(Buffer.from(JSON.stringify([what, contents.here, contents.there]))).slice(0, 12);
-		if (chosen.has(key)) return true;
-		differ.push({ key, what, here, there, hereAt, thereAt });
+		if (chosen.has(key)) {
+			taken.chosen++;
+			return true;
+		}
+		taken.differ.push({ key, what, here, there, hereAt, thereAt });
 		return false;
 	};
 }
@@ -51,7 +54,15 @@ async function takeOver(
 	const labelled = new Map<string, Awaited<ReturnType<typeof listVersions>>>();
 	for (const { id } of manifest.devices) if (here.has(id)) labelled.set(id, await listVersions(studio, id));
 	const result = await studio.write(async (transaction) => {
-		const taken: BundleImport = { devices: 0, versions: 0, known: 0, left: [], also: [], differ: [] };
+		const taken: BundleImport = {
+			devices: 0,
+			versions: 0,
+			known: 0,
+			left: [],
+			also: [],
+			chosen: 0,
+			differ: []
+		};
 		const all = { devices: new Set(here.keys()), added: new Set<string>(), versions: new Set<string>() };
 		const leave = (what: string, says: string) =>
 			taken.left.push({ device: what, takenAt: manifest.madeAt, says });
@@ -63,7 +74,7 @@ async function takeOver(
 			...all,
 			read,
 			lost: leave,
-			takes: asking(chosen, taken.differ)
+			takes: asking(chosen, taken)
 		};
 		for (const [key, profile] of profiles) {
 			const revision = await keepRevision(studio, profile, transaction);

@@ -280,7 +280,7 @@ class ManyFiles {
 			const { left, differ } = await call<BundleImport>('POST', '/bundle', formOf(file));
 			return [
 				'taken over',
-				left.length > 0 ? `${count(left.length, 'thing')} damaged in it and left out` : '',
+				left.length > 0 ? `${count(left.length, 'thing')} left out: import it under Care to see why` : '',
 				differ.length > 0
 					? `${count(differ.length, 'thing')} differ and stay as they are here: import it under Care to choose`
 					: ''

@@ -1,60 +1,58 @@
 import { z } from 'zod';
 import { procedureRunSchema, procedureSchema, switchingSchema } from '../../../core/care';
 import { mapSchema, type ControlMap } from '../../../core/control';
-import { bankDocumentSchema, liveWorldSchema, type BankDocument } from '../../../core/drawer';
+import { bankDocumentSchema, liveWorldSchema, type Bank, type BankDocument } from '../../../core/drawer';
 import { FLOOR } from '../../floor';
 import { PAIRINGS } from '../../pairings';
 import { POWER } from '../../power';
 import { BOOK } from '../../service-book';
 import { SET } from '../../set';
 import { POWER_ON } from '../../switching';
+import type { RowTable } from '../../store/rows';
+import { id, quantity, when } from '../pieces';
 import { tableHolding } from '../tables';
 
-const id = z.string().min(1).max(120);
-const when = z.iso.datetime();
 const revision = z.number().int().min(0);
-const quantity = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
 
 /** What a bank and its device had in common last. */
 const base = z.array(z.string().nullable()).nullable();
 const sounds = ({ entries }: BankDocument) => entries.filter((entry) => entry !== null).length;
 
-export const banks = tableHolding(
-	{
-		table: 'banks',
-		columns: ['id', 'deviceId', 'baseVersionId', 'document', 'revision', 'createdAt', 'updatedAt', 'base'],
-		key: ['id'],
-		jsons: ['document', 'base'],
-		schema: z.strictObject({
-			id,
-			deviceId: id,
-			baseVersionId: id.nullable(),
-			document: bankDocumentSchema,
-			revision,
-			createdAt: when,
-			updatedAt: when,
-			base
-		})
+export const BANKS: RowTable<Bank> = {
+	table: 'banks',
+	columns: ['id', 'deviceId', 'baseVersionId', 'document', 'revision', 'createdAt', 'updatedAt', 'base'],
+	key: ['id'],
+	jsons: ['document', 'base'],
+	schema: z.strictObject({
+		id,
+		deviceId: id,
+		baseVersionId: id.nullable(),
+		document: bankDocumentSchema,
+		revision,
+		createdAt: when,
+		updatedAt: when,
+		base
+	})
+};
+
+export const banks = tableHolding(BANKS, {
+	name: 'banks',
+	title: 'Banks',
+	content: ({ document }) => document,
+	rule: {
+		by: 'choice',
+		what: ({ document }) => `Bank “${document.title}”`,
+		says: ({ document }) => `“${document.title}”, ${quantity(sounds(document), 'sound')}`,
+		at: ({ updatedAt }) => updatedAt
 	},
-	{
-		name: 'banks',
-		title: 'Banks',
-		content: ({ document }) => document,
-		rule: {
-			by: 'choice',
-			what: ({ document }) => `Bank “${document.title}”`,
-			says: ({ document }) => `“${document.title}”, ${quantity(sounds(document), 'sound')}`,
-			at: ({ updatedAt }) => updatedAt
-		},
-		fit: (row, { devices, versions }) =>
-			!devices.has(row.deviceId)
-				? null
-				: {
-						...row,
-						baseVersionId: row.baseVersionId && versions.has(row.baseVersionId) ? row.baseVersionId : null
-					}
-	}
-);
+	fit: (row, { devices, versions }) =>
+		!devices.has(row.deviceId)
+			? null
+			: {
+					...row,
+					baseVersionId: row.baseVersionId && versions.has(row.baseVersionId) ? row.baseVersionId : null
+				}
+});
 
 const sentPage = z.object({ page: z.string(), world: z.string(), at: z.string() });
 const pages = ({ name, pages: all }: ControlMap) => `“${name}”, ${quantity(all.length, 'page')}`;

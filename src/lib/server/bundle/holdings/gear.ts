@@ -4,10 +4,8 @@ import { wiringSchema } from '../../../core/rig';
 import { updateDeviceRow, devicesInOrder } from '../../store/devices';
 import { verdictSchema } from '../../midi-ports';
 import type { Holding } from '../holding';
+import { id, when } from '../pieces';
 import { tableHolding } from '../tables';
-
-const id = z.string().min(1).max(120);
-const when = z.iso.datetime();
 
 const furtherSchema = z.strictObject({
 	id,

@@ -11,8 +11,7 @@ import {
 } from '../../../core/rig';
 import { changeRigIn, readStudioRig, wiringOf } from '../../rig';
 import type { Holding, Taking } from '../holding';
-
-const id = z.string().min(1).max(120);
+import { id } from '../pieces';
 
 const rowSchema = z.strictObject({
 	/** The gear that it is about: wiring of other gear is left alone. */
