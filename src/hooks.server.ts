@@ -1,6 +1,5 @@
 import { error, json, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { Problem } from '$lib/core/problem';
-import { machineProblem } from '$lib/server/answer';
 import {
 	SESSION_COOKIE,
 	bringsTooMuch,
@@ -10,6 +9,7 @@ import {
 	originAllowed,
 	passphrase
 } from '$lib/server/guard';
+import { machineProblem } from '$lib/server/machine-problem';
 import { movedTo } from '$lib/server/moved';
 import { nulProblem } from '$lib/server/sane-body';
 import { theStudio } from '$lib/server/studio';

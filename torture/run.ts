@@ -1,20 +1,36 @@
-// npm run torture -- MINUTES [SEED]: kills, flips, full disks, faulty calls, two servers; a table at the end.
+// npm run torture -- MINUTES [SEED]: kills, power cuts, flips, full and failing disks, faulty calls, two servers; a table at the end.
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { serve } from '../e2e/server-process';
-import { seededRandom } from '../src/lib/core/bench';
+import { seededRandom, type Random } from '../src/lib/core/bench';
 import { tortureApi } from './api';
-import { fillDisk } from './disk';
+import { failIn, killIn } from './broken-off';
+import { DEEDS, type Deed } from './deed-names';
+import type { BrokenOff } from './deeds';
+import { failingDisk, memoryDisk, type Disk } from './disk/disks';
+import { fillDisk } from './disk/full';
+import { cutIn } from './disk/power-cut';
 import { flipBits } from './flips';
 import { carryAll, LONGEST_MS, type Carried } from './heavy';
-import { DEEDS, killIn } from './kills';
 import { fuzzReaders } from './readers';
-import { filesOf, freshCopy, makeTemplate } from './template';
+import { filesOf, freshCopy, makeTemplate, type Template } from './template';
 import { twoServers } from './two-servers';
 
-/** How the time is shared out. */
-const SHARES = { kills: 0.35, flips: 0.23, disk: 0.07, two: 0.03, fuzz: 0.08, calls: 0.24 };
+/** How the time is shared out; heavy requests take what they take. */
+const SHARES = {
+	starts: 0.32,
+	others: 0.14,
+	failing: 0.06,
+	cuts: 0.06,
+	flips: 0.16,
+	disk: 0.06,
+	two: 0.02,
+	fuzz: 0.05,
+	calls: 0.13
+};
 const PORT = 5380;
+/** Deeds of which every start of the app may be one: killed most often. */
+const STARTS: readonly Deed[] = ['first start', 'migration'];
 
 export interface Row {
 	what: string;
@@ -26,88 +42,203 @@ export interface Tortured {
 	faults: string[];
 }
 
+/** One way to hurt a studio: what came of it in figures, and what was wrong. */
+interface Part {
+	what: string;
+	/** Of the time. */
+	share: number;
+	hurt(untilMs: number): Promise<{ figures: string; faults: string[] }>;
+}
+
+interface Setting {
+	template: Template;
+	random: Random;
+	/** Whether heavy requests are few. */
+	quick: boolean;
+	/** The most that a refused call may take, ms. */
+	refusedMs: number;
+}
+
+const NOT_HERE = 'not tried: this machine does not let one be made';
+
+function killed({ template, random }: Setting, deed: Deed): Part {
+	const starts = STARTS.includes(deed);
+	const share = starts ? SHARES.starts / STARTS.length : SHARES.others / (DEEDS.length - STARTS.length);
+	return {
+		what: `Killed: ${deed}`,
+		share,
+		async hurt(untilMs) {
+			const { rounds, hit, faults } = await killIn(deed, template, random, untilMs);
+			return { figures: `${rounds} kills, ${hit} before it was done`, faults };
+		}
+	};
+}
+
+/** One row for all deeds: how often, and how often before it was done. */
+function inAnyDeed(
+	what: string,
+	share: number,
+	hurt: (deed: Deed, untilMs: number) => Promise<BrokenOff | null>
+): Part {
+	return {
+		what,
+		share,
+		async hurt(untilMs) {
+			const each = (untilMs - performance.now()) / DEEDS.length;
+			let [rounds, hit] = [0, 0];
+			const faults: string[] = [];
+			for (const deed of DEEDS) {
+				const came = await hurt(deed, performance.now() + each);
+				if (!came) return { figures: NOT_HERE, faults };
+				rounds += came.rounds;
+				hit += came.hit;
+				faults.push(...came.faults);
+			}
+			return { figures: `${rounds} times, ${hit} before it was done`, faults };
+		}
+	};
+}
+
+const failed = ({ template, random }: Setting): Part =>
+	inAnyDeed('The disk fails in one of these', SHARES.failing, (deed, untilMs) =>
+		failIn(deed, template, random, untilMs)
+	);
+
+const cut = ({ template, random }: Setting): Part =>
+	inAnyDeed('The power is cut in one of these', SHARES.cuts, (deed, untilMs) =>
+		cutIn(deed, template, random, untilMs)
+	);
+
+const flipped = ({ template, random }: Setting): Part => ({
+	what: 'One bit of the file turned over',
+	share: SHARES.flips,
+	async hurt(untilMs) {
+		const { flips, refused, named, touched, mended, faults } = await flipBits(template, random, untilMs);
+		return {
+			figures: `${flips} flips, ${refused} refused at opening, ${named} named by check, ${touched} versions touched, ${mended} of them mended by it`,
+			faults
+		};
+	}
+});
+
+const filled = ({ template, random }: Setting, what: string, made: () => Disk | null): Part => ({
+	what,
+	share: SHARES.disk / 2,
+	async hurt(untilMs) {
+		const { rounds, refused, kept, faults } = await fillDisk(made, template.bundle, random, PORT, untilMs);
+		return {
+			figures:
+				rounds === 0
+					? NOT_HERE
+					: `${rounds} rounds, ${refused} calls refused, ${kept} confirmed devices and messages found again`,
+			faults
+		};
+	}
+});
+
+const shared = ({ template }: Setting): Part => ({
+	what: 'Two servers on one studio',
+	share: SHARES.two,
+	async hurt(untilMs) {
+		const { rounds, faults } = await twoServers(template.folder, PORT + 2, untilMs);
+		return { figures: `${rounds} rounds`, faults };
+	}
+});
+
+const flooded = ({ template, quick, refusedMs }: Setting): Part => ({
+	what: 'Heavy requests',
+	share: 0,
+	async hurt() {
+		const waits = refusedMs > 2000 ? refusedMs : LONGEST_MS;
+		const { carried, faults } = await carryAll(template, PORT + 6, { quick, waits });
+		const most = (of: (each: Carried) => number) => Math.max(...carried.map(of)).toFixed(0);
+		const each = carried.map(
+			({ what, peakMB, longestMs }) =>
+				`${what}: ${Math.max(0, peakMB).toFixed(0)} MB, ${longestMs.toFixed(0)} ms`
+		);
+		return {
+			figures: `${carried.length} (${each.join('; ')}); highest memory ${most(({ peakMB }) => peakMB)} MB beside the body, longest wait of others ${most(({ longestMs }) => longestMs)} ms`,
+			faults
+		};
+	}
+});
+
+const misread = ({ template, random }: Setting): Part => ({
+	what: 'Hurt files, by reader',
+	share: SHARES.fuzz,
+	async hurt(untilMs) {
+		const { readers, faults } = await fuzzReaders(template.folder, await filesOf(template), random, untilMs);
+		return {
+			figures: Object.entries(readers)
+				.map(([reader, { inputs, read }]) => `${reader}: ${inputs} (${read} read)`)
+				.join(', '),
+			faults
+		};
+	}
+});
+
+const called = ({ template, random, refusedMs }: Setting): Part => ({
+	what: 'Faulty calls',
+	share: SHARES.calls,
+	async hurt(untilMs) {
+		const file = freshCopy(template, 'called');
+		const files = await filesOf(template);
+		const server = await serve(PORT + 4, join(file, '..'));
+		try {
+			const { calls, statuses, longestRefusalMs, faults } = await tortureApi(
+				server.url,
+				file,
+				random,
+				untilMs,
+				files,
+				server.output,
+				refusedMs
+			);
+			const counts = Object.entries(statuses).map(([status, count]) => `${status}: ${count}`);
+			return {
+				figures: `${calls} calls (${counts.join(', ')}); the longest refusal ${longestRefusalMs.toFixed(0)} ms`,
+				faults
+			};
+		} finally {
+			await server.kill();
+		}
+	}
+});
+
 /**
  * Tortures for so many minutes.
  * @param refusedMs the most that a refused call may take: two seconds, more on a machine that does other things
  */
 export async function torture(minutes: number, seed: number, refusedMs = 2000): Promise<Tortured> {
-	const rows: Row[] = [];
-	const faults: string[] = [];
-	const random = seededRandom(seed);
-	const until = (share: number) => performance.now() + share * minutes * 60_000;
 	const template = await makeTemplate();
+	const { folder } = template;
+	const parts = [
+		...DEEDS.map((deed) => (setting: Setting) => killed(setting, deed)),
+		failed,
+		cut,
+		flipped,
+		(setting: Setting) => filled(setting, 'Full disk', () => memoryDisk(folder)),
+		(setting: Setting) =>
+			filled(setting, 'Failing disk', () => failingDisk(join(folder, 'failing'), setting.random)),
+		shared,
+		flooded,
+		misread,
+		called
+	].map((part, i) =>
+		// Each has chance of its own: however far another one came, it does the same with the same seed.
+		part({ template, random: seededRandom(seed + i), quick: minutes < 5, refusedMs })
+	);
+	const told: Tortured = { rows: [], faults: [] };
 	try {
-		for (const deed of DEEDS) {
-			const {
-				kills,
-				hit,
-				faults: found
-			} = await killIn(deed, template, random, until(SHARES.kills / DEEDS.length));
-			rows.push({ what: `Killed: ${deed}`, figures: `${kills} kills, ${hit} before it was done` });
-			faults.push(...found);
-		}
-		const flips = await flipBits(template, random, until(SHARES.flips));
-		rows.push({
-			what: 'One bit of the file turned over',
-			figures: `${flips.flips} flips, ${flips.refused} refused at opening, ${flips.named} named by check, ${flips.touched} versions touched, ${flips.mended} of them mended by it`
-		});
-		faults.push(...flips.faults);
-		const disk = await fillDisk(template.folder, PORT, until(SHARES.disk));
-		rows.push({
-			what: 'Full disk',
-			figures:
-				disk.rounds === 0
-					? 'not tried: no disk may be mounted here'
-					: `${disk.rounds} rounds, ${disk.refused} calls refused, ${disk.kept} confirmed devices found again`
-		});
-		faults.push(...disk.faults);
-		const two = await twoServers(template.folder, PORT + 2, until(SHARES.two));
-		rows.push({ what: 'Two servers on one studio', figures: `${two.rounds} rounds` });
-		faults.push(...two.faults);
-		const heavy = await carryAll(template, PORT + 6, {
-			quick: minutes < 5,
-			waits: refusedMs > 2000 ? refusedMs : LONGEST_MS
-		});
-		const most = (of: (each: Carried) => number) => Math.max(...heavy.carried.map(of)).toFixed(0);
-		rows.push({
-			what: 'Heavy requests',
-			figures: `${heavy.carried.length} (${heavy.carried.map(({ what, peakMB, longestMs }) => `${what}: ${Math.max(0, peakMB).toFixed(0)} MB, ${longestMs.toFixed(0)} ms`).join('; ')}); highest memory ${most(({ peakMB }) => peakMB)} MB beside the body, longest wait of others ${most(({ longestMs }) => longestMs)} ms`
-		});
-		faults.push(...heavy.faults);
-		const files = await filesOf(template);
-		const fuzzed = await fuzzReaders(template.folder, files, random, until(SHARES.fuzz));
-		rows.push({
-			what: 'Hurt files, by reader',
-			figures: Object.entries(fuzzed.readers)
-				.map(([reader, { inputs, read }]) => `${reader}: ${inputs} (${read} read)`)
-				.join(', ')
-		});
-		faults.push(...fuzzed.faults);
-		const file = freshCopy(template, 'called');
-		const server = await serve(PORT + 4, join(file, '..'));
-		try {
-			const calls = await tortureApi(
-				server.url,
-				file,
-				random,
-				until(SHARES.calls),
-				files,
-				server.output,
-				refusedMs
-			);
-			const statuses = Object.entries(calls.statuses).map(([status, count]) => `${status}: ${count}`);
-			rows.push({
-				what: 'Faulty calls',
-				figures: `${calls.calls} calls (${statuses.join(', ')}); the longest refusal ${calls.longestRefusalMs.toFixed(0)} ms`
-			});
-			faults.push(...calls.faults);
-		} finally {
-			await server.kill();
+		for (const { what, share, hurt } of parts) {
+			const { figures, faults } = await hurt(performance.now() + share * minutes * 60_000);
+			told.rows.push({ what, figures });
+			told.faults.push(...faults);
 		}
 	} finally {
-		rmSync(template.folder, { recursive: true, force: true });
+		rmSync(folder, { recursive: true, force: true });
 	}
-	return { rows, faults };
+	return told;
 }
 
 if (process.argv[1]?.endsWith('run.ts')) {

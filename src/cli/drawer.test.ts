@@ -199,6 +199,20 @@ it('a dump that names no slot is decoded as one of no slot, and imported where i
 	});
 });
 
+it('a disk that refuses to store is said to, in words', async () => {
+	const studio = await openStudio(join(folder, 'studio.sqlite'));
+	const broken = (sql: string) => studio.sequelize.query(sql);
+	await broken(
+		`CREATE TRIGGER broken BEFORE INSERT ON versions BEGIN SELECT RAISE(ABORT, 'SQLITE_IOERR'); END`
+	);
+	writeFileSync(join(folder, 'refused.syx'), joinBytes(dump));
+	const { code, errors } = drawer('import', 'refused.syx', '--device', 'Dome Orrery');
+	await broken('DROP TRIGGER broken');
+	await studio.close();
+	expect(code).toBe(1);
+	expect(errors).toContain('a quota is used up, or it fails. Make room and try again.');
+});
+
 it('check is clean, and fails naming the versions when an object is damaged', async () => {
 	expect(drawer('check')).toMatchObject({ code: 0, lines: [{ damage: [] }] });
 	const studio = await openStudio(join(folder, 'studio.sqlite'));

@@ -38,7 +38,11 @@ describe('answers', () => {
 	it.each([
 		['SQLITE_FULL: database or disk is full', 'disk.full'],
 		['ENOSPC: no space left on device, write', 'disk.full'],
-		['SQLITE_READONLY: attempt to write a readonly database', 'disk.refused']
+		['SQLITE_IOERR: disk I/O error', 'disk.failed'],
+		['EIO: i/o error, write', 'disk.failed'],
+		['Unknown system error -122: Unknown system error -122, write', 'disk.failed'],
+		['SQLITE_READONLY: attempt to write a readonly database', 'disk.refused'],
+		['EROFS: read-only file system, open', 'disk.refused']
 	])('“%s” is told as %s', async (message, code) => {
 		const response = await answer(async () => {
 			throw new Error(message);

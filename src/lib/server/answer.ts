@@ -2,7 +2,7 @@ import { error, json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { Problem } from '../core/problem';
 import { faultPath } from '../core/reading';
-import { isTorn, tornFile } from './db/damage';
+import { machineProblem } from './machine-problem';
 import { readJson } from './sane-body';
 
 /** HTTP status for a problem's code: what is not there, what is in the way, what is wrong with the request. */
@@ -23,25 +23,6 @@ const invalid = (issues: z.ZodError['issues']) =>
 		'Correct the fields that are named.',
 		{ faults: issues.map((issue) => ({ at: faultPath(issue.path), says: issue.message })) }
 	);
-
-/** What the machine itself refuses, as a problem; other errors are nobody's plan and stay as they are. */
-export function machineProblem(thrown: unknown): unknown {
-	const text = thrown instanceof Error ? thrown.message : '';
-	if (isTorn(thrown)) return thrown instanceof Problem ? thrown : tornFile(text);
-	if (/SQLITE_FULL|ENOSPC/.test(text))
-		return new Problem(
-			'disk.full',
-			'The disk is full, so nothing more can be stored.',
-			'Make room and try again. What was confirmed before is safe.'
-		);
-	if (/SQLITE_READONLY|SQLITE_CANTOPEN|EACCES/.test(text))
-		return new Problem(
-			'disk.refused',
-			'The studio’s file cannot be written.',
-			'Check that its folder exists and belongs to you. What was confirmed before is safe.'
-		);
-	return thrown;
-}
 
 /** Runs `work` and answers with its value as JSON, or with the problem. */
 export async function answer(work: () => Promise<unknown>, status = 200): Promise<Response> {

@@ -1,16 +1,20 @@
 import {
+	chmodSync,
 	copyFileSync,
 	existsSync,
+	mkdirSync,
 	mkdtempSync,
 	readFileSync,
 	readdirSync,
 	rmSync,
+	statSync,
 	truncateSync,
 	utimesSync,
 	writeFileSync
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import sqlite3 from 'sqlite3';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { deviceSchema } from '../core/gear';
 import { Problem } from '../core/problem';
@@ -115,6 +119,62 @@ describe('a studio’s file', () => {
 		await expect(putBack(file, new Date(), 'nothing')).rejects.toMatchObject({ code: 'studio.no-copy' });
 	});
 
+	it('is left as it is where a copy could not be put back, and takes one that is kept from being written', async () => {
+		await studioOf(2);
+		const studio = await openStudio(file);
+		expect(await keepCopy(studio)).toBe('kept');
+		await addDevice(studio, deviceSchema.parse({ name: 'Later' }));
+		await studio.close();
+		chmodSync(`${file}.copy`, 0o444);
+		const [before, now] = [readFileSync(file), new Date('2026-01-02T03:04:05Z')];
+		// As where the disk runs full: what is there cannot be copied aside.
+		const aside = `${file}.aside-2026-01-02T03-04-05-000Z`;
+		mkdirSync(aside);
+		await expect(putBack(file, now)).rejects.toThrow();
+		rmSync(aside, { recursive: true, force: true });
+		expect(readFileSync(file).equals(before)).toBe(true);
+		expect(existsSync(`${file}.putting`)).toBe(false);
+		await putBack(file, now);
+		expect(statSync(file).mode & 0o200).toBe(0o200);
+		expect(await devicesOf()).toBe(2);
+	});
+
+	/** Leaves the file as a machine does that stops in the middle of a write: half of it there, and what takes it back beside it. */
+	async function cutOff(): Promise<void> {
+		const half = join(folder, 'half.sqlite');
+		copyFileSync(file, half);
+		const writing = new sqlite3.Database(half);
+		await new Promise<void>((done, failed) =>
+			writing.exec(
+				`PRAGMA journal_mode=DELETE; PRAGMA cache_size=1; BEGIN IMMEDIATE;
+				 UPDATE devices SET notes = hex(randomblob(20000));`,
+				(error) => (error ? failed(error) : done())
+			)
+		);
+		for (const part of ['', '-journal']) copyFileSync(half + part, file + part);
+		await new Promise((done) => writing.close(done));
+		for (const part of ['', '-journal']) rmSync(half + part, { force: true });
+	}
+
+	it('that was cut off in the middle of a write is as it was before it; put back, nothing of that is left', async () => {
+		await studioOf(3);
+		const studio = await openStudio(file);
+		expect(await keepCopy(studio)).toBe('kept');
+		await studio.close();
+		await cutOff();
+		const notes = async () => {
+			const opened = await openStudio(file);
+			const devices = await listDevices(opened);
+			await opened.close();
+			return devices.map((device) => device.notes);
+		};
+		expect(await notes()).toEqual(['', '', '']);
+		await cutOff();
+		await putBack(file, new Date('2026-01-02T03:04:05Z'));
+		expect(existsSync(`${file}-journal`)).toBe(false);
+		expect(await notes()).toEqual(['', '', '']);
+	});
+
 	it('is copied once a day, the copy before kept; a damaged or an empty studio takes no copy’s place', async () => {
 		await studioOf(1);
 		const copy = `${file}.copy`;
@@ -156,6 +216,17 @@ describe('a studio’s file', () => {
 		await giveBack();
 		await (
 			await haveAlone(file, 'another')
+		)();
+	});
+
+	it('is not kept from a server by that same server, where it could not write who has it', async () => {
+		await studioOf(1);
+		// As on a full disk: the lock is had, and the next file cannot be written.
+		mkdirSync(`${file}.holder`);
+		await expect(haveAlone(file, 'this one')).rejects.toThrow(/EISDIR/);
+		rmSync(`${file}.holder`, { recursive: true });
+		await (
+			await haveAlone(file, 'this one')
 		)();
 	});
 });

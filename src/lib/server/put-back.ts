@@ -1,5 +1,7 @@
-import { copyFileSync, existsSync, renameSync } from 'node:fs';
+import { chmodSync, copyFileSync, existsSync, renameSync, rmSync, statSync } from 'node:fs';
+import { dirname } from 'node:path';
 import { Problem } from '../core/problem';
+import { askApart, COMPANIONS, settleFile, settleFolder } from './db/apart';
 import { haveAlone } from './db/sole';
 import { copiesOf, type Copy } from './db/studio-file';
 
@@ -11,12 +13,19 @@ export interface PutBack {
 	aside: string | null;
 }
 
+/** What is under that name afterwards is on the disk, and can be written to: a copy may be kept so that it cannot. */
+function copyWhole(from: string, to: string): void {
+	copyFileSync(from, to);
+	chmodSync(to, statSync(to).mode | 0o600);
+	settleFile(to);
+}
+
 /**
  * Makes a copy that stands beside it the studio: the newest whose structure is sound, or the one that is named. What was the
- * studio is kept under another name, with what stood only in its log. Broken off at any point there is a studio, the one
- * before (its log may lie beside the kept one by then) or the copy.
+ * studio is kept under another name, with what stood only beside it. Broken off at any point there is a studio, the one
+ * before (what stood beside it may lie beside the kept one by then) or the copy.
  * @param name of a copy; its path, or its name without the folder
- * @throws Problem `studio.no-copy`, `studio.taken`
+ * @throws Problem `studio.no-copy`, `studio.taken`; Error of the disk: then nothing changed
  */
 export async function putBack(file: string, now: Date, name?: string): Promise<PutBack> {
 	const giveBack = await haveAlone(file, `process ${process.pid}, which puts a copy back`);
@@ -40,13 +49,22 @@ export async function putBack(file: string, now: Date, name?: string): Promise<P
 				{ file }
 			);
 		const fresh = `${file}.putting`;
-		copyFileSync(chosen.file, fresh);
 		const aside = `${file}.aside-${now.toISOString().replace(/[:.]/g, '-')}`;
 		const was = existsSync(file);
+		// What SQLite can take back of a write that was cut off, it does: half a studio is kept for nobody.
+		if (was) await askApart(file, 'SELECT 1').catch(() => undefined);
+		try {
+			copyWhole(chosen.file, fresh);
+			if (was) copyWhole(file, aside);
+		} catch (error) {
+			// Nothing took another's place: what is half goes.
+			for (const half of [fresh, aside]) rmSync(half, { force: true });
+			throw error;
+		}
 		// What was written last belongs to what was the studio.
-		if (was) copyFileSync(file, aside);
-		for (const part of ['-wal', '-shm']) if (existsSync(file + part)) renameSync(file + part, aside + part);
+		for (const part of COMPANIONS) if (existsSync(file + part)) renameSync(file + part, aside + part);
 		renameSync(fresh, file);
+		settleFolder(dirname(file));
 		return { copy: chosen.file, madeAt: chosen.at.toISOString(), aside: was ? aside : null };
 	} finally {
 		await giveBack();

@@ -8,7 +8,7 @@ import { Problem } from '../../core/problem';
  * Commands that read or import share the studio rightly and need no lock.
  * @param who what is told to the next one that comes
  * @returns what gives it back
- * @throws Problem `studio.taken`, with who has it
+ * @throws Problem `studio.taken`, with who has it; Error of the disk
  */
 export async function haveAlone(file: string, who: string): Promise<() => Promise<void>> {
 	const lock = `${file}.lock`;
@@ -21,7 +21,9 @@ export async function haveAlone(file: string, who: string): Promise<() => Promis
 		await new Promise<void>((done, failed) =>
 			database.exec('BEGIN EXCLUSIVE', (error) => (error ? failed(error) : done()))
 		);
+		writeFileSync(holder, who);
 	} catch (error) {
+		// A lock that nobody could give back would be in its own way at the next try.
 		await close();
 		if (!String(error).includes('SQLITE_BUSY')) throw error;
 		throw new Problem(
@@ -31,7 +33,6 @@ export async function haveAlone(file: string, who: string): Promise<() => Promis
 			{ file }
 		);
 	}
-	writeFileSync(holder, who);
 	return close;
 }
 

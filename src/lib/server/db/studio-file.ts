@@ -1,7 +1,7 @@
 import { closeSync, existsSync, fsyncSync, openSync, readSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { Problem } from '../../core/problem';
-import { askApart } from './apart';
+import { askApart, COMPANIONS } from './apart';
 import { saysDamaged } from './damage';
 
 /** What a studio's file begins with (SQLite 3 file format, section 1.3). */
@@ -50,7 +50,7 @@ export async function* copiesOf(file: string): AsyncGenerator<Copy> {
 	if (!existsSync(folder)) return;
 	const found = readdirSync(folder)
 		.filter((name) => name.startsWith(`${own}before-`) || name.startsWith(`${own}copy`))
-		.filter((name) => !/\.part$|-wal$|-shm$|-journal$/.test(name))
+		.filter((name) => !name.endsWith('.part') && !COMPANIONS.some((part) => name.endsWith(part)))
 		.map((name) => ({ file: join(folder, name), at: statSync(join(folder, name)).mtime }))
 		.sort((a, b) => b.at.getTime() - a.at.getTime());
 	for (const copy of found) if (await soundOf(copy.file)) yield copy;
