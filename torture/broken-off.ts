@@ -1,8 +1,7 @@
 import { rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { between, pick, type Random } from '../src/lib/core/bench';
-import type { Deed } from './deed-names';
-import { trialOf, type BrokenOff, type Means, type Outcome, type Trial } from './deeds';
+import type { BrokenOff, Means, Outcome, Trial } from './deeds';
 import { failingDisk, REFUSALS } from './disk/disks';
 import { REFUSED_AS } from './disk/full';
 import type { Template } from './template';
@@ -32,12 +31,7 @@ async function breakOff(trial: Trial, folder: string, by: Breaker, untilMs: numb
 }
 
 /** Kills the process; two side by side, as one waits while the other is looked at. */
-export async function killIn(
-	deed: Deed,
-	template: Template,
-	random: Random,
-	untilMs: number
-): Promise<BrokenOff> {
+export async function killIn(trial: Trial, random: Random, untilMs: number): Promise<BrokenOff> {
 	const killer = (): Breaker => {
 		let longest = 0;
 		return {
@@ -49,7 +43,6 @@ export async function killIn(
 			}
 		};
 	};
-	const trial = await trialOf(deed, template);
 	const [one, other] = await Promise.all(
 		['killed', 'killed-too'].map((folder) => breakOff(trial, folder, killer(), untilMs))
 	);
@@ -65,7 +58,7 @@ const MOST_WRITES = 3000;
 
 /** Lets the disk fail from one of its writes on: it ends, and says that it was the disk. Null where no disk can fail so here. */
 export async function failIn(
-	deed: Deed,
+	trial: Trial,
 	template: Template,
 	random: Random,
 	untilMs: number
@@ -76,7 +69,7 @@ export async function failIn(
 	let most = MOST_WRITES;
 	try {
 		return await breakOff(
-			await trialOf(deed, template),
+			trial,
 			folder,
 			{
 				next() {

@@ -93,6 +93,7 @@ export interface BrokenOff {
 
 /** One deed, to be broken off again and again. */
 export interface Trial {
+	deed: Deed;
 	/** How it ended undisturbed. */
 	undisturbed: Outcome;
 	/** What it is done to, in a folder of its own. */
@@ -124,6 +125,7 @@ export async function trialOf(deed: Deed, template: Template): Promise<Trial> {
 		damage: (await checkStudio(studio)).damage.length
 	}));
 	return {
+		deed,
 		undisturbed,
 		fresh,
 		carryOut: (file, means) => carryOut(deed, file, template.bundle, means),

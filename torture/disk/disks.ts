@@ -82,6 +82,7 @@ export function failingDisk(folder: string, random: Random): FailingDisk | null 
 const compiled = new Map<string, string | null>();
 /** What is loaded before the system's own calls, compiled as sqlite3 is; null where this machine has no compiler, or no Linux. */
 export function standIn(name: 'failing' | 'traced'): string | null {
+	if (process.platform !== 'linux') return null;
 	const had = compiled.get(name);
 	if (had !== undefined) return had;
 	const library = join(root, 'node_modules', '.cache', `drawer-disk-${name}.so`);
@@ -92,7 +93,7 @@ export function standIn(name: 'failing' | 'traced'): string | null {
 		['-shared', '-fPIC', '-O1', '-Wall', '-Wextra', '-Werror', '-o', library, source, '-ldl', '-lpthread'],
 		{ stdio: 'inherit' }
 	);
-	const made = status === 0 && process.platform === 'linux' ? library : null;
+	const made = status === 0 ? library : null;
 	compiled.set(name, made);
 	return made;
 }

@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { between, pick, type Random } from '../../src/lib/core/bench';
-import { isDone, type Deed } from '../deed-names';
-import { trialOf, type BrokenOff } from '../deeds';
+import { isDone } from '../deed-names';
+import type { BrokenOff, Trial } from '../deeds';
 import type { Template } from '../template';
 import { standIn } from './disks';
 
@@ -94,7 +94,7 @@ function leftOf(before: Map<string, Buffer>, records: Noted[], random: Random): 
  * what a cut would leave is worked out and opened, again and again. Null where no disk can be noted here.
  */
 export async function cutIn(
-	deed: Deed,
+	trial: Trial,
 	template: Template,
 	random: Random,
 	untilMs: number
@@ -102,7 +102,6 @@ export async function cutIn(
 	const library = standIn('traced');
 	if (library === null) return null;
 	const told: BrokenOff = { rounds: 0, hit: 0, faults: [] };
-	const trial = await trialOf(deed, template);
 	const file = trial.fresh('traced');
 	const folder = dirname(file);
 	const contents = () =>
@@ -116,7 +115,7 @@ export async function cutIn(
 	rmSync(trace, { force: true });
 	const env = { LD_PRELOAD: library, DRAWER_DISK_FOLDER: folder, DRAWER_DISK_TRACE: trace };
 	const { done, errors } = await trial.carryOut(file, { env });
-	if (!done) throw new Error(`${deed} cannot be done on a disk that is noted: ${errors}`);
+	if (!done) throw new Error(`${trial.deed} cannot be done on a disk that is noted: ${errors}`);
 	const records = readTrace(readFileSync(trace)).filter(({ path }) => !isShared(path));
 	const saidIn = (some: Noted[]) =>
 		some
@@ -130,7 +129,7 @@ export async function cutIn(
 	];
 	for (const [path, bytes] of leftOf(before, settled, random))
 		if (!contents().get(path)?.equals(bytes))
-			told.faults.push(`${deed}: the trace does not tell ${basename(path)}`);
+			told.faults.push(`${trial.deed}: the trace does not tell ${basename(path)}`);
 	do {
 		const at = between(random, 0, records.length);
 		for (const name of readdirSync(folder)) rmSync(join(folder, name));

@@ -156,23 +156,26 @@ describe('a studio’s file', () => {
 		for (const part of ['', '-journal']) rmSync(half + part, { force: true });
 	}
 
-	it('that was cut off in the middle of a write is as it was before it; put back, nothing of that is left', async () => {
+	it('that was cut off in the middle of a write is as it was before it, where a copy is put back as well', async () => {
 		await studioOf(3);
 		const studio = await openStudio(file);
 		expect(await keepCopy(studio)).toBe('kept');
 		await studio.close();
 		await cutOff();
-		const notes = async () => {
-			const opened = await openStudio(file);
+		const notes = async (of = file) => {
+			const opened = await openStudio(of);
 			const devices = await listDevices(opened);
 			await opened.close();
 			return devices.map((device) => device.notes);
 		};
 		expect(await notes()).toEqual(['', '', '']);
 		await cutOff();
-		await putBack(file, new Date('2026-01-02T03:04:05Z'));
+		const { aside } = await putBack(file, new Date('2026-01-02T03:04:05Z'));
 		expect(existsSync(`${file}-journal`)).toBe(false);
 		expect(await notes()).toEqual(['', '', '']);
+		// What was the studio is as it was before that write, and needs nothing beside it.
+		expect(existsSync(`${aside}-journal`)).toBe(false);
+		expect(await notes(aside!)).toEqual(['', '', '']);
 	});
 
 	it('is copied once a day, the copy before kept; a damaged or an empty studio takes no copy’s place', async () => {

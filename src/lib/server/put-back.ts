@@ -52,7 +52,7 @@ export async function putBack(file: string, now: Date, name?: string): Promise<P
 		const aside = `${file}.aside-${now.toISOString().replace(/[:.]/g, '-')}`;
 		const was = existsSync(file);
 		// What SQLite can take back of a write that was cut off, it does: half a studio is kept for nobody.
-		if (was) await askApart(file, 'SELECT 1').catch(() => undefined);
+		if (was) await askApart(file, 'SELECT name FROM sqlite_master').catch(() => undefined);
 		try {
 			copyWhole(chosen.file, fresh);
 			if (was) copyWhole(file, aside);

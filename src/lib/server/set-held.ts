@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { liveWorldSchema, type LiveWorld } from '../core/drawer';
+import { fromHex, isWholeMessage } from '../core/midi';
 import { forgotten, heldSent, nothingHeld, type Held, type KnownHeld, type ShowSet } from '../core/scene';
 import type { Studio } from './db/connection';
 import { stored } from './store/sql';
@@ -56,8 +57,12 @@ const message = z.object({
 	channel: z.number().int().min(1).max(16).nullable(),
 	bytes: z
 		.string()
-		.regex(/^[0-9a-f]{2}([0-9a-f]{2})*$/i)
 		.max(1024)
+		.regex(/^[0-9a-f]{2}([0-9a-f]{2})*$/i)
+		.refine(
+			(text) => isWholeMessage(fromHex(text)),
+			'One whole message: a status byte, and what belongs to it.'
+		)
 });
 
 /** What left for instruments, in its order, and what hands were asked to do. */
@@ -89,7 +94,9 @@ export function noteSent(studio: Studio, order: SentOrder): Promise<void> {
 			...kept.at,
 			...Object.fromEntries(order.messages.map(({ instrument }) => [instrument, now]))
 		};
-		await putPaper(studio, { kind: kindOf(world), document: { held, at }, updatedAt: now }, transaction);
+		// What could not be read again is not stored.
+		const document = keptSchema.parse({ held, at });
+		await putPaper(studio, { kind: kindOf(world), document, updatedAt: now }, transaction);
 	});
 }
 

@@ -68,6 +68,16 @@ describe('what instruments hold', () => {
 		expect(await part()).toBeUndefined();
 	});
 
+	it.each(['c6', 'b007', 'c0ff', 'f07d', '4000'])(
+		'“%s” is no whole message, and nothing of it is noted',
+		async (bytes) => {
+			await take(made(null));
+			await sent({ messages: [message('c005')] });
+			await expect(async () => sent({ messages: [message(bytes)] })).rejects.toThrow('One whole message');
+			expect((await part()).selected).toEqual({ msb: null, lsb: null, program: 5 });
+		}
+	);
+
 	it('is not known any more once a transfer wrote to its device, in that world', async () => {
 		const { studio } = here;
 		const { device, profile, slots } = await anUmbra(studio);
