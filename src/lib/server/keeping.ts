@@ -4,6 +4,7 @@ import type { Studio } from './db/connection';
 import { letOthersIn } from './in-steps';
 import { localMonth, localWeek } from './local-time';
 import { deviceNames } from './store/devices';
+import { toTime } from './store/sql';
 import { consequences, letGo, neededVersions, versionsToJudge } from './store/retention';
 import { readFact, writeFact } from './store/facts';
 
@@ -31,16 +32,16 @@ async function judge(studio: Studio, rules: Retention): Promise<Pick<KeepingPrev
 	let all = 0;
 	for await (const versions of versionsToJudge(studio)) {
 		all += versions.length;
-		const byId = new Map(versions.map((version) => [version.id, version]));
 		const aged = versions.map((version) => ({
 			...version,
+			takenAt: toTime(version.takenMs),
 			week: localWeek(version.takenMs),
 			month: localMonth(version.takenMs)
 		}));
+		const byId = new Map(aged.map((version) => [version.id, version]));
 		for (const judged of judgeVersions(aged, rules, now, needed)) {
 			if (judged.keep) continue;
-			const { deviceId, takenMs, title, bytes } = byId.get(judged.id)!;
-			const takenAt = new Date(takenMs).toISOString();
+			const { deviceId, takenAt, title, bytes } = byId.get(judged.id)!;
 			going.push({ ...judged, deviceId, device: devices.get(deviceId)?.name ?? '', takenAt, title, bytes });
 		}
 		await letOthersIn();

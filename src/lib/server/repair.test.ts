@@ -57,7 +57,8 @@ describe('stays that say something else than the versions', () => {
 			'UPDATE slot_runs SET record = (SELECT MIN(record) FROM slot_runs) WHERE slot = 3'
 		],
 		['are of another slot', 'UPDATE slot_runs SET slot = slot + 1 WHERE slot = 3 AND current = 1'],
-		['last no more', 'UPDATE slot_runs SET current = 0 WHERE slot = 7']
+		['last no more', 'UPDATE slot_runs SET current = 0 WHERE slot = 7'],
+		['began at what is no time', 'UPDATE slot_runs SET fromAt = 9e15 WHERE slot = 7 AND current = 1']
 	])(
 		'%s: the check names the device, and they are rebuilt from the messages, with a copy first',
 		async (_, sql) => {

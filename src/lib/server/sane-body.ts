@@ -1,4 +1,5 @@
 import { Problem } from '../core/problem';
+import { letOthersIn } from './in-steps';
 
 /** The deepest that what is sent may be nested: documents that people make are a tenth of it. */
 const DEEPEST = 200;
@@ -120,7 +121,11 @@ export async function jsonText(stream: ReadableStream<Uint8Array> | null): Promi
 
 /** What it holds. @throws SyntaxError where it is no JSON, Problem `request.nul`, and as `jsonText` */
 export async function readJson(stream: ReadableStream<Uint8Array> | null): Promise<unknown> {
-	const value: unknown = JSON.parse(await jsonText(stream));
+	const text = await jsonText(stream);
+	// Each of these takes a while where one text is all of it.
+	await letOthersIn();
+	const value: unknown = JSON.parse(text);
+	await letOthersIn();
 	mustBeSane(value);
 	return value;
 }

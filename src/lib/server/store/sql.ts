@@ -114,5 +114,10 @@ export function stored<S extends z.ZodType>(schema: S, value: unknown): z.output
 
 /** Times are kept as milliseconds since 1970 and told as ISO 8601, UTC. */
 export const toMs = (at: string): number => Date.parse(at);
-export const toTime = (ms: number): string => new Date(ms).toISOString();
+/** @throws Problem `studio.torn` where that is no time */
+export function toTime(ms: number): string {
+	const time = new Date(ms);
+	if (Number.isNaN(time.getTime())) throw tornFile(`${ms} is no time`);
+	return time.toISOString();
+}
 export const toTimeOrNull = (ms: number | null): string | null => (ms === null ? null : toTime(ms));
