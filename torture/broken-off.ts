@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { between, pick, type Random } from '../src/lib/core/bench';
-import type { BrokenOff, Means, Outcome, Trial } from './deeds';
+import { allOf, type BrokenOff, type Means, type Outcome, type Trial } from './deeds';
 import { failingDisk, REFUSALS } from './disk/disks';
 import { REFUSED_AS } from './disk/full';
 import type { Template } from './template';
@@ -11,7 +11,7 @@ interface Breaker {
 	/** What to do to it in the next round. */
 	next(): Means;
 	/** Once it ended: what is wrong about how it did, and it learns how long deeds take. */
-	ended(outcome: Outcome): string | null;
+	ended(outcome: Outcome): string[];
 }
 
 /** Carries a deed out and breaks it off, again and again. */
@@ -23,8 +23,8 @@ async function breakOff(trial: Trial, folder: string, by: Breaker, untilMs: numb
 		const outcome = await trial.carryOut(file, by.next());
 		told.rounds++;
 		if (!outcome.done) told.hit++;
-		const wrong = [by.ended(outcome) ?? [], await trial.judge(file, outcome.said)].flat();
-		told.faults.push(...wrong);
+		told.faults.push(...by.ended(outcome));
+		told.faults.push(...(await trial.judge(file, outcome.said)));
 		rmSync(dirname(file), { recursive: true, force: true });
 	} while (performance.now() < untilMs);
 	return told;
@@ -39,18 +39,12 @@ export async function killIn(trial: Trial, random: Random, untilMs: number): Pro
 			ended({ done, ms, code, errors }) {
 				// On a machine that is quicker than thought, sooner.
 				longest = longest === 0 ? ms : done ? Math.max(5, longest * 0.9) : longest;
-				return done || code === null ? null : `it ended with ${code}: ${errors}`;
+				return done || code === null ? [] : [`it ended with ${code}: ${errors}`];
 			}
 		};
 	};
-	const [one, other] = await Promise.all(
-		['killed', 'killed-too'].map((folder) => breakOff(trial, folder, killer(), untilMs))
-	);
-	return {
-		rounds: one.rounds + other.rounds,
-		hit: one.hit + other.hit,
-		faults: [...one.faults, ...other.faults]
-	};
+	const folders = ['killed', 'killed-too'];
+	return allOf(await Promise.all(folders.map((folder) => breakOff(trial, folder, killer(), untilMs))));
 }
 
 /** More writes than any deed makes. */
@@ -79,11 +73,9 @@ export async function failIn(
 				},
 				ended({ done, code, errors }) {
 					disk.empty();
-					if (done) {
-						most = Math.max(10, most * 0.8);
-						return null;
-					}
-					return REFUSED_AS.some((as) => errors.includes(as)) ? null : `it ended with ${code}: ${errors}`;
+					if (done) most = Math.max(10, most * 0.8);
+					if (done || REFUSED_AS.some((as) => errors.includes(as))) return [];
+					return [`it ended with ${code}: ${errors}`];
 				}
 			},
 			untilMs

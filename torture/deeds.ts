@@ -91,6 +91,13 @@ export interface BrokenOff {
 	faults: string[];
 }
 
+/** Several taken as one. */
+export const allOf = (each: readonly BrokenOff[]): BrokenOff => ({
+	rounds: each.reduce((sum, { rounds }) => sum + rounds, 0),
+	hit: each.reduce((sum, { hit }) => sum + hit, 0),
+	faults: each.flatMap(({ faults }) => faults)
+});
+
 /** One deed, to be broken off again and again. */
 export interface Trial {
 	deed: Deed;

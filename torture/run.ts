@@ -6,7 +6,7 @@ import { pick, seededRandom, type Random } from '../src/lib/core/bench';
 import { tortureApi } from './api';
 import { failIn, killIn } from './broken-off';
 import { DEEDS, type Deed } from './deed-names';
-import { trialOf, type BrokenOff, type Trial } from './deeds';
+import { allOf, trialOf, type BrokenOff, type Trial } from './deeds';
 import { failingDisk, memoryDisk, type Disk } from './disk/disks';
 import { fillDisk } from './disk/full';
 import { cutIn } from './disk/power-cut';
@@ -91,15 +91,13 @@ function inAnyDeed(
 		async hurt(untilMs) {
 			const deeds = quick ? Array.from({ length: QUICK }, () => pick(random, DEEDS)) : DEEDS;
 			const each = (untilMs - performance.now()) / deeds.length;
-			let [rounds, hit] = [0, 0];
-			const faults: string[] = [];
+			const came: BrokenOff[] = [];
 			for (const deed of deeds) {
-				const came = await hurt(await trial(deed), performance.now() + each);
-				if (!came) return { figures: NOT_HERE, faults };
-				rounds += came.rounds;
-				hit += came.hit;
-				faults.push(...came.faults);
+				const one = await hurt(await trial(deed), performance.now() + each);
+				if (!one) return { figures: NOT_HERE, faults: [] };
+				came.push(one);
 			}
+			const { rounds, hit, faults } = allOf(came);
 			return { figures: `${rounds} times, ${hit} before it was done`, faults };
 		}
 	};

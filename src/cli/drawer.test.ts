@@ -123,6 +123,10 @@ it('devices, versions, export and import go round byte for byte', () => {
 		expect(lines[0]).toMatchObject({ kind: 'imported', verified: false, slots: 65 });
 	}
 	expect(toHex(readFileSync(join(folder, 'out.syx')))).toBe(toHex(joinBytes(dump)));
+	// Not the studio is what cannot be written there.
+	const nowhere = drawer('export', versionId, '--out', '/sys/out.syx');
+	expect([nowhere.code, nowhere.errors]).toEqual([1, expect.stringContaining("open '/sys/out.syx'")]);
+	expect(nowhere.errors).not.toContain('The studio');
 	expect(drawer('versions', 'Nobody')).toMatchObject({
 		code: 1,
 		errors: expect.stringContaining('There is no device “Nobody”')

@@ -40,14 +40,12 @@ export const studioCommands: Record<string, Command> = {
 			const { out } = options;
 			if (!out) throw wrongUse(this);
 			const { withStudio, EXPORT_FORMATS, exportVersion } = await server();
-			return withStudio(async (studio) => {
-				const ending = out.toLowerCase().split('.').at(-1);
-				const format = EXPORT_FORMATS.find((known) => known === ending) ?? 'syx';
-				const { bytes } = await exportVersion(studio, about, format);
-				writeFileSync(place(out), bytes);
-				print({ version: about, out, bytes: bytes.length });
-				return 0;
-			});
+			const ending = out.toLowerCase().split('.').at(-1);
+			const format = EXPORT_FORMATS.find((known) => known === ending) ?? 'syx';
+			const { bytes } = await withStudio((studio) => exportVersion(studio, about, format));
+			writeFileSync(place(out), bytes);
+			print({ version: about, out, bytes: bytes.length });
+			return 0;
 		}
 	},
 	import: {

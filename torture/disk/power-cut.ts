@@ -123,12 +123,13 @@ export async function cutIn(
 			.map(({ bytes }) => bytes.toString())
 			.join('');
 	// What is worked out must be what is there, or it shows nothing.
+	const there = contents();
 	const settled = [
 		...records,
-		...[...contents().keys()].map((path) => ({ kind: 'S', number: 0, path, bytes: Buffer.alloc(0) }))
+		...[...there.keys()].map((path) => ({ kind: 'S', number: 0, path, bytes: Buffer.alloc(0) }))
 	];
 	for (const [path, bytes] of leftOf(before, settled, random))
-		if (!contents().get(path)?.equals(bytes))
+		if (!there.get(path)?.equals(bytes))
 			told.faults.push(`${trial.deed}: the trace does not tell ${basename(path)}`);
 	do {
 		const at = between(random, 0, records.length);

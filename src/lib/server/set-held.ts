@@ -1,7 +1,14 @@
 import { z } from 'zod';
 import { liveWorldSchema, type LiveWorld } from '../core/drawer';
-import { fromHex, isWholeMessage } from '../core/midi';
-import { forgotten, heldSent, nothingHeld, type Held, type KnownHeld, type ShowSet } from '../core/scene';
+import {
+	forgotten,
+	heldSent,
+	nothingHeld,
+	wholeMessage,
+	type Held,
+	type KnownHeld,
+	type ShowSet
+} from '../core/scene';
 import type { Studio } from './db/connection';
 import { stored } from './store/sql';
 import { listDevices } from './gear';
@@ -55,14 +62,12 @@ export const heldInWorlds = async (studio: Studio, set: ShowSet): Promise<Record
 const message = z.object({
 	instrument: z.string().min(1).max(60),
 	channel: z.number().int().min(1).max(16).nullable(),
-	bytes: z
-		.string()
-		.max(1024)
-		.regex(/^[0-9a-f]{2}([0-9a-f]{2})*$/i)
-		.refine(
-			(text) => isWholeMessage(fromHex(text)),
-			'One whole message: a status byte, and what belongs to it.'
-		)
+	bytes: wholeMessage(
+		z
+			.string()
+			.max(1024)
+			.regex(/^[0-9a-f]{2}([0-9a-f]{2})*$/i)
+	)
 });
 
 /** What left for instruments, in its order, and what hands were asked to do. */

@@ -36,19 +36,24 @@ export const partSchema = z.object({
 });
 export type Part = z.infer<typeof partSchema>;
 
+/** Hexadecimal that is one whole message. */
+export const wholeMessage = (hex: z.ZodString) =>
+	hex.refine(
+		(text) => isWholeMessage(fromHex(text)),
+		'One whole message: a status byte, and what belongs to it.'
+	);
+
 /** A message of one’s own, to a channel of an instrument: hexadecimal, whole; the channel replaces its own. */
 export const ownMessageSchema = z.object({
 	instrument: id,
 	channel: channel.nullable().default(null),
 	says: name,
-	bytes: z
-		.string()
-		.max(1536)
-		.regex(/^\s*[0-9a-f]{2}(\s*[0-9a-f]{2})*\s*$/i, 'Bytes in hexadecimal, two digits each.')
-		.refine(
-			(text) => isWholeMessage(fromHex(text)),
-			'One whole message: a status byte, and what belongs to it.'
-		)
+	bytes: wholeMessage(
+		z
+			.string()
+			.max(1536)
+			.regex(/^\s*[0-9a-f]{2}(\s*[0-9a-f]{2})*\s*$/i, 'Bytes in hexadecimal, two digits each.')
+	)
 });
 
 /** What a scene holds beside its number and name: what the players' keys come to. */

@@ -1,7 +1,7 @@
-import { closeSync, existsSync, fsyncSync, openSync, readSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { closeSync, existsSync, openSync, readSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { Problem } from '../../core/problem';
-import { askApart, COMPANIONS } from './apart';
+import { askApart, COMPANIONS, settleFile } from './apart';
 import { saysDamaged } from './damage';
 
 /** What a studio's file begins with (SQLite 3 file format, section 1.3). */
@@ -84,9 +84,7 @@ export async function damaged(file: string, says: string, opened = false): Promi
  */
 export async function judgeFile(file: string, known: readonly string[]): Promise<void> {
 	if (!existsSync(file)) {
-		const handle = openSync(making(file), 'w');
-		fsyncSync(handle);
-		closeSync(handle);
+		settleFile(making(file), 'w');
 		return;
 	}
 	if (existsSync(making(file))) return;
