@@ -47,8 +47,8 @@ export async function killIn(trial: Trial, random: Random, untilMs: number): Pro
 	return allOf(await Promise.all(folders.map((folder) => breakOff(trial, folder, killer(), untilMs))));
 }
 
-/** More writes than any deed makes. */
-const MOST_WRITES = 3000;
+/** As many writes as a deed is thought to make before one was tried: they make tens to thousands. */
+const WRITES = 200;
 
 /** Lets the disk fail from one of its writes on: it ends, and says that it was the disk. Null where no disk can fail so here. */
 export async function failIn(
@@ -60,7 +60,7 @@ export async function failIn(
 	const folder = 'broken-off';
 	const disk = failingDisk(join(template.folder, folder), random);
 	if (!disk) return null;
-	let most = MOST_WRITES;
+	let most = WRITES;
 	try {
 		return await breakOff(
 			trial,
@@ -73,7 +73,8 @@ export async function failIn(
 				},
 				ended({ done, code, errors }) {
 					disk.empty();
-					if (done) most = Math.max(10, most * 0.8);
+					// Where it still came to fail, deeds may make more.
+					most = done ? Math.max(10, most * 0.8) : most * 1.25;
 					if (done || REFUSED_AS.some((as) => errors.includes(as))) return [];
 					return [`it ended with ${code}: ${errors}`];
 				}

@@ -1,5 +1,5 @@
 import { Problem } from '../core/problem';
-import { letOthersIn } from './in-steps';
+import { Turn, letOthersIn } from './in-steps';
 
 /** The deepest that what is sent may be nested: documents that people make are a tenth of it. */
 const DEEPEST = 200;
@@ -101,6 +101,7 @@ export class JsonCount {
 export async function jsonText(stream: ReadableStream<Uint8Array> | null): Promise<string> {
 	const [counted, decoder] = [new JsonCount(), new TextDecoder('utf-8', { fatal: true })];
 	const parts: string[] = [];
+	const turn = new Turn();
 	let wrong: unknown = null;
 	if (stream)
 		for await (const part of stream as unknown as AsyncIterable<Uint8Array>) {
@@ -113,9 +114,12 @@ export async function jsonText(stream: ReadableStream<Uint8Array> | null): Promi
 				wrong = error;
 				parts.length = 0;
 			}
+			// The next part may be there already.
+			if (turn.over) await turn.next();
 		}
 	if (wrong) throw wrong;
 	parts.push(decoder.decode());
+	await turn.next();
 	return parts.join('');
 }
 
