@@ -24,6 +24,7 @@ import { Doing } from '../doing.svelte';
 import { readDraft, writeDraft } from '../remembered.svelte';
 import { problemOf } from '../words';
 import type { OpenSet, SetState } from './open-set.svelte';
+import { Owed } from './owed';
 
 interface Question {
 	asks: PlayingQuestion;
@@ -31,10 +32,10 @@ interface Question {
 	answer: (heard: readonly Uint8Array[]) => Answer;
 }
 
-/** What the server was not told yet. */
+/** The draft of what the server was not told yet. */
 const OWED = 'set-sent';
-type Owed = SentNote & { world: LiveWorld };
-const forgetting = (world: LiveWorld, forget: string[]): Owed => ({
+type Note = SentNote & { world: LiveWorld };
+const forgetting = (world: LiveWorld, forget: string[]): Note => ({
 	world,
 	messages: [],
 	local: {},
@@ -61,8 +62,8 @@ export class SceneSender {
 	/** Why what was sent could not be noted; it is sent all the same. */
 	unnoted = $state.raw<{ message: string; remedy: string } | null>(null);
 	/** What was said in the middle of sending. */
-	readonly #told: Owed[] = [];
-	readonly #owed: Owed[] = JSON.parse(readDraft(OWED) ?? '[]') as Owed[];
+	readonly #told: Note[] = [];
+	readonly #owed: Owed<Note>;
 	readonly #open: OpenSet;
 	readonly #profiles: Record<string, Promise<Profile | null>> = {};
 	/** Who was asked what it plays and has not said so yet, with the desk that went out to it. */
@@ -70,10 +71,25 @@ export class SceneSender {
 
 	constructor(open: OpenSet) {
 		this.#open = open;
-		if (this.#owed.length === 0) return;
+		const earlier = JSON.parse(readDraft(OWED) ?? '[]') as Note[];
+		this.#owed = new Owed(
+			earlier,
+			async (order) => {
+				open.know(await call<SetState['held']>('POST', '/set/sent', order));
+				const more = this.#owed.orders.some((other) => other !== order && other.world === order.world);
+				if (!more) open.suppose(order.world, null);
+			},
+			(orders) => writeDraft(OWED, orders.length > 0 ? JSON.stringify(orders) : null)
+		);
+		if (earlier.length === 0) return;
 		// The page went away before the server could be told: a scene that was under way is not known to have arrived.
-		for (const order of this.#owed) open.suppose(order.world, heldSent(open.heldIn(order.world), order));
+		for (const order of earlier) this.#suppose(order);
 		void this.#note();
+	}
+
+	/** What instruments hold by what just left for them, until the server has it. */
+	#suppose(order: Note): void {
+		this.#open.suppose(order.world, heldSent(this.#open.heldIn(order.world), order));
 	}
 
 	/** How an instrument is asked what it plays; null where nobody knows. */
@@ -108,8 +124,7 @@ export class SceneSender {
 			for (const id of instruments) delete this.#unanswered[id];
 			// While it is under way nothing of them is known, should the page go away.
 			const underWay = forgetting(world, instruments);
-			this.#owed.push(underWay);
-			this.#keepOwed();
+			this.#owed.add(underWay);
 			// On the bench every instrument has a wire of its own.
 			const wires = Object.values(
 				Object.groupBy(change.messages, (message) => (world === 'bench' ? message.instrument : message.line))
@@ -129,7 +144,7 @@ export class SceneSender {
 				rows,
 				unsent: unsentInWords(this.#open.set, change)
 			};
-			const order: Owed = {
+			const order: Note = {
 				world,
 				messages: results
 					.flatMap(({ left }) => left)
@@ -144,9 +159,8 @@ export class SceneSender {
 				forget: lost,
 				says
 			};
-			this.#open.suppose(world, heldSent(this.#open.heldIn(world), order));
-			const at = this.#owed.indexOf(underWay);
-			this.#owed.splice(at < 0 ? this.#owed.length : at, 1, order);
+			this.#suppose(order);
+			this.#owed.replace(underWay, order);
 			await this.#noteTold();
 		});
 	}
@@ -155,7 +169,7 @@ export class SceneSender {
 	async tell(instrument: string, channel: number | null, selected: Selected | null): Promise<void> {
 		const { world } = desk;
 		// Of which of several parts it spoke is not known either.
-		const order: Owed =
+		const order: Note =
 			channel === null || selected === null
 				? forgetting(world, [instrument])
 				: { ...forgetting(world, []), says: [{ instrument, channel, selected }] };
@@ -165,8 +179,8 @@ export class SceneSender {
 
 	async #noteTold(): Promise<void> {
 		for (const order of this.#told.splice(0)) {
-			this.#open.suppose(order.world, heldSent(this.#open.heldIn(order.world), order));
-			this.#owed.push(order);
+			this.#suppose(order);
+			this.#owed.add(order);
 		}
 		await this.#note();
 	}
@@ -177,8 +191,8 @@ export class SceneSender {
 			desk.world,
 			this.#open.set.setup.instruments.map(({ id }) => id)
 		);
-		this.#open.suppose(order.world, heldSent(this.#open.heldIn(order.world), order));
-		this.#owed.push(order);
+		this.#suppose(order);
+		this.#owed.add(order);
 		await this.#note();
 	}
 
@@ -186,21 +200,10 @@ export class SceneSender {
 	async #note(): Promise<void> {
 		this.unnoted = null;
 		try {
-			while (this.#owed.length > 0) {
-				const [order] = this.#owed;
-				const held = await call<SetState['held']>('POST', '/set/sent', order);
-				this.#owed.shift();
-				this.#open.know(held);
-				if (!this.#owed.some(({ world }) => world === order.world)) this.#open.suppose(order.world, null);
-			}
+			await this.#owed.tell();
 		} catch (error) {
 			this.unnoted = problemOf(error);
 		}
-		this.#keepOwed();
-	}
-
-	#keepOwed(): void {
-		writeDraft(OWED, this.#owed.length > 0 ? JSON.stringify(this.#owed) : null);
 	}
 
 	/** Sends what goes over one wire, in the order of time; then asks whoever on it can be asked. */
