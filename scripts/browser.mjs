@@ -2,7 +2,32 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 
+/**
+ * What Chromium has and no page needs. The lists below its address bar are pages of its own, some seven hundred files that
+ * it loads with every new window, seen or not: two seconds of each test. Of two such flags the last one counts, so that
+ * what Playwright turns off stands here, too.
+ */
+const WITHOUT = [
+	'WebUIOmniboxPopup',
+	'WebUIOmniboxAimPopup',
+	'WebUIOmniboxFullPopup',
+	'AimEnabled',
+	'AvoidCorsURLLoaderRestartOnRedirect',
+	'AvoidUnnecessaryBeforeUnloadCheckSync',
+	'DestroyProfileOnBrowserClose',
+	'HttpsFirstBalancedModeAutoEnable',
+	'HttpsUpgrades',
+	'LensOverlay',
+	'MediaRouter',
+	'NetworkTimeServiceQuerying',
+	'OptimizationHints',
+	'PaintHolding',
+	'PreconnectToSearch',
+	'ThirdPartyStoragePartitioning'
+];
+
 export const chromiumFlags = [
+	`--disable-features=${WITHOUT.join(',')}`,
 	'--no-sandbox',
 	'--disable-gpu',
 	'--disable-quic',
