@@ -4,7 +4,7 @@ import { existsSync } from 'node:fs';
 
 /**
  * What Chromium has and no page needs. The lists below its address bar are pages of its own, some seven hundred files that
- * it loads with every new window, seen or not: two seconds of each test. Of two such flags the last one counts, so that
+ * it loads with every new window, seen or not: more than a second of each test. Of two such flags the last one counts, so that
  * what Playwright turns off stands here, too.
  */
 const WITHOUT = [

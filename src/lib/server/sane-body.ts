@@ -1,5 +1,5 @@
 import { Problem } from '../core/problem';
-import { Turn, letOthersIn } from './in-steps';
+import { Turn } from './in-steps';
 
 /** The deepest that what is sent may be nested: documents that people make are a tenth of it. */
 const DEEPEST = 200;
@@ -98,10 +98,12 @@ export class JsonCount {
  * The text of JSON that a stream holds, counted while it arrives.
  * @throws Problem `request.depth`, `request.values`, `request.too-large`; TypeError where it is no UTF-8
  */
-export async function jsonText(stream: ReadableStream<Uint8Array> | null): Promise<string> {
+export async function jsonText(
+	stream: ReadableStream<Uint8Array> | null,
+	turn = new Turn()
+): Promise<string> {
 	const [counted, decoder] = [new JsonCount(), new TextDecoder('utf-8', { fatal: true })];
 	const parts: string[] = [];
-	const turn = new Turn();
 	let wrong: unknown = null;
 	if (stream)
 		for await (const part of stream as unknown as AsyncIterable<Uint8Array>) {
@@ -119,17 +121,17 @@ export async function jsonText(stream: ReadableStream<Uint8Array> | null): Promi
 		}
 	if (wrong) throw wrong;
 	parts.push(decoder.decode());
-	await turn.next();
 	return parts.join('');
 }
 
 /** What it holds. @throws SyntaxError where it is no JSON, Problem `request.nul`, and as `jsonText` */
 export async function readJson(stream: ReadableStream<Uint8Array> | null): Promise<unknown> {
-	const text = await jsonText(stream);
+	const turn = new Turn();
+	const text = await jsonText(stream, turn);
 	// Each of these takes a while where one text is all of it.
-	await letOthersIn();
+	if (turn.over) await turn.next();
 	const value: unknown = JSON.parse(text);
-	await letOthersIn();
+	if (turn.over) await turn.next();
 	mustBeSane(value);
 	return value;
 }

@@ -41,19 +41,16 @@ export class Owed<Order extends object> {
 
 	/** Tells all that is owed, what is added meanwhile too. @throws what telling throws: the rest is told the next time */
 	async tell(): Promise<void> {
-		while (this.#orders.length > 0) {
-			this.#telling ??= this.#tellAll().finally(() => (this.#telling = null));
-			await this.#telling;
-		}
+		while (this.#orders.length > 0)
+			// Whoever asks meanwhile waits for the one that is being told.
+			await (this.#telling ??= this.#tellFirst().finally(() => (this.#telling = null)));
 	}
 
-	async #tellAll(): Promise<void> {
-		while (this.#orders.length > 0) {
-			const [order] = this.#orders;
-			await this.#tell(order);
-			const at = this.#orders.indexOf(order);
-			if (at >= 0) this.#orders.splice(at, 1);
-			this.#keep(this.#orders);
-		}
+	async #tellFirst(): Promise<void> {
+		const [order] = this.#orders;
+		await this.#tell(order);
+		const at = this.#orders.indexOf(order);
+		if (at >= 0) this.#orders.splice(at, 1);
+		this.#keep(this.#orders);
 	}
 }

@@ -92,6 +92,11 @@ export class SceneSender {
 		this.#open.suppose(order.world, heldSent(this.#open.heldIn(order.world), order));
 	}
 
+	#owe(order: Note): void {
+		this.#suppose(order);
+		this.#owed.add(order);
+	}
+
 	/** How an instrument is asked what it plays; null where nobody knows. */
 	async #question(instrument: string): Promise<Question | null> {
 		const asked = this.#open.lines.asked[instrument];
@@ -178,10 +183,7 @@ export class SceneSender {
 	}
 
 	async #noteTold(): Promise<void> {
-		for (const order of this.#told.splice(0)) {
-			this.#suppose(order);
-			this.#owed.add(order);
-		}
+		for (const order of this.#told.splice(0)) this.#owe(order);
 		await this.#note();
 	}
 
@@ -191,8 +193,7 @@ export class SceneSender {
 			desk.world,
 			this.#open.set.setup.instruments.map(({ id }) => id)
 		);
-		this.#suppose(order);
-		this.#owed.add(order);
+		this.#owe(order);
 		await this.#note();
 	}
 
