@@ -291,7 +291,7 @@ test('the stage opens again while no server is there, sends all of the next scen
 	await studio.end();
 	await page.reload();
 	await expect(on.getByRole('alert')).toContainText(
-		'The server does not answer, or fails: this is the page as it was kept just now'
+		'The server did not answer, or failed: this is the page as it was kept just now'
 	);
 	await expect(on.getByText('1 of 8')).toBeVisible();
 	await press(page);
@@ -304,8 +304,18 @@ test('the stage opens again while no server is there, sends all of the next scen
 	await expect(on.getByText('2 of 8')).toBeVisible();
 
 	await studio.start();
+	// Somebody else works on the set meanwhile: the page is the one that was kept until it speaks to the server again.
+	const { revision, document } = await (await page.request.get('/api/v1/set')).json();
+	const at = document.songs.findIndex(({ name }: { name: string }) => name === 'Part 3');
+	const edits = [{ path: ['songs', at, 'notes'], value: 'The bass enters late.' }];
+	const edited = await page.request.post('/api/v1/set/edits', {
+		data: { revision, says: 'A note', edits }
+	});
+	expect(edited.status()).toBe(200);
+	await expect(on.getByRole('alert')).toBeVisible();
 	await press(page);
 	await expect(on.getByRole('heading', { name: 'Part 3' })).toBeVisible();
+	await expect(on.getByText('The bass enters late.')).toBeVisible();
 	await expect(on.getByText('Sending …')).toBeHidden();
 	await expect(on.getByRole('status')).not.toContainText('not noted yet');
 	await expect(on.getByRole('alert')).toBeHidden();

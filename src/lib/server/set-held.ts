@@ -2,7 +2,9 @@ import { z } from 'zod';
 import { liveWorldSchema, type LiveWorld } from '../core/drawer';
 import {
 	forgotten,
+	heldOf,
 	heldSent,
+	instrumentsOf,
 	nothingHeld,
 	wholeMessage,
 	type Held,
@@ -87,18 +89,21 @@ export const sentSchema = z.object({
 });
 export type SentOrder = z.infer<typeof sentSchema>;
 
-/** Notes what was sent to instruments. */
-export function noteSent(studio: Studio, order: SentOrder): Promise<void> {
+/** Notes what was sent to the instruments of the set; of others, nothing is kept. */
+export function noteSent(studio: Studio, set: ShowSet, order: SentOrder): Promise<void> {
 	const { world } = order;
 	return studio.write(async (transaction) => {
 		const row = await paperRow(studio, kindOf(world), transaction);
 		const kept = row ? stored(keptSchema, row.document) : NOTHING;
 		const now = studio.now().toISOString();
-		const held = heldSent(kept.held, order);
-		const at = {
-			...kept.at,
-			...Object.fromEntries(order.messages.map(({ instrument }) => [instrument, now]))
-		};
+		const held = heldOf(set, heldSent(kept.held, order));
+		const sentNow = instrumentsOf(order.messages);
+		const at = Object.fromEntries(
+			set.setup.instruments.flatMap(({ id }) => {
+				const last = sentNow.includes(id) ? now : kept.at[id];
+				return last === undefined ? [] : [[id, last]];
+			})
+		);
 		// What could not be read again is not stored.
 		const document = keptSchema.parse({ held, at });
 		await putPaper(studio, { kind: kindOf(world), document, updatedAt: now }, transaction);
@@ -127,5 +132,5 @@ export async function forgetPlayed(
 			return all || (device !== null && devices.includes(device)) || (unit != null && units.includes(unit));
 		})
 		.map(({ id }) => id);
-	if (forget.length > 0) await noteSent(studio, sentSchema.parse({ world, messages: [], forget }));
+	if (forget.length > 0) await noteSent(studio, set, sentSchema.parse({ world, messages: [], forget }));
 }

@@ -4,6 +4,7 @@ import { anUmbra, keep, renamed } from './heart.fixture';
 import { editSet, getSet, moveSet, setDocument, soundsToChoose, takeSet } from './set';
 import { forgetPlayed, forgetPlayedSchema, noteSent, sentSchema } from './set-held';
 import { layOutLoad } from './set-loads';
+import { paperRow } from './store/papers';
 import { freshStudio } from './studio.fixture';
 import { beginTransfer } from './transfers';
 import { slotsOfSource } from './wanted';
@@ -19,8 +20,10 @@ const made = (device: string | null, more: object = {}): ShowSet =>
 		...more
 	});
 const take = (document: ShowSet) => takeSet(here.studio, { revision: 0, document });
-const sent = (more: object) =>
-	noteSent(here.studio, sentSchema.parse({ world: 'bench', messages: [], ...more }));
+const sent = async (more: object) => {
+	const order = sentSchema.parse({ world: 'bench', messages: [], ...more });
+	await noteSent(here.studio, await setDocument(here.studio), order);
+};
 
 describe('the set', () => {
 	it('is edited in steps that are undone, and refuses what is none', async () => {
@@ -66,6 +69,21 @@ describe('what instruments hold', () => {
 		expect((await part()).selected).toMatchObject({ program: 9 });
 		await sent({ forget: ['m'] });
 		expect(await part()).toBeUndefined();
+	});
+
+	it('is kept of what the set has, and of nothing else, however often it is told', async () => {
+		await take(made(null, { pages: [{ controller: 'Faders', page: 'Drums' }] }));
+		await sent({
+			messages: [message('c005'), { ...message('c006'), instrument: 'another' }],
+			local: { keys: false, nobody: true },
+			pages: { Faders: 'Drums', Elsewhere: 'Bass' },
+			says: [{ instrument: 'a third', channel: 1, selected: { msb: null, lsb: null, program: 9 } }]
+		});
+		const { held } = (await getSet(here.studio)).held.bench;
+		expect(Object.keys(held.parts)).toEqual(['["m",1]']);
+		expect([held.local, held.pages]).toEqual([{ keys: false }, { Faders: 'Drums' }]);
+		const row = await paperRow(here.studio, 'held-bench');
+		expect(JSON.stringify(row!.document)).not.toMatch(/another|a third|nobody|Elsewhere/);
 	});
 
 	it.each(['c6', 'b007', 'c0ff', 'f07d', '4000'])(

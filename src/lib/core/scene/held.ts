@@ -1,6 +1,7 @@
 import { fromHex } from '../midi';
 import type { Recall } from '../profile';
-import { sceneKey } from './place';
+import { instrumentAt, sceneKey } from './place';
+import { deskOf, type ShowSet } from './set';
 
 /** What selects a sound; a half of the bank that nobody knows is null. */
 export type Selected = Recall;
@@ -41,8 +42,7 @@ export interface HeldDraft extends Held {
 export const draftOf = (held: Held): HeldDraft => ({ ...held, parts: { ...held.parts } });
 
 function forget({ parts }: HeldDraft, instrument: string): void {
-	for (const key of Object.keys(parts))
-		if ((JSON.parse(key) as [string, number])[0] === instrument) delete parts[key];
+	for (const key of Object.keys(parts)) if (instrumentAt(key) === instrument) delete parts[key];
 }
 
 /** Nothing of an instrument is known any more. */
@@ -117,5 +117,22 @@ export function heldSent(
 		local: { ...now.local, ...local },
 		pages: { ...now.pages, ...pages },
 		tempo: tempo ?? now.tempo
+	};
+}
+
+/** The same of what a set has: what is known of anything else is left out. */
+export function heldOf(set: ShowSet, { parts, local, pages, tempo }: Held): Held {
+	const instruments = new Set(set.setup.instruments.map(({ id }) => id));
+	const players = new Set(set.setup.players.map(({ id }) => id));
+	const controllers = new Set(
+		[deskOf(set), ...set.scenes].flatMap((desk) => desk.pages.map(({ controller }) => controller))
+	);
+	const only = <T>(known: Readonly<Record<string, T>>, has: (key: string) => boolean): Record<string, T> =>
+		Object.fromEntries(Object.entries(known).filter(([key]) => has(key)));
+	return {
+		parts: only(parts, (key) => instruments.has(instrumentAt(key))),
+		local: only(local, (id) => players.has(id)),
+		pages: only(pages, (name) => controllers.has(name)),
+		tempo
 	};
 }

@@ -27,6 +27,11 @@ export class KeptStage {
 export const keptSince = (): string | null =>
 	browser ? (document.documentElement.dataset.kept ?? null) : null;
 
+/** What is shown from here on, the server sent. */
+export const forgetKept = (): void => {
+	delete document.documentElement.dataset.kept;
+};
+
 async function activated({ active, installing, waiting }: ServiceWorkerRegistration): Promise<ServiceWorker> {
 	const worker = installing ?? waiting ?? active;
 	if (!worker) throw new Error('No worker was registered.');

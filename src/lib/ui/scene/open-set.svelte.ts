@@ -17,9 +17,10 @@ import {
 } from '../../core/scene';
 import type { LiveWorld } from '../../core/drawer';
 import { call } from '../../hardware/api';
+import { refresh } from '../refresh';
 import { Stepped, type SteppedState } from '../stepped.svelte';
 import { putInTray } from '../tray/put';
-import { keptSince } from './kept-stage.svelte';
+import { forgetKept, keptSince } from './kept-stage.svelte';
 
 export type SetState = SteppedState<ShowSet> & ToldSet;
 
@@ -27,17 +28,28 @@ export type SetState = SteppedState<ShowSet> & ToldSet;
 export class OpenSet extends Stepped<ShowSet, SetState> {
 	#lines: SetLines = $state.raw()!;
 	#sent: Record<LiveWorld, Held | null> = $state.raw({ bench: null, hardware: null });
-	/** The page is an older one that was kept: what instruments hold since, it does not know. */
-	#kept = $state(keptSince() !== null);
+	/** What an older page that was kept opened with: what instruments hold since, it does not know. Null once the server told. */
+	#kept: SetState | null = $state.raw(null);
 
 	constructor(opened: SetState, lines: SetLines) {
 		super(() => '/set', opened);
 		this.#lines = lines;
+		if (keptSince() !== null) this.#kept = opened;
+	}
+
+	override take(opened: SetState): void {
+		if (this.#kept === null) super.take(opened);
+		else if (opened !== this.#kept) {
+			// Whatever the server has counts more than what was kept.
+			this.#kept = null;
+			forgetKept();
+			this.now = opened;
+		}
 	}
 
 	/** It was told by the server, and not by a page that was kept. */
 	get fresh(): boolean {
-		return !this.#kept;
+		return this.#kept === null;
 	}
 
 	/** How instruments are reached, and what can be asked, as the server told it last. */
@@ -77,12 +89,13 @@ export class OpenSet extends Stepped<ShowSet, SetState> {
 
 	/** What instruments hold in a world: as it was noted, or, where the server could not note it yet, as it was sent. */
 	heldIn(world: LiveWorld): Held {
-		return this.#sent[world] ?? (this.#kept ? nothingHeld : this.now.held[world].held);
+		return this.#sent[world] ?? (this.fresh ? this.now.held[world].held : nothingHeld);
 	}
 	/** What the server knows of instruments since it was told of something that left for them. */
 	know(held: SetState['held']): void {
-		this.#kept = false;
 		this.now = { ...this.now, held };
+		// The server is there again, and may have another set by now.
+		if (!this.fresh) void refresh();
 	}
 	/** What instruments hold by what just left for them; null once the server has it. */
 	suppose(world: LiveWorld, held: Held | null): void {

@@ -3,6 +3,7 @@
 	import { linesKey } from '$lib/core/scene';
 	import { refresh } from '$lib/ui/refresh';
 	import ProblemNote from '$lib/ui/ProblemNote.svelte';
+	import { forgetKept } from '$lib/ui/scene/kept-stage.svelte';
 	import { provideSet } from '$lib/ui/scene/open-set.svelte';
 
 	/** One set for zones, songs and the run. */
@@ -17,6 +18,8 @@
 			open.reach(lines);
 		});
 	});
+	// Whoever leaves these pages comes back to what the server sends.
+	$effect(() => forgetKept);
 	$effect(() => {
 		// Instruments that came since: how they are reached, the server has to say.
 		if (linesKey(open.set) !== open.lines.of) void untrack(refresh);

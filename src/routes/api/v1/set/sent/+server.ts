@@ -5,6 +5,8 @@ import { heldInWorlds, noteSent, sentSchema } from '$lib/server/set-held';
 export const POST = (event) =>
 	answer(async () => {
 		const { studio } = event.locals;
-		await noteSent(studio, await body(event, sentSchema));
-		return heldInWorlds(studio, await setDocument(studio));
+		const order = await body(event, sentSchema);
+		const set = await setDocument(studio);
+		await noteSent(studio, set, order);
+		return heldInWorlds(studio, set);
 	});

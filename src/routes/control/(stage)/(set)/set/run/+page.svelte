@@ -73,7 +73,7 @@
 			: 'over real ports'}
 	</p>
 	{#if !open.fresh}<p role="alert" class="text-rust">
-			The server does not answer, or fails: this is the page as it was kept {#if since}<When
+			The server did not answer, or failed: this is the page as it was kept {#if since}<When
 					at={since}
 				/>{/if}. What instruments hold since is not known: the next scene is sent whole.
 		</p>{/if}
