@@ -29,3 +29,17 @@ it('gives no spreadsheet a formula, and every text back as itself', () => {
 	const written = writeCsv([['=1+1', '-5', '+49 30', '@cmd', "'=x", '−5', -5]]);
 	expect(written).toBe("\uFEFF'=1+1,-5,'+49 30,'@cmd,''=x,−5,-5\r\n");
 });
+
+it('knows columns by their names, whatever these are, and of two with one name the first', () => {
+	const { rows, columns } = readCsvTable(' a ,b,a,__proto__\r\n1,2,3,4,5\r\n\r\n6\r\n');
+	expect(columns).toEqual(['a', 'b', '__proto__']);
+	expect(rows.map((row) => Object.entries(row).sort())).toEqual([
+		[
+			['__proto__', '4'],
+			['a', '1'],
+			['b', '2']
+		],
+		[['a', '6']]
+	]);
+	expect(readCsvTable('')).toEqual({ rows: [], columns: [] });
+});

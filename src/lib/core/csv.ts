@@ -35,16 +35,22 @@ export const readCsv = (text: string): { rows: string[][]; errors: Papa.ParseErr
 	return { rows: data, errors };
 };
 
-/** The same with a header: each row by the names of its columns. */
+/** The same with a header: each row by the names of its columns, of two with one name by the first. */
 export const readCsvTable = <Row extends object = Record<string, string>>(
 	text: string,
 	nameOf: (header: string) => string = (header) => header.trim()
 ): { rows: Row[]; columns: string[] } => {
-	const { data, meta } = Papa.parse<Row>(csvText(text), {
-		header: true,
-		skipEmptyLines: 'greedy',
-		transformHeader: nameOf,
-		transform: unguarded
-	});
-	return { rows: data, columns: meta.fields ?? [] };
+	const [header = [], ...rows] = readCsv(text).rows;
+	const names = header.map(nameOf);
+	const columns = [...new Set(names)];
+	const places = columns.map((name) => [name, names.indexOf(name)] as const);
+	return {
+		rows: rows.map(
+			(cells) =>
+				Object.fromEntries(
+					places.flatMap(([name, at]) => (at < cells.length ? [[name, cells[at]]] : []))
+				) as Row
+		),
+		columns
+	};
 };

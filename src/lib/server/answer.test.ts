@@ -51,6 +51,19 @@ describe('answers', () => {
 		expect((await problemIn(response)).code).toBe(code);
 	});
 
+	it('a file that may not be opened is not taken for that of the studio', async () => {
+		const of = async (message: string) =>
+			(
+				await problemIn(
+					await answer(async () => {
+						throw new Error(message);
+					})
+				)
+			).message;
+		expect(await of("EACCES: permission denied, open '/x/manual.pdf'")).not.toContain('The studio’s file');
+		expect(await of('SQLITE_READONLY: attempt to write a readonly database')).toContain('The studio’s file');
+	});
+
 	it('what nobody foresaw is not hidden', async () => {
 		await expect(
 			answer(async () => {

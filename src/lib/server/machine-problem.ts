@@ -21,7 +21,9 @@ export function machineProblem(thrown: unknown): unknown {
 	if (/SQLITE_READONLY|SQLITE_CANTOPEN|EACCES|EPERM|EROFS/.test(text))
 		return new Problem(
 			'disk.refused',
-			'The studio’s file cannot be written.',
+			/SQLITE_/.test(text)
+				? 'The studio’s file cannot be written.'
+				: 'A file that belongs to the studio cannot be opened or written.',
 			'Check that its folder exists and belongs to you. What was confirmed before is safe.'
 		);
 	return thrown;
