@@ -38,6 +38,8 @@ describe('on this machine alone', () => {
 		server = await serve(5398, data);
 		expect((await ask('/')).status).toBe(200);
 		expect((await ask('/', { host: 'localhost:5398' })).status).toBe(200);
+		// A request on a connection that just ends fails: it does not while somebody reads a page.
+		expect((await ask('/', { connection: 'keep-alive' })).headers['keep-alive']).toBe('timeout=120');
 		for (const host of ['evil.example', 'evil.example:5398', '127.0.0.1:80', '192.168.0.7:5398'])
 			expect((await ask('/', { host })).status, host).toBe(421);
 		const foreign = await ask('/api/v1/devices', { origin: 'http://evil.example' }, 'POST');

@@ -56,7 +56,11 @@ export async function serve({ data, demo = false }) {
 		request.headers['x-drawer-protocol'] = protocol;
 		squeeze(request, response, () => handler(request, response));
 	};
-	const server = tls ? createSecure(tls, answer) : createServer(answer);
+	// A connection that ends just as its browser takes it up again is a request that fails: it is kept while somebody looks around.
+	const keepAliveTimeout = 120_000;
+	const server = tls
+		? createSecure({ ...tls, keepAliveTimeout }, answer)
+		: createServer({ keepAliveTimeout }, answer);
 	server.on('error', (error) => {
 		console.error(
 			error.code === 'EADDRINUSE'

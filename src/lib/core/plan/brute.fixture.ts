@@ -47,9 +47,11 @@ export function bruteForce(rig: Rig, policy: Policy): Omit<Goals, 'broken'> {
 			.filter(({ direction }) => direction === 'thru' || (device.kind === 'thru box' && direction === 'out'))
 			.map(({ id }) => id);
 	const hasOut = (device: RigDevice) => device.ports.some(({ direction }) => direction === 'out');
-	const connector = (socket: string) =>
-		rig.devices.flatMap(({ ports }) => ports).find(({ id }) => id === socket)!.connector;
-	const crossing = (a: string, b: string) => [connector(a), connector(b)].sort().join() === 'trs-a,trs-b';
+	const connectors = new Map(
+		rig.devices.flatMap(({ ports }) => ports.map(({ id, connector }) => [id, connector]))
+	);
+	const isPair = (a: string, b: string) => connectors.get(a) === 'trs-a' && connectors.get(b) === 'trs-b';
+	const crossing = (a: string, b: string) => isPair(a, b) || isPair(b, a);
 	const hasCable = (from: string, to: string) =>
 		rig.cables.some(
 			(cable) =>

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { workbench, shippedProfiles, profileNamed } from '../bench/bench.fixture';
 import { factoryState, seededRandom } from '../bench';
-import { toHex } from '../midi';
+import { sameBytes } from '../midi';
 import {
 	buildMessage,
 	byteMap,
@@ -14,6 +14,7 @@ import {
 	parseProfile,
 	readValue,
 	writeParameter,
+	type ByteSpan,
 	type Slot
 } from '.';
 
@@ -58,13 +59,15 @@ describe.each(shippedProfiles.map((profile) => [profile.id, profile] as const))(
 						makeSlot(profile, area, 0, writeParameter(parameter, slots[0].bytes, other)),
 						...slots.slice(1)
 					]);
-					const at = messages.findIndex((bytes, i) => toHex(bytes) !== toHex(changed[i]));
-					const { spans } = byteMap(profile, messages[at]);
-					const claimed = [...messages[at].keys()].filter((i) => {
-						const span = spans.find(({ start, length }) => start <= i && i < start + length)!;
-						return span.label.includes(meaningOf(record, parameter, slots[0].bytes).name);
-					});
-					expect(claimed.some((i) => messages[at][i] !== changed[at][i])).toBe(true);
+					const at = messages.findIndex((bytes, i) => !sameBytes(bytes, changed[i]));
+					const { name } = meaningOf(record, parameter, slots[0].bytes);
+					const own = byteMap(profile, messages[at]).spans.filter(({ label }) => label.includes(name));
+					const differs = ({ start, length }: ByteSpan) =>
+						!sameBytes(
+							messages[at].subarray(start, start + length),
+							changed[at].subarray(start, start + length)
+						);
+					expect(own.some(differs)).toBe(true);
 				}),
 				{ numRuns: 30 }
 			);

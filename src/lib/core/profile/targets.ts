@@ -115,7 +115,10 @@ export function shownOf({ scale, low, high }: Pick<Target, 'scale' | 'low' | 'hi
 export function valueFor(target: Pick<Target, 'scale' | 'low' | 'high'>, shown: number): number {
 	// Tables need not rise: every value is looked at. A control has 16,384 at most.
 	let best = target.low;
-	for (let value = target.low; value <= target.high; value++)
-		if (Math.abs(shownOf(target, value) - shown) < Math.abs(shownOf(target, best) - shown)) best = value;
+	let least = Infinity;
+	for (let value = target.low; value <= target.high; value++) {
+		const off = Math.abs(shownOf(target, value) - shown);
+		if (off < least) [best, least] = [value, off];
+	}
 	return best;
 }
