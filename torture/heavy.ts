@@ -3,6 +3,9 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { strToU8, zipSync } from 'fflate';
 import { serve } from '../e2e/server-process';
+import { factoryState, seededRandom } from '../src/lib/core/bench';
+import { shippedProfiles } from '../src/lib/core/bench/bench.fixture';
+import { makeSlot, messagesFor } from '../src/lib/core/profile';
 import { freshCopy, type Template } from './template';
 
 const MB = 1024 * 1024;
@@ -31,6 +34,17 @@ const messages = (size: number, each: number): Uint8Array =>
 	filled(size - (size % each), (i) =>
 		i % each === 0 ? 0xf0 : i % each === each - 1 ? 0xf7 : (i * 7) & 0x7f
 	);
+
+/** As many messages of one device as a file may have, each of them damaged. */
+function damaged(): Uint8Array {
+	const [profile] = shippedProfiles;
+	const [{ id }] = profile.areas;
+	const [first] = factoryState(profile, seededRandom(1)).memory[id];
+	const [message] = messagesFor(profile, [makeSlot(profile, id, 0, first)], { deviceId: 0, channel: 1 });
+	message[message.length - 3] ^= 1;
+	const many = Math.min(100_000, Math.floor(LARGE / message.length));
+	return filled(many * message.length, (i) => message[i % message.length]);
+}
 
 function midiFile(size: number): Uint8Array {
 	const head = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b];
@@ -101,6 +115,14 @@ export const HEAVY: Heavy[] = [
 		form: true,
 		body: () => messages(LARGE, 330)
 	},
+	{
+		what: 'a knob that is turned',
+		quick: true,
+		path: '/files/inspect',
+		form: true,
+		body: () => filled(3 * 99_999, (i) => [0xb0, 14, (i >> 2) & 0x7f][i % 3])
+	},
+	{ what: 'damaged messages', path: '/files/inspect', form: true, body: damaged },
 	{
 		what: 'long messages',
 		path: '/files/inspect',

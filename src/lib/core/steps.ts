@@ -14,3 +14,20 @@ export function finished<T>(work: Steps<T>): T {
 
 /** After so many small pieces of work it is time to pause. */
 export const PIECES = 500;
+/** After so many bytes, too: messages are short or long. */
+const BYTES = 64 * 1024;
+
+/** Says when it is time to pause, of work on messages. */
+export class Pace {
+	#pieces = 0;
+	#bytes = 0;
+
+	/** @param bytes of the piece that comes */
+	due(bytes: number): boolean {
+		this.#pieces++;
+		this.#bytes += bytes;
+		if (this.#pieces < PIECES && this.#bytes < BYTES) return false;
+		[this.#pieces, this.#bytes] = [0, 0];
+		return true;
+	}
+}

@@ -2,12 +2,13 @@ import type { Transaction } from 'sequelize';
 import { proofOf, versionKind, type FinishOrder, type LiveWorld, type Transfer } from '../core/drawer';
 import type { Device } from '../core/gear';
 import { Problem } from '../core/problem';
-import { decodeDump, slotKey, type Dump, type Profile } from '../core/profile';
+import { decoding, slotKey, type Dump, type Profile } from '../core/profile';
 import { slotsInScope } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { keepVersionIn } from './drawer';
 import { getObjects } from './store/objects';
 import { handReceivedOver, receivedRows } from './store/transfers';
+import { inSteps } from './in-steps';
 
 interface Captured {
 	transfer: Transfer;
@@ -45,7 +46,7 @@ export async function keepCaptured(
 		used.map(({ hash }) => hash),
 		transaction
 	);
-	const dump = profile ? decodeDump(profile, messages) : undefined;
+	const dump = profile ? await inSteps(decoding(profile, messages)) : undefined;
 	const missing = profile && dump ? missingSlots(profile, transfer, dump) : 0;
 	if (missing > 0)
 		throw new Problem(

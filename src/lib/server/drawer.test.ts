@@ -136,7 +136,7 @@ describe('files', () => {
 		const seen = await inspectFile(here.studio, mid.bytes, mid.name);
 		expect(seen).toMatchObject({
 			kind: 'mid',
-			recognised: { profileId: profile.id, read: 2, damaged: [], deviceIds: [0] }
+			recognised: { profileId: profile.id, read: 2, damaged: 0, firstDamaged: [], deviceIds: [0] }
 		});
 		expect(seen.slots).toHaveLength(65);
 		const again = await storeFile(here.studio, { bytes: mid.bytes, name: mid.name, deviceId: device.id });

@@ -15,10 +15,11 @@ import {
 import type { Transaction } from 'sequelize';
 import type { Device } from '../core/gear';
 import { sameBytes } from '../core/midi';
-import { decodeDump, slotKey, type Dump, type Profile, type Slot } from '../core/profile';
+import { decoding, slotKey, type Dump, type Profile, type Slot } from '../core/profile';
 import { Problem } from '../core/problem';
 import type { Studio } from './db/connection';
 import { hashOf } from './hash';
+import { inSteps } from './in-steps';
 import { localDay } from './local-time';
 import { isLive, liveWorld, questionOf, rawRecord, takeIn, type NewReading } from './knowing';
 import { newId } from './new-id';
@@ -141,7 +142,7 @@ export async function keepVersionIn(
 	const since = times && times[0] !== takenAt ? times[0] : null;
 	const id = version.id ?? newId();
 	const seen = profile
-		? seenSlots(version.dump ?? decodeDump(profile, messages), (i) => readAt?.[i] ?? takenAt)
+		? seenSlots(version.dump ?? (await inSteps(decoding(profile, messages))), (i) => readAt?.[i] ?? takenAt)
 		: [];
 	const stays = known?.stays ?? (await currentRuns(studio, device.id, studio.world, transaction));
 	const differing = seen.filter(
@@ -301,7 +302,7 @@ export async function openVersion(studio: Studio, id: string, as?: Profile): Pro
 	const profile =
 		as ?? (row.profileId ? await profileRevision(studio, row.profileId, row.profileRevision!) : null);
 	const seen = profile
-		? seenSlots(decodeDump(profile, messages), (i) => stored[i].readAt ?? row.takenAt)
+		? seenSlots(await inSteps(decoding(profile, messages)), (i) => stored[i].readAt ?? row.takenAt)
 		: [];
 	return {
 		version: { ...row, messages: stored.map(({ hash }) => hash) },

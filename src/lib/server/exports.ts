@@ -2,13 +2,14 @@ import { writeCsv } from '../core/csv';
 import { fileStem, programTable, writeNameDocument, type NameDocument } from '../core/drawer';
 import { joinBytes, wholeMessages, writeSysexMidiFile } from '../core/midi';
 import { Problem } from '../core/problem';
-import { callingUp, decodeDump, slotLabel, type Profile, type Slot } from '../core/profile';
+import { callingUp, decoding, slotLabel, type Profile, type Slot } from '../core/profile';
 import { bankMessages } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
 import { getDevice } from './gear';
 import { localDay } from './local-time';
 import { currentProfile } from './profiles';
+import { inSteps } from './in-steps';
 
 export const EXPORT_FORMATS = ['syx', 'mid', 'midnam', 'csv'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
@@ -100,6 +101,8 @@ export async function exportVersion(
 export async function exportBank(studio: Studio, id: string, format: ExportFormat): Promise<ExportedFile> {
 	const { bank, messages } = await bankMessages(studio, id);
 	const profile = currentProfile(studio, bank.document.profileId);
-	const slots = decodeDump(profile, messages).slots.filter(({ area }) => area === bank.document.area);
+	const slots = (await inSteps(decoding(profile, messages))).slots.filter(
+		({ area }) => area === bank.document.area
+	);
 	return build(format, fileStem(bank.document.title), { profile, messages, slots, area: bank.document.area });
 }

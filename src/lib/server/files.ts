@@ -4,13 +4,13 @@ import { Problem } from '../core/problem';
 import {
 	areaOf,
 	decoding,
+	lookingForTold,
 	looseDumps,
 	placeDumps,
 	profileTitle,
 	recognising,
 	sameFamily,
 	splitting,
-	withToldStates,
 	type Dump,
 	type DumpPart,
 	type Profile
@@ -29,7 +29,8 @@ import { versionsBeginning, versionsHolding } from './store/versions';
 
 /** @throws Problem `file.no-sysex` where there is nothing to keep */
 async function readFile(studio: Studio, bytes: Uint8Array, name: string): Promise<DumpFile> {
-	const file = withToldStates(await inSteps(readingDumpFile(bytes)), knownProfiles(studio));
+	const read = await inSteps(readingDumpFile(bytes));
+	const file = await inSteps(lookingForTold(read, knownProfiles(studio)));
 	if (file.messages.length === 0)
 		throw new Problem(
 			'file.no-sysex',
@@ -46,20 +47,28 @@ async function alreadyKept(studio: Studio, messages: readonly Uint8Array[]): Pro
 	return begin.length === 0 ? [] : versionsHolding(studio, await eachInSteps(messages, hashOf));
 }
 
+/** So many truncated messages are told one by one. */
+const TOLD = 20;
+
 /** Looks at a file without storing anything. */
 export async function inspectFile(studio: Studio, bytes: Uint8Array, name: string): Promise<FileInspection> {
 	const file = await readFile(studio, bytes, name);
 	const whole = file.messages.map((message) => message.bytes);
 	const known = knownProfiles(studio);
-	const [best] = await inSteps(recognising(known, whole));
+	const recognised = await inSteps(recognising(known, whole));
+	const [best] = recognised;
 	const devices = await listDevices(studio);
-	const dump = best && (await inSteps(decoding(best.profile, whole)));
+	const read = best ? await readIn(studio, best.profile, whole, devices) : { slots: [], loose: [] };
 	const parts: FilePart[] = [];
-	for (const part of await inSteps(splitting(known, whole)))
+	for (const part of await inSteps(splitting(known, whole, recognised)))
 		parts.push(await describePart(studio, part, file.messages, devices));
+	const truncated = file.messages.filter(({ complete }) => !complete);
 	return {
 		kind: file.kind,
-		messages: file.messages.map(({ offset, bytes: { length }, complete }) => ({ offset, length, complete })),
+		messages: whole.length,
+		bytes: whole.reduce((sum, { length }) => sum + length, 0),
+		truncated: truncated.length,
+		firstTruncated: truncated.slice(0, TOLD).map(({ offset, bytes: { length } }) => ({ offset, length })),
 		remarks: file.remarks,
 		recognised: best
 			? {
@@ -68,14 +77,28 @@ export async function inspectFile(studio: Studio, bytes: Uint8Array, name: strin
 					read: best.read,
 					foreign: best.foreign,
 					deviceIds: best.deviceIds,
-					damaged: best.damaged.map(({ index, why }) => ({ index, says: why.says }))
+					damaged: best.damaged,
+					firstDamaged: best.firstDamaged.map(({ index, why }) => ({ index, says: why.says }))
 				}
 			: null,
-		slots: dump?.slots.map(({ area, label, name }) => ({ area, label, name })) ?? [],
-		loose: dump ? await looseInFile(studio, best.profile, dump, devices) : [],
+		...read,
 		parts,
 		devices: fitting(studio, devices, best?.profile ?? null, best?.deviceIds ?? []),
 		already: parts.length === 1 ? parts[0].already : await alreadyKept(studio, whole)
+	};
+}
+
+/** What a profile reads in messages. */
+async function readIn(
+	studio: Studio,
+	profile: Profile,
+	messages: readonly Uint8Array[],
+	devices: readonly Device[]
+): Promise<Pick<FileInspection, 'slots' | 'loose'>> {
+	const dump = await inSteps(decoding(profile, messages));
+	return {
+		slots: dump.slots.map(({ area, label, name }) => ({ area, label, name })),
+		loose: await looseInFile(studio, profile, dump, devices)
 	};
 }
 
@@ -99,7 +122,7 @@ async function describePart(
 	const cut = own.find(({ complete }) => !complete);
 	const dump = profile && (await inSteps(decoding(profile, bytes)));
 	const loose = dump ? looseDumps(profile, dump) : [];
-	const [damaged] = (profile && (await inSteps(recognising([profile], bytes)))[0]?.damaged) ?? [];
+	const [damaged] = (profile && (await inSteps(recognising([profile], bytes)))[0]?.firstDamaged) ?? [];
 	return {
 		title: profile ? profileTitle(profile) : 'Unknown to every profile',
 		profileId: profile?.id ?? null,
@@ -190,7 +213,7 @@ async function asItWas(
 	if (own.variant && dump.messages.some(({ read }) => !read)) {
 		const kin = knownProfiles(studio).filter((profile) => sameFamily(profile, own));
 		const other = (await inSteps(recognising(kin, messages))).find(
-			({ damaged, foreign }) => damaged.length + foreign === 0
+			({ damaged, foreign }) => damaged + foreign === 0
 		);
 		if (other) return { profile: other.profile, dump: await inSteps(decoding(other.profile, messages)) };
 	}
@@ -201,7 +224,8 @@ async function asItWas(
 async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> {
 	const file = await readFile(studio, order.bytes, order.name);
 	const device = await getDevice(studio, order.deviceId);
-	const numbers = [...file.messages.keys()].filter((index) => order.messages?.includes(index) ?? true);
+	const asked = order.messages && new Set(order.messages);
+	const numbers = [...file.messages.keys()].filter((index) => asked?.has(index) ?? true);
 	const chosen = numbers.map((index) => file.messages[index]);
 	const cut = chosen.find(({ complete }) => !complete);
 	if (cut)
@@ -230,7 +254,7 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 					'Choose a device of that model. Nothing was stored.'
 				);
 			}
-			const why = other.damaged[0]?.why.says ?? 'one message is of another kind';
+			const why = other.firstDamaged[0]?.why.says ?? 'one message is of another kind';
 			throw new Problem(
 				'file.damaged',
 				`Message ${bad + 1} of “${order.name}” is damaged: ${why}.`,
@@ -239,7 +263,7 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 			);
 		}
 		const places = placesOf(profile, dump, order, numbers);
-		messages = placeDumps(profile, messages, places);
+		if (places.length > 0) messages = placeDumps(profile, messages, places);
 		if (places.length > 0) note = [note, PLACED].filter(Boolean).join(' ');
 	}
 	return {

@@ -4,6 +4,7 @@ import { Problem } from '../core/problem';
 import { areaLabels, areaOf, looseDumps, makeSlot, type Dump, type Profile } from '../core/profile';
 import type { Studio } from './db/connection';
 import { hashOf } from './hash';
+import { eachInSteps } from './in-steps';
 import { readKnowledge } from './store/knowledge';
 
 /** What was said of dumps that name no slot. */
@@ -15,6 +16,9 @@ export interface PlaceOrder {
 	/** The same for the only one of them, as the panel shows it. */
 	slot?: string;
 }
+
+/** So many of a file are asked for. */
+const MOST = 500;
 
 /** Stands in the note of a version whose file did not say which slots its dumps are of. */
 export const PLACED = 'Its file does not say which slot it is of; that was said when it was kept.';
@@ -28,11 +32,17 @@ export async function looseInFile(
 ): Promise<LooseInFile[]> {
 	const loose = looseDumps(profile, dump);
 	if (loose.length === 0) return [];
+	if (loose.length > MOST)
+		throw new Problem(
+			'file.too-many',
+			`There are more than ${MOST} dumps in this file that do not say which slot they are of.`,
+			'Cut the file in parts: somebody has to say it of each.'
+		);
 	const own = devices.filter(({ profileId }) => profileId === profile.id);
 	const known = await Promise.all(
 		own.map(async ({ id }) => [id, await readKnowledge(studio, id, studio.world)] as const)
 	);
-	return loose.map(({ message, area: areaId, bytes }) => {
+	return eachInSteps(loose, ({ message, area: areaId, bytes }) => {
 		const area = areaOf(profile, areaId);
 		const labels = areaLabels(area);
 		const record = hashOf(bytes);

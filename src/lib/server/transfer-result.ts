@@ -1,10 +1,11 @@
-import { decodeDump } from '../core/profile';
+import { decoding } from '../core/profile';
 import type { TransferResult } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
 import { getDevice } from './gear';
 import { profileOrNull } from './profiles';
 import { getTransfer, receivedMessages } from './transfers';
+import { inSteps } from './in-steps';
 
 /** @throws Problem `transfer.not-found` */
 export async function transferResult(studio: Studio, id: string): Promise<TransferResult> {
@@ -13,7 +14,7 @@ export async function transferResult(studio: Studio, id: string): Promise<Transf
 	const profile = profileOrNull(studio, device.profileId);
 	const messages = transfer.direction === 'capture' ? await receivedMessages(studio, id) : [];
 	const kept = transfer.versionId ? await openVersion(studio, transfer.versionId) : null;
-	const slots = kept ? kept.slots : profile ? decodeDump(profile, messages).slots : [];
+	const slots = kept ? kept.slots : profile ? (await inSteps(decoding(profile, messages))).slots : [];
 	const checks = profile?.preflight[transfer.direction] ?? [];
 	return {
 		transfer,

@@ -15,7 +15,7 @@ import {
 import type { Device } from '../core/gear';
 import { fromHex, toHex } from '../core/midi';
 import { Problem } from '../core/problem';
-import { decodeDump, isMatch, matchAny, type Profile } from '../core/profile';
+import { decoding, isMatch, matchAny, type Profile } from '../core/profile';
 import { notThere, type Reason } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { keepVersionIn, openVersion } from './drawer';
@@ -43,6 +43,7 @@ import {
 	type CountedTransfer
 } from './store/transfers';
 import { keepWanted, slotsOfSource, wantedScope } from './wanted';
+import { inSteps } from './in-steps';
 
 const notFound = (id: string) =>
 	new Problem('transfer.not-found', `There is no transfer “${id}”.`, 'Look at the list of transfers.');
@@ -326,7 +327,7 @@ export async function keepSafetyCopy(studio: Studio, id: string, order: SafetyOr
 			transaction
 		);
 		await updateTransfer(studio, id, { safetyVersionId: version.id }, transaction);
-		const slots: SlotRef[] = profile ? decodeDump(profile, messages).slots : [RAW_SLOT];
+		const slots: SlotRef[] = profile ? (await inSteps(decoding(profile, messages))).slots : [RAW_SLOT];
 		await noteWriting(
 			studio,
 			device.id,

@@ -1,6 +1,6 @@
 import { proofUnfinished, standingOf, type LiveWorld, type Transfer } from '../core/drawer';
 import { Problem } from '../core/problem';
-import { decodeDump } from '../core/profile';
+import { decoding } from '../core/profile';
 import type { Studio } from './db/connection';
 import { keepVersionIn } from './drawer';
 import { getDevice } from './gear';
@@ -19,6 +19,7 @@ import {
 } from './store/transfers';
 import { missingSlots } from './captured';
 import { getTransfer, hear, mustBeFree, profileOf, receivedMessages, settle, unhear } from './transfers';
+import { inSteps } from './in-steps';
 
 /**
  * Captures that broke off and were neither resumed, kept nor let go. One that a later, proved reading of the whole
@@ -124,7 +125,7 @@ export async function keepUnfinished(studio: Studio, id: string): Promise<string
 				world: transfer.world,
 				// Where damage was seen, a right checksum is not enough; without a profile nothing was compared.
 				proof: profile && !transfer.distrusted ? proofUnfinished(profile) : 'none',
-				missing: profile ? missingSlots(profile, transfer, decodeDump(profile, messages)) : 1,
+				missing: profile ? missingSlots(profile, transfer, await inSteps(decoding(profile, messages))) : 1,
 				readAt: rows.map(({ receivedAt }) => receivedAt),
 				label: { title: transfer.title }
 			},

@@ -43,7 +43,13 @@
 	/** Those that nothing in the file tells apart. */
 	const twins = $derived(likeliestDevices(found?.devices ?? [], page.params.device));
 	const others = $derived(found?.devices.filter(({ fits }) => !fits) ?? []);
-	const cut = $derived(found?.messages.filter(({ complete }) => !complete) ?? []);
+	/** So many messages are told one by one of which something is wrong. */
+	const TOLD = 10;
+	const truncated = $derived(found?.firstTruncated.slice(0, TOLD) ?? []);
+	const damaged = $derived(found?.recognised?.firstDamaged.slice(0, TOLD) ?? []);
+	const untold = $derived(
+		found ? found.truncated - truncated.length + (found.recognised?.damaged ?? 0) - damaged.length : 0
+	);
 
 	async function take(given: File) {
 		file = given;
@@ -125,10 +131,7 @@
 	{#if doing.busy && !found}<p>Reading …</p>{/if}
 	{#if found}
 		<p>
-			{count(found.messages.length, 'system exclusive message')}, {count(
-				found.messages.reduce((sum, { length }) => sum + length, 0),
-				'byte'
-			)}.
+			{count(found.messages, 'system exclusive message')}, {count(found.bytes, 'byte')}.
 			{#if found.recognised}
 				It is a dump of a <strong>{found.recognised.title}</strong>{found.recognised.deviceIds.length > 0
 					? ` with device ID ${found.recognised.deviceIds.join(', ')} on the wire`
@@ -137,14 +140,15 @@
 				No profile knows it; a device without a profile can keep it raw.
 			{/if}
 		</p>
-		{#each cut as message (message.offset)}
+		{#each truncated as message (message.offset)}
 			<p class="mt-1 text-rust">
 				The message at byte {message.offset} is truncated: it has {message.length} bytes and no end.
 			</p>
 		{/each}
-		{#each found.recognised?.damaged ?? [] as { index, says } (index)}
+		{#each damaged as { index, says } (index)}
 			<p class="mt-1 text-rust">Message {index + 1} is damaged: {says}.</p>
 		{/each}
+		{#if untold > 0}<p class="mt-1 text-rust">More of its messages are truncated or damaged.</p>{/if}
 		{#if found.recognised && found.recognised.foreign > 0}<p class="mt-1 text-rust">
 				{count(found.recognised.foreign, 'message')} of another model.
 			</p>{/if}

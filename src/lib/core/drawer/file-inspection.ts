@@ -3,14 +3,22 @@ import type { DumpFile } from '../sysex';
 /** What a file is, before anything of it is stored. */
 export interface FileInspection {
 	kind: 'syx' | 'mid';
-	messages: { offset: number; length: number; complete: boolean }[];
+	messages: number;
+	/** Of all messages together. */
+	bytes: number;
+	/** Messages without an end. */
+	truncated: number;
+	/** The first of them; `offset` and `length` in bytes. */
+	firstTruncated: { offset: number; length: number }[];
 	remarks: DumpFile['remarks'];
 	/** What the file is, as far as a profile can tell. */
 	recognised: {
 		profileId: string;
 		title: string;
 		read: number;
-		damaged: { index: number; says: string }[];
+		damaged: number;
+		/** The first of the damaged ones. */
+		firstDamaged: { index: number; says: string }[];
 		foreign: number;
 		deviceIds: number[];
 	} | null;

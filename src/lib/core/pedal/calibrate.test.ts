@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../bench';
 import { benchLevel, FULL_TRAVEL, playFoot, type BenchPedal, type FootMove } from './bench-pedal';
-import { calibrate, travelOf, type Calibration } from './calibrate';
+import { calibrate, travelOf, type Calibrating, type Calibration } from './calibrate';
 
 const fine: BenchPedal = {
 	pot: { heel: 0, toe: 1, taper: 'even' },
@@ -12,7 +12,9 @@ const fine: BenchPedal = {
 };
 function found(pedal: BenchPedal, moves: readonly FootMove[] = FULL_TRAVEL, seed = 1): Calibration {
 	const { heard, untilMs } = playFoot(pedal, moves, seededRandom(seed));
-	const calibrating = calibrate(heard, untilMs);
+	return calibrated(calibrate(heard, untilMs));
+}
+function calibrated(calibrating: Calibrating): Calibration {
 	if (calibrating.is !== 'heard') throw new Error(calibrating.says);
 	return calibrating.calibration;
 }
@@ -105,6 +107,21 @@ describe('calibrating a pedal', () => {
 			}),
 			{ numRuns: 60 }
 		);
+	});
+
+	it('is not put off by a foot that rests for a night, nor by a recording of hundreds of thousands of values', () => {
+		const { heard, untilMs } = playFoot(fine, FULL_TRAVEL, seededRandom(1));
+		const once = found(fine);
+		const night = 12 * 3_600_000;
+		expect(calibrate(heard, untilMs + night)).toEqual({ is: 'heard', calibration: once });
+		const middle = heard.findIndex(({ value }) => value > (once.heel + once.toe) / 2);
+		const late = heard.map((each, i) => (i < middle ? each : { ...each, atMs: each.atMs + night }));
+		const { heel, toe } = calibrated(calibrate(late, untilMs + night));
+		expect([heel, toe]).toEqual([once.heel, once.toe]);
+		const often = Array.from({ length: Math.ceil(300_000 / heard.length) }, (_, round) =>
+			heard.map(({ atMs, value }) => ({ value, atMs: atMs + round * (untilMs + 5) }))
+		).flat();
+		expect(calibrated(calibrate(often, often.at(-1)!.atMs + 1000)).heel).toBeCloseTo(once.heel, 0);
 	});
 });
 

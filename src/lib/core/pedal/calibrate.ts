@@ -43,6 +43,9 @@ const END_SHARE = 0.2;
 const HOLE = 6;
 const LEAST_HOLE = 8;
 
+/** A rest of minutes, or of a night, says no more than one of so much. */
+const LONG_MS = 5000;
+
 /** The stream by a steady clock: what was said last holds. */
 function onGrid(heard: readonly Heard[], untilMs: number): number[] {
 	const grid: number[] = [];
@@ -50,11 +53,16 @@ function onGrid(heard: readonly Heard[], untilMs: number): number[] {
 	for (let at = heard[0].atMs; at <= untilMs; at += GRID_MS) {
 		while (next + 1 < heard.length && heard[next + 1].atMs <= at) next++;
 		grid.push(heard[next].value);
+		const comes = heard[next + 1]?.atMs ?? untilMs;
+		if (at - heard[next].atMs >= LONG_MS) at += GRID_MS * Math.max(0, Math.floor((comes - at) / GRID_MS) - 1);
 	}
 	return grid;
 }
 
 const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0);
+/** Of as many as there are: a recording may have hundreds of thousands. */
+const leastOf = (values: readonly number[]) => values.reduce((a, b) => Math.min(a, b), Infinity);
+const mostOf = (values: readonly number[]) => values.reduce((a, b) => Math.max(a, b), -Infinity);
 
 interface Rest {
 	from: number;
@@ -101,21 +109,27 @@ const MANY = 1.5;
  */
 function endOf(grid: readonly number[], rests: readonly Rest[], outwards: -1 | 1) {
 	const stretches = rests.map(({ from, to }) => grid.slice(from, to).map((value) => value * outwards));
-	const outmost = Math.max(...stretches.flat());
+	const outmost = mostOf(stretches.map(mostOf));
 	/** Between the first and the last time that a stretch was at least so far out, its edges aside. */
-	const stoodAt = (least: number) =>
+	const stoodFrom = (least: number) =>
 		stretches.flatMap((values) => {
-			if (values.filter((value) => value >= least).length < SEEN) return [];
-			const from = values.findIndex((value) => value >= least);
-			const to = values.findLastIndex((value) => value >= least) + 1;
+			let [seen, from, to] = [0, 0, 0];
+			for (let i = 0; i < values.length; i++) {
+				if (values[i] < least) continue;
+				if (seen++ === 0) from = i;
+				to = i + 1;
+			}
 			const edge = Math.floor((to - from) / 8);
-			return values.slice(from + edge, to - edge);
+			return seen < SEEN ? [] : { values, from: from + edge, to: to - edge };
 		});
+	const many = (parts: ReturnType<typeof stoodFrom>) => sum(parts.map(({ from, to }) => to - from));
+	const stoodAt = (least: number) =>
+		stoodFrom(least).flatMap(({ values, from, to }) => values.slice(from, to));
 	let least = outmost;
-	while (stoodAt(least).length < REST_MS / GRID_MS / 2) least--;
+	while (many(stoodFrom(least)) < REST_MS / GRID_MS / 2) least--;
 	const stood = stoodAt(least);
 	// Some of the way may be among it; what the foot wandered over while it stood was met more than once.
-	let inmost = Math.min(...stood);
+	let inmost = leastOf(stood);
 	while (stood.filter((value) => value <= inmost).length < SEEN) inmost++;
 	const [low, high] = [outmost, inmost].map((value) => value * outwards).sort((a, b) => a - b);
 	// The mean wants many: a value that is met seldom may have been met in a short part of the rest alone. Then the next ones
@@ -175,13 +189,13 @@ export function calibrate(
 		says
 	});
 	const values = heard.map(({ value }) => value);
-	const travel = values.length === 0 ? 0 : Math.max(...values) - Math.min(...values);
+	const travel = values.length === 0 ? 0 : mostOf(values) - leastOf(values);
 	if (travel < 4) return wanting('movement', 'Move the pedal from heel to toe.');
 	const grid = onGrid(heard, untilMs);
 	const rests = restsOf(grid);
 	const begins = rests[0];
 	if (!begins) return wanting(first, `Hold the ${first} down for a second.`);
-	const [bottom, top] = [Math.min(...values), Math.max(...values)];
+	const [bottom, top] = [leastOf(values), mostOf(values)];
 	// A pedal that rests says nothing, and its first word may be that it moves: where it began is where the heel is.
 	const nearTop = begins.mean - bottom > top - begins.mean;
 	const lows = rests.filter(({ mean }) => mean - bottom <= travel * END_SHARE);

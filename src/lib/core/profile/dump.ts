@@ -1,5 +1,5 @@
 import { joinBytes } from '../midi';
-import { finished, PIECES, type Steps } from '../steps';
+import { finished, Pace, type Steps } from '../steps';
 import { Assembly } from './assembly';
 import { buildMessage } from './build';
 import { readName } from './charset';
@@ -61,23 +61,26 @@ export const decodeDump = (profile: Profile, messages: readonly Uint8Array[]): D
 export function* decoding(profile: Profile, messages: readonly Uint8Array[]): Steps<Dump> {
 	const assembly = new Assembly(profile);
 	const found: (Match | Mismatch)[] = [];
-	for (const [i, bytes] of messages.entries()) {
-		if (i % PIECES === 0) yield;
+	const pace = new Pace();
+	for (const bytes of messages) {
+		if (pace.due(bytes.length)) yield;
 		found.push(matchAny(profile, bytes));
 	}
 	const placed = placeNamed(
 		profile,
 		found.map((each) => (isMatch(each) ? each : null))
 	);
-	const read = placed.map((match, i): DumpMessage => {
-		if (!match) return { read: false, bytes: messages[i], why: found[i] as Mismatch };
-		match.pieces.forEach((piece) => assembly.put(piece));
-		return { read: true, match };
-	});
+	const read: DumpMessage[] = [];
+	for (const [i, match] of placed.entries()) {
+		if (pace.due(messages[i].length)) yield;
+		match?.pieces.forEach((piece) => assembly.put(piece));
+		read.push(match ? { read: true, match } : { read: false, bytes: messages[i], why: found[i] as Mismatch });
+	}
 	const order = new Map(profile.areas.map((area, i) => [area.id, i]));
 	const slots: Slot[] = [];
 	const partial: PartialSlot[] = [];
-	for (const { area, slot, whole } of assembly.slots)
+	for (const { area, slot, whole } of assembly.slots) {
+		if (pace.due(whole?.length ?? 0)) yield;
 		if (whole) slots.push(makeSlot(profile, area, slot, whole));
 		else
 			partial.push({
@@ -86,6 +89,7 @@ export function* decoding(profile: Profile, messages: readonly Uint8Array[]): St
 				label: slotLabel(areaOf(profile, area).labels, slot),
 				missing: assembly.missingSections(area, slot).map(({ name }) => name)
 			});
+	}
 	const inOrder = (a: { area: string; index: number }, b: { area: string; index: number }) =>
 		order.get(a.area)! - order.get(b.area)! || a.index - b.index;
 	return { messages: read, slots: slots.sort(inOrder), partial: partial.sort(inOrder) };
@@ -113,12 +117,13 @@ export function placeDumps(
 	messages: readonly Uint8Array[],
 	places: readonly { message: number; slot: number }[]
 ): Uint8Array[] {
+	const slots = new Map(places.map(({ message, slot }) => [message, slot]));
 	return messages.flatMap((bytes, i) => {
-		const place = places.find(({ message }) => message === i);
-		const match = matchAny(profile, bytes);
-		if (!place || !isMatch(match)) return [bytes];
+		const slot = slots.get(i);
+		const match = slot === undefined ? null : matchAny(profile, bytes);
+		if (!match || !isMatch(match)) return [bytes];
 		const { deviceId = profile.addressing.deviceId?.default ?? 0 } = match.variables;
-		return withName(profile, match.messageId, { deviceId, channel: 1, slot: place.slot }, bytes);
+		return withName(profile, match.messageId, { deviceId, channel: 1, slot: slot! }, bytes);
 	});
 }
 

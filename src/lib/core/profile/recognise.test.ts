@@ -30,8 +30,9 @@ describe('recognising', () => {
 		const [best, ...rest] = recogniseDump(shippedProfiles, [a, damaged, fromHex('f0 7d 01 f7')]);
 		expect(rest).toEqual([]);
 		expect(best).toMatchObject({ read: 1, foreign: 1, deviceIds: [5] });
-		expect(best.damaged).toMatchObject([{ index: 1, why: { why: 'checksum' } }]);
-		expect(best.damaged[0].why.says).toMatch(/checksum \d+, the data give \d+/);
+		expect(best.damaged).toBe(1);
+		expect(best.firstDamaged).toMatchObject([{ index: 1, why: { why: 'checksum' } }]);
+		expect(best.firstDamaged[0].why.says).toMatch(/checksum \d+, the data give \d+/);
 	});
 
 	it('finds nothing in what no model sends', () => {

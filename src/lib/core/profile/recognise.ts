@@ -1,4 +1,4 @@
-import { finished, PIECES, type Steps } from '../steps';
+import { finished, Pace, type Steps } from '../steps';
 import { beginsAs } from './layout';
 import { isMatch, matchAny, type Mismatch } from './match';
 import type { Profile } from './schema';
@@ -9,12 +9,17 @@ export interface Recognition {
 	/** Messages that the profile reads exactly, with records in them. */
 	read: number;
 	/** Messages that begin as this model's and are damaged. */
-	damaged: { index: number; why: Mismatch }[];
+	damaged: number;
+	/** The first of them; of more nobody reads. */
+	firstDamaged: { index: number; why: Mismatch }[];
 	/** Messages that are none of this model's. */
 	foreign: number;
 	/** Device IDs that the messages carry. */
 	deviceIds: number[];
 }
+
+/** So many damaged messages are told one by one. */
+const TOLD = 20;
 
 /** Which profiles can read these messages, best first, of variants that read as much the one with fewest slots; profiles that recognise nothing are left out. */
 export const recogniseDump = (profiles: readonly Profile[], messages: readonly Uint8Array[]): Recognition[] =>
@@ -26,16 +31,17 @@ export function* recognising(
 	messages: readonly Uint8Array[]
 ): Steps<Recognition[]> {
 	const all: Recognition[] = [];
+	const pace = new Pace();
 	for (const profile of profiles) {
-		const found: Recognition = { profile, read: 0, damaged: [], foreign: 0, deviceIds: [] };
+		const found: Recognition = { profile, read: 0, damaged: 0, firstDamaged: [], foreign: 0, deviceIds: [] };
 		const ids = new Set<number>();
 		for (const [index, bytes] of messages.entries()) {
-			if (index % PIECES === 0) yield;
+			if (pace.due(bytes.length)) yield;
 			const match = beginsAs(profile, bytes) ? matchAny(profile, bytes) : null;
 			if (!match) found.foreign++;
 			else if (!isMatch(match)) {
 				if (match.why === 'other message') found.foreign++;
-				else found.damaged.push({ index, why: match });
+				else if (found.damaged++ < TOLD) found.firstDamaged.push({ index, why: match });
 			} else {
 				if (match.memory.length > 0) found.read++;
 				if (match.variables.deviceId !== undefined) ids.add(match.variables.deviceId);
@@ -45,11 +51,8 @@ export function* recognising(
 		all.push(found);
 	}
 	return all
-		.filter(({ read, damaged }) => read + damaged.length > 0)
+		.filter(({ read, damaged }) => read + damaged > 0)
 		.sort(
-			(a, b) =>
-				b.read - a.read ||
-				b.damaged.length - a.damaged.length ||
-				slotsOfModel(a.profile) - slotsOfModel(b.profile)
+			(a, b) => b.read - a.read || b.damaged - a.damaged || slotsOfModel(a.profile) - slotsOfModel(b.profile)
 		);
 }

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { factoryState, seededRandom } from '../bench';
 import { shippedProfiles, workbench } from '../bench/bench.fixture';
-import { makeSlot, messagesFor, splitDump } from '.';
+import { finished, PIECES } from '../steps';
+import { makeSlot, messagesFor, recogniseDump, splitDump, splitting } from '.';
 
 /** A dump of one device, from its factory memory. */
 const dump = (at: number, deviceId: number): Uint8Array[] => {
@@ -43,10 +44,12 @@ describe('a file that holds dumps of several devices', () => {
 				unit.state.memory[area].map((bytes, i) => makeSlot(profile, area, i, bytes))
 			);
 			const messages = messagesFor(profile, slots, { deviceId: 4, channel: 1 });
-			for (const profiles of [shippedProfiles, shippedProfiles.toReversed()])
-				expect(splitDump(profiles, messages)).toMatchObject([
-					{ profile: { id }, deviceId: 4, messages: messages.map((_, i) => i) }
-				]);
+			for (const profiles of [shippedProfiles, shippedProfiles.toReversed()]) {
+				const parts = splitDump(profiles, messages);
+				expect(parts).toMatchObject([{ profile: { id }, deviceId: 4, messages: messages.map((_, i) => i) }]);
+				const known = recogniseDump(profiles, messages);
+				expect(finished(splitting(profiles, messages, known))).toEqual(parts);
+			}
 		}
 	);
 
@@ -61,4 +64,20 @@ describe('a file that holds dumps of several devices', () => {
 			[null, 1]
 		]);
 	});
+
+	it('of 100,000 damaged messages is cut in steps, each of them sorted in once', () => {
+		const [own] = dump(1, 1);
+		const broken = own.slice();
+		broken[broken.length - 3] ^= 1;
+		const cutting = splitting(
+			[shippedProfiles[1]],
+			Array.from({ length: 100_000 }, () => broken)
+		);
+		let steps = 0;
+		let step = cutting.next();
+		for (; !step.done; step = cutting.next()) steps++;
+		expect(step.value.map(({ messages }) => messages.length)).toEqual([100_000]);
+		// Others are let in while the damaged ones are sorted in, too.
+		expect(steps).toBeGreaterThan(2 * (100_000 / PIECES) - 2);
+	}, 20_000);
 });

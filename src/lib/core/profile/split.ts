@@ -1,7 +1,7 @@
-import { finished, PIECES, type Steps } from '../steps';
+import { finished, Pace, PIECES, type Steps } from '../steps';
 import { beginsAs } from './layout';
 import { isMatch, matchAny } from './match';
-import { recognising } from './recognise';
+import { recognising, type Recognition } from './recognise';
 import type { Profile } from './schema';
 import { sameFamily } from './variant';
 
@@ -16,10 +16,16 @@ export interface DumpPart {
 }
 
 /** Profiles in the order in which they are tried: of the variants of a model, the one that reads most before the others. */
-function* inOrder(profiles: readonly Profile[], messages: readonly Uint8Array[]): Steps<readonly Profile[]> {
+function* inOrder(
+	profiles: readonly Profile[],
+	messages: readonly Uint8Array[],
+	known?: readonly Recognition[]
+): Steps<readonly Profile[]> {
 	const variants = profiles.filter(({ variant }) => variant);
 	if (variants.length === 0) return profiles;
-	const best = (yield* recognising(variants, messages)).map(({ profile }) => profile);
+	const best = (known ?? (yield* recognising(variants, messages)))
+		.map(({ profile }) => profile)
+		.filter(({ variant }) => variant);
 	return [...best, ...profiles.filter((profile) => !best.includes(profile))];
 }
 
@@ -30,18 +36,23 @@ function* inOrder(profiles: readonly Profile[], messages: readonly Uint8Array[])
 export const splitDump = (profiles: readonly Profile[], messages: readonly Uint8Array[]): DumpPart[] =>
 	finished(splitting(profiles, messages));
 
-/** The same with pauses. */
-export function* splitting(profiles: readonly Profile[], messages: readonly Uint8Array[]): Steps<DumpPart[]> {
+/** The same with pauses. @param known what of these profiles was recognised in the messages, where somebody looked already */
+export function* splitting(
+	profiles: readonly Profile[],
+	messages: readonly Uint8Array[],
+	known?: readonly Recognition[]
+): Steps<DumpPart[]> {
 	const parts = new Map<string, DumpPart>();
+	const pace = new Pace();
 	const damaged: { profile: Profile; index: number }[] = [];
-	const tried = yield* inOrder(profiles, messages);
+	const tried = yield* inOrder(profiles, messages, known);
 	const put = (key: string, index: number, part: Omit<DumpPart, 'messages'>) => {
 		const there = parts.get(key);
 		if (there) there.messages.push(index);
 		else parts.set(key, { ...part, messages: [index] });
 	};
 	for (const [index, bytes] of messages.entries()) {
-		if (index % PIECES === 0) yield;
+		if (pace.due(bytes.length)) yield;
 		let [hurt, known]: [Profile | null, boolean] = [null, false];
 		for (const profile of tried) {
 			if (!beginsAs(profile, bytes)) continue;
@@ -58,10 +69,12 @@ export function* splitting(profiles: readonly Profile[], messages: readonly Uint
 		if (hurt) damaged.push({ profile: hurt, index });
 		else put('unknown', index, { profile: null, deviceId: null });
 	}
-	for (const { profile, index } of damaged) {
+	for (const [done, { profile, index }] of damaged.entries()) {
+		if (done % PIECES === 0) yield;
 		const part = [...parts.values()].find((other) => other.profile && sameFamily(other.profile, profile));
-		if (part) part.messages = [...part.messages, index].sort((a, b) => a - b);
+		if (part) part.messages.push(index);
 		else parts.set(`${profile.id} damaged`, { profile, deviceId: null, messages: [index] });
 	}
+	for (const { messages: own } of parts.values()) own.sort((a, b) => a - b);
 	return [...parts.values()];
 }

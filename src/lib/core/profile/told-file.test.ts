@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { profileNamed, shippedProfiles, workbench } from '../bench/bench.fixture';
 import { joinBytes, wholeMessages, writeSysexMidiFile } from '../midi';
 import { readDumpFile } from '../sysex';
-import { decodeDump, recogniseDump, splitDump, withToldStates } from '.';
+import { PIECES } from '../steps';
+import { decodeDump, lookingForTold, recogniseDump, splitDump, withToldStates } from '.';
 
 const profile = profileNamed('corrie-sallow');
 
@@ -49,6 +50,18 @@ describe('a file with the state of an instrument that tells it value by value', 
 			});
 			expect(splitDump(shippedProfiles, bytes)).toHaveLength(1);
 		}
+	});
+
+	it('is looked for in steps, however often a knob was turned', () => {
+		const [[, whole]] = files();
+		const turned = Uint8Array.from({ length: 3 * 99_000 }, (_, i) => [0xb4, 14, (i / 3) & 0x7f][i % 3]);
+		const looking = lookingForTold(readDumpFile(joinBytes([whole, turned])), shippedProfiles);
+		let steps = 0;
+		let step = looking.next();
+		for (; !step.done; step = looking.next()) steps++;
+		// The one on its own channel is found all the same.
+		expect(step.value.messages).toHaveLength(18);
+		expect(steps).toBeGreaterThan(99_000 / PIECES);
 	});
 
 	it('is none where a value is missing, comes twice, or is spread over channels', () => {

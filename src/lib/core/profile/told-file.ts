@@ -1,4 +1,5 @@
 import type { DumpFile, FileMessage } from '../sysex';
+import { finished, PIECES, type Steps } from '../steps';
 import { isMatch, matchMessage } from './match';
 import { messagesOf } from './parcels';
 import type { Profile } from './schema';
@@ -8,35 +9,43 @@ import { isTold } from './told';
  * The state of a told area in a row of statements: every one of its values, once, on one channel, in their order. Null where
  * one is missing, or where one comes again: a song that turns a knob is no state.
  */
-function stateIn(
+function* stateIn(
 	profile: Profile,
 	ids: readonly string[],
 	statements: readonly FileMessage[]
-): FileMessage[] | null {
-	const byChannel = new Map<number, Map<string, FileMessage[]>>();
-	for (const statement of statements)
+): Steps<FileMessage[] | null> {
+	const byChannel = new Map<number, Map<string, FileMessage>>();
+	/** Channels on which one came again. */
+	const over = new Set<number>();
+	for (const [i, statement] of statements.entries()) {
+		if (i % PIECES === 0) yield;
+		if (over.has(statement.bytes[0] & 15)) continue;
 		for (const id of ids) {
 			const match = matchMessage(profile, id, statement.bytes);
 			if (!isMatch(match)) continue;
-			const channel = match.variables.channel ?? 0;
-			const own = byChannel.get(channel) ?? new Map<string, FileMessage[]>();
-			byChannel.set(channel, own.set(id, [...(own.get(id) ?? []), statement]));
+			const channel = (match.variables.channel ?? 1) - 1;
+			const own = byChannel.get(channel) ?? new Map<string, FileMessage>();
+			if (own.has(id)) over.add(channel);
+			byChannel.set(channel, own.set(id, statement));
 		}
-	const whole = [...byChannel.values()].filter(
-		(own) => own.size === ids.length && [...own.values()].every((found) => found.length === 1)
-	);
-	return whole.length === 1 ? [...whole[0].values()].flat() : null;
+	}
+	const whole = [...byChannel].filter(([channel, own]) => own.size === ids.length && !over.has(channel));
+	return whole.length === 1 ? [...whole[0][1].values()] : null;
 }
 
 /** A file with the states that it holds of instruments that tell them value by value, of these profiles. */
-export function withToldStates(file: DumpFile, profiles: readonly Profile[]): DumpFile {
+export const withToldStates = (file: DumpFile, profiles: readonly Profile[]): DumpFile =>
+	finished(lookingForTold(file, profiles));
+
+/** The same with pauses. */
+export function* lookingForTold(file: DumpFile, profiles: readonly Profile[]): Steps<DumpFile> {
 	if (file.statements.length === 0) return file;
-	const states = profiles.flatMap((profile) =>
-		profile.areas.filter(isTold).flatMap(({ id }) => {
+	const states: FileMessage[] = [];
+	for (const profile of profiles)
+		for (const { id } of profile.areas.filter(isTold)) {
 			const way = profile.capture.find(({ area }) => area === id);
-			return (way && stateIn(profile, messagesOf(way.expect), file.statements)) ?? [];
-		})
-	);
+			if (way) states.push(...((yield* stateIn(profile, messagesOf(way.expect), file.statements)) ?? []));
+		}
 	if (states.length === 0) return file;
 	const all = new Set([...file.messages, ...states]);
 	return { ...file, messages: [...all].sort((a, b) => a.offset - b.offset) };

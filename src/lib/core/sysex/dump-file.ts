@@ -1,5 +1,5 @@
 import { isMidiFile, readMidiFile, Statements, sysexOfMidiFile } from '../midi';
-import { finished, type Steps } from '../steps';
+import { finished, PIECES, type Steps } from '../steps';
 import { framing } from './frame';
 
 /** A SysEx message found in a file. */
@@ -21,12 +21,15 @@ export interface DumpFile {
 }
 
 /** What channel messages state, in their order; one that needs several stands where its last one does. */
-function statementsOf(messages: readonly { offset: number; bytes: Uint8Array }[]): FileMessage[] {
+function* statementsOf(messages: readonly { offset: number; bytes: Uint8Array }[]): Steps<FileMessage[]> {
 	const statements = new Statements();
-	return messages.flatMap(({ offset, bytes }) => {
+	const made: FileMessage[] = [];
+	for (const [i, { offset, bytes }] of messages.entries()) {
+		if (i % PIECES === 0) yield;
 		const stated = statements.push(bytes);
-		return stated ? [{ offset, bytes: stated, complete: true }] : [];
-	});
+		if (stated) made.push({ offset, bytes: stated, complete: true });
+	}
+	return made;
 }
 
 /**
@@ -42,7 +45,7 @@ export function* readingDumpFile(bytes: Uint8Array): Steps<DumpFile> {
 		return {
 			kind: 'mid',
 			messages: sysexOfMidiFile(file),
-			statements: statementsOf(
+			statements: yield* statementsOf(
 				file.tracks.flatMap((track) =>
 					track.flatMap(({ kind, offset, data }) => (kind === 'channel' ? [{ offset, bytes: data }] : []))
 				)
@@ -57,7 +60,8 @@ export function* readingDumpFile(bytes: Uint8Array): Steps<DumpFile> {
 		if (last?.says === says) last.times++;
 		else found.remarks.push({ offset, says, times: 1 });
 	};
-	for (const event of yield* framing(bytes)) {
+	for (const [i, event] of (yield* framing(bytes)).entries()) {
+		if (i % PIECES === 0) yield;
 		const { offset } = event;
 		if (event.kind === 'sysex') found.messages.push({ offset, bytes: event.bytes, complete: true });
 		else if (event.kind === 'broken' && event.bytes[0] === 0xf0)
@@ -72,5 +76,5 @@ export function* readingDumpFile(bytes: Uint8Array): Steps<DumpFile> {
 			);
 		}
 	}
-	return { ...found, statements: statementsOf(channel) };
+	return { ...found, statements: yield* statementsOf(channel) };
 }

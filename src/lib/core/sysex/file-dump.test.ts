@@ -67,6 +67,17 @@ describe('file dump', () => {
 		);
 	});
 
+	it('reads a name that fills the longest message', () => {
+		const name = 'n'.repeat(4_000_000);
+		const bytes = Uint8Array.of(...fileHeader(1, 2, { type: 'TEXT', name: '', bytes: new Uint8Array() }));
+		const long = joinBytes([
+			bytes.subarray(0, -1),
+			new Uint8Array(name.length).fill(0x6e),
+			Uint8Array.of(0xf7)
+		]);
+		expect(readFileHeader(long)?.name).toBe(name);
+	});
+
 	it('knows a damaged packet, whichever byte of it changed', () => {
 		const [packet] = filePackets(3, {
 			type: 'BIN ',

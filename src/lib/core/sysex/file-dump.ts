@@ -22,7 +22,8 @@ const packed = PACKINGS['7in8-first-high'];
 
 const signs = (text: string): number[] => [...text].map((sign) => sign.charCodeAt(0) & 0x7f);
 const fourSigns = (type: string): number[] => signs(type.padEnd(4).slice(0, 4));
-const textOf = (bytes: Uint8Array): string => String.fromCharCode(...bytes);
+/** A name may be as long as a message. */
+const textOf = (bytes: Uint8Array): string => Array.from(bytes, (sign) => String.fromCharCode(sign)).join('');
 
 /** `F0 7E to 07 03 from type(4) name F7`: asks for a file; without a name, for the one that is loaded. */
 export const fileRequest = (to: number, from: number, type: string, name: string): Uint8Array =>

@@ -118,6 +118,19 @@ describe('waiting', () => {
 		]);
 	});
 
+	it('hears an hour of clock before a dump without losing a byte of it, or its time', () => {
+		const on = line();
+		const { end, trace } = run(on, waiting(100));
+		const chunk = 'f8'.repeat(1000);
+		for (let i = 0; i < 173; i++) on.hear(chunk);
+		on.hear('f0 7d 01 f7');
+		expect(end.value).toMatchObject([{ heard: 'message', bytes: fromHex('f07d01f7') }]);
+		expect(trace.map(({ atMs, way, bytes }) => [atMs, way, bytes.length])).toEqual([
+			[0, 'received', 173_000],
+			[0, 'received', 4]
+		]);
+	});
+
 	it('is not woken by notes, which are logged', () => {
 		const on = line();
 		const { end, trace } = run(on, waiting(100));

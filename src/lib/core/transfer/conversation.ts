@@ -65,7 +65,8 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 	let sent = 0;
 	let cancelled = false;
 	let finished = false;
-	let realTime: TraceLine | null = null;
+	/** Clock and the like since the last line of the log: hours of it, where somebody waits for a dump. */
+	let realTime: { atMs: number; bytes: number[] } | null = null;
 	/** Whether a system exclusive message is under way. */
 	let exclusive = false;
 	/** Puts channel messages together, where they are attended to. */
@@ -78,8 +79,10 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 		world.trace({ atMs: clock.now(), way, bytes, says });
 	};
 	const flushRealTime = () => {
-		if (realTime) world.trace(realTime);
+		if (!realTime) return;
+		const { atMs, bytes } = realTime;
 		realTime = null;
+		world.trace({ atMs, way: 'received', bytes: Uint8Array.from(bytes) });
 	};
 
 	const stopListening = link.listen({
@@ -106,8 +109,8 @@ export function converse<R>(conversation: Conversation<R>, world: World, done: (
 
 	function hear(event: FrameEvent): void {
 		if (event.kind === 'realtime') {
-			if (realTime) realTime = { ...realTime, bytes: Uint8Array.of(...realTime.bytes, event.bytes[0]) };
-			else realTime = { atMs: clock.now(), way: 'received', bytes: event.bytes };
+			realTime ??= { atMs: clock.now(), bytes: [] };
+			realTime.bytes.push(event.bytes[0]);
 			return;
 		}
 		if (event.kind === 'broken') {

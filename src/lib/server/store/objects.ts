@@ -3,6 +3,7 @@ import { sameBytes } from '../../core/midi';
 import { Problem } from '../../core/problem';
 import type { Studio } from '../db/connection';
 import { hashOf } from '../hash';
+import { eachInSteps, Turn } from '../in-steps';
 import { build, over, whole, wholeOrNull, type Kept } from './chains';
 import { chainsOf, fromHashes, hashText } from './hashes';
 import { all, hexOf, run } from './sql';
@@ -81,32 +82,36 @@ export async function putObjects(
 	contents: readonly NewObject[],
 	transaction: Transaction
 ): Promise<StoredObject[]> {
-	const hashes = contents.map(({ bytes }) => hashOf(bytes));
+	const hashes = await eachInSteps(contents, ({ bytes }) => hashOf(bytes));
+	const turn = new Turn();
 	const loaded = await load(studio, { hashes }, transaction);
 	const fresh = new Map<string, NewObject>();
 	const broken = new Map<number, Uint8Array>();
 	const known = new Map<number, Uint8Array>();
-	contents.forEach((content, i) => {
+	for (const [i, content] of contents.entries()) {
+		if (turn.over) await turn.next();
 		const id = loaded.ids.get(hashes[i]);
 		if (id === undefined) fresh.set(hashes[i], content);
 		else {
 			const stored = wholeOrNull(loaded.rows, id, known);
 			if (!stored || !sameBytes(stored, content.bytes)) broken.set(id, content.bytes);
 		}
-	});
+	}
 	if (broken.size > 0) await heal(studio, broken, transaction);
 	if (fresh.size > 0) {
 		const likes = [...fresh.values()].flatMap(({ bytes, like }) =>
 			like !== null && bytes.length >= SHORT ? [like] : []
 		);
 		await load(studio, { ids: likes }, transaction, loaded);
-		const rows = [...fresh].map(([hash, { bytes, like }]) => {
+		const rows: unknown[][] = [];
+		for (const [hash, { bytes, like }] of fresh) {
+			if (turn.over) await turn.next();
 			const near = bytes.length >= SHORT ? baseFor(loaded, like) : null;
 			// Nothing is built on what is damaged.
 			const base = near && wholeOrNull(loaded.rows, near.id, known);
 			const kept = over(base && { id: near.id, bytes: base }, near?.place ?? 0, bytes);
-			return [hash, bytes.length, kept.form, kept.base, kept.place, hexOf(kept.data)];
-		});
+			rows.push([hash, bytes.length, kept.form, kept.base, kept.place, hexOf(kept.data)]);
+		}
 		const stored = await all<{ id: number; hash: Buffer }>(
 			studio,
 			`INSERT INTO objects (hash, size, form, base, place, data)

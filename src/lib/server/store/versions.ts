@@ -3,7 +3,8 @@ import type { Transaction } from 'sequelize';
 import { spanSchema, type Span, type Version, type World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
 import { isTorn, tornFile } from '../db/damage';
-import { fromHashes, hashText } from './hashes';
+import { eachInSteps } from '../in-steps';
+import { fromHashes } from './hashes';
 import { toColumns, type Column, type Shape } from './columns';
 import { all, one, parsed, run, toMs, toTime, toTimeOrNull } from './sql';
 import { numbersOf, told } from './words';
@@ -193,18 +194,22 @@ export async function messagesOfVersion(
 	versionId: string,
 	transaction?: Transaction
 ): Promise<StoredMessage[]> {
-	const rows = await all<{ position: number; hash: Buffer; readAt: number | null }>(
+	// Row by row, a hundred thousand would keep everybody waiting.
+	const parts = await all<{ rows: string }>(
 		studio,
-		`SELECT m.position, o.hash, m.readAt FROM version_messages m JOIN objects o ON o.id = m.object
-		 WHERE m.version = (SELECT seq FROM versions WHERE id = ?) ORDER BY m.position`,
+		`SELECT json_group_array(json_array(m.position, iif(typeof(o.hash) = 'blob', lower(hex(o.hash)), ''), m.readAt)) AS rows
+		 FROM version_messages m JOIN objects o ON o.id = m.object
+		 WHERE m.version = (SELECT seq FROM versions WHERE id = ?) GROUP BY m.position / 1000`,
 		[versionId],
 		transaction
 	);
-	return rows.map(({ position, hash, readAt }) => ({
-		position,
-		hash: hashText(hash),
-		readAt: toTimeOrNull(readAt)
-	}));
+	const read = await eachInSteps(parts, ({ rows }) =>
+		(JSON.parse(rows) as [number, string, number | null][]).map(([position, hash, readAt]) => {
+			if (hash === '') throw tornFile('a row has no name');
+			return { position, hash, readAt: toTimeOrNull(readAt) };
+		})
+	);
+	return read.flat().sort((one, other) => one.position - other.position);
 }
 
 /** Writes what is known of a version besides its content: labels, coverage, its question, the profile that reads it. */
