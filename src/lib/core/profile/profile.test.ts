@@ -235,3 +235,34 @@ it('a record whose rows come to more fields than anybody can mean is refused, at
 	];
 	expect(() => parseProfile(profile)).toThrow(/more than 20,000 fields/);
 });
+
+it('a profile with more packets than it can number is refused: nothing could be sent by it', () => {
+	const numbered = (bytes: number, ...packet: object[]) => {
+		const profile = structuredClone(profileNamed('keld-tally')) as unknown as {
+			messages: { packet: { parts: { part: string; variable?: string }[] } };
+		};
+		const { parts } = profile.messages.packet;
+		const at = parts.findIndex(({ variable }) => variable === 'packet');
+		parts.splice(at, 1, ...(packet as typeof parts), { part: 'bytes', bytes: '00', name: 'packet' } as never);
+		Object.assign(
+			parts.find(({ part }) => part === 'stream')!,
+			{ bytes }
+		);
+		return () => parseProfile(profile);
+	};
+	const inBits = (bits: number, more: object) => ({
+		part: 'bits',
+		fields: [
+			{ bits: 7 - bits, value: 0 },
+			{ bits, variable: 'packet', ...more }
+		]
+	});
+	const one = { part: 'variable', variable: 'packet' };
+	// Patterns of 200 bytes.
+	expect(numbered(2, one)).not.toThrow();
+	expect(numbered(1, one)).toThrow(/there are 200 packets, and their number does not fit/);
+	expect(numbered(2, { ...one, add: 28 })).not.toThrow();
+	expect(numbered(2, { ...one, add: 29 })).toThrow(/100 packets/);
+	expect(numbered(1, { ...one, divide: 2 }, inBits(1, { modulo: 2 }))).not.toThrow();
+	expect(numbered(1, inBits(6, { divide: 3 }), { ...one, modulo: 3 })).toThrow(/200 packets/);
+});

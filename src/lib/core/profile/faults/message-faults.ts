@@ -1,7 +1,9 @@
+import { wireValue } from '../build';
 import { isCarrier } from '../carrier';
 import { says } from '../layout';
 import { packingOf } from '../packings';
-import type { CarrierPart, MessagePart, PartOf, Profile } from '../schema';
+import type { CarrierPart, MessagePart, PartOf, Profile, VariableName } from '../schema';
+import { largestNumber } from '../wire-number';
 import type { Fault } from './fault';
 
 type Path = (string | number)[];
@@ -87,6 +89,19 @@ function countFaults(parts: readonly MessagePart[], part: MessagePart, path: Pat
 	return counts ? [] : [{ path: [...path, 'of'], says: `this message holds no ${part.of} to count` }];
 }
 
+/** Whether so many of something can be told apart: the number of each, from nought, fits where it is said. */
+function counts(parts: readonly MessagePart[], name: VariableName, many: number): boolean {
+	type Spec = Parameters<typeof wireValue>[0];
+	const fits = (spec: Spec, largest: number) =>
+		spec.variable !== name || wireValue(spec, Math.min(many, spec.modulo ?? many) - 1) <= largest;
+	return parts.every((part) =>
+		part.part === 'variable'
+			? fits(part, largestNumber(part))
+			: part.part !== 'bits' ||
+				part.fields.every((field) => !('variable' in field) || fits(field, 2 ** field.bits - 1))
+	);
+}
+
 /** Whether so many bytes come back as they were. */
 const canPack = ({ packing }: CarrierPart, bytes: number): boolean => {
 	const { packedLength, unpackedLength } = packingOf(packing);
@@ -140,6 +155,14 @@ function carrierFaults(
 			const last = total % part.bytes;
 			return [
 				...(says({ parts }, 'packet') ? [] : [{ path, says: 'packets have a number, which a part says' }]),
+				...(counts(parts, 'packet', Math.ceil(total / part.bytes))
+					? []
+					: [
+							{
+								path,
+								says: `there are ${Math.ceil(total / part.bytes)} packets, and their number does not fit`
+							}
+						]),
 				...unpackable(Math.min(total, part.bytes)),
 				...(last === 0 ? [] : unpackable(last))
 			];
