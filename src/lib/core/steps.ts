@@ -17,13 +17,13 @@ export const PIECES = 500;
 /** After so many bytes, too: messages are short or long. */
 const BYTES = 64 * 1024;
 
-/** Says when it is time to pause, of work on messages. */
+/** Says when it is time to pause, of work piece by piece. */
 export class Pace {
 	#pieces = 0;
 	#bytes = 0;
 
-	/** @param bytes of the piece that comes */
-	due(bytes: number): boolean {
+	/** @param bytes of the piece that comes; nought for a small one */
+	due(bytes = 0): boolean {
 		this.#pieces++;
 		this.#bytes += bytes;
 		if (this.#pieces < PIECES && this.#bytes < BYTES) return false;

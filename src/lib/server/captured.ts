@@ -6,9 +6,9 @@ import { decoding, slotKey, type Dump, type Profile } from '../core/profile';
 import { slotsInScope } from '../core/transfer';
 import type { Studio } from './db/connection';
 import { keepVersionIn } from './drawer';
+import { inSteps } from './in-steps';
 import { getObjects } from './store/objects';
 import { handReceivedOver, receivedRows } from './store/transfers';
-import { inSteps } from './in-steps';
 
 interface Captured {
 	transfer: Transfer;

@@ -7,9 +7,9 @@ import { bankMessages } from './banks';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
 import { getDevice } from './gear';
+import { inSteps } from './in-steps';
 import { localDay } from './local-time';
 import { currentProfile } from './profiles';
-import { inSteps } from './in-steps';
 
 export const EXPORT_FORMATS = ['syx', 'mid', 'midnam', 'csv'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];

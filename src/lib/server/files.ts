@@ -11,6 +11,7 @@ import {
 	recognising,
 	sameFamily,
 	splitting,
+	TOLD,
 	type Dump,
 	type DumpPart,
 	type Profile
@@ -46,9 +47,6 @@ async function alreadyKept(studio: Studio, messages: readonly Uint8Array[]): Pro
 	const begin = await versionsBeginning(studio, hashOf(messages[0]), messages.length);
 	return begin.length === 0 ? [] : versionsHolding(studio, await eachInSteps(messages, hashOf));
 }
-
-/** So many truncated messages are told one by one. */
-const TOLD = 20;
 
 /** Looks at a file without storing anything. */
 export async function inspectFile(studio: Studio, bytes: Uint8Array, name: string): Promise<FileInspection> {
@@ -263,7 +261,7 @@ async function versionOf(studio: Studio, order: FileOrder): Promise<NewVersion> 
 			);
 		}
 		const places = placesOf(profile, dump, order, numbers);
-		if (places.length > 0) messages = placeDumps(profile, messages, places);
+		messages = placeDumps(profile, messages, places);
 		if (places.length > 0) note = [note, PLACED].filter(Boolean).join(' ');
 	}
 	return {

@@ -1,4 +1,4 @@
-import { PIECES, type Steps } from '../core/steps';
+import { Pace, type Steps } from '../core/steps';
 
 /** How long work may keep other requests waiting before they are let in, in milliseconds. */
 const TURN_MS = 10;
@@ -40,8 +40,9 @@ export const eachInSteps = <T, R>(all: readonly T[], of: (each: T) => R): Promis
 	inSteps(
 		(function* () {
 			const made: R[] = [];
-			for (const [i, each] of all.entries()) {
-				if (i % PIECES === 0) yield;
+			const pace = new Pace();
+			for (const each of all) {
+				if (pace.due()) yield;
 				made.push(of(each));
 			}
 			return made;

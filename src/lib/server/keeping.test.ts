@@ -4,6 +4,7 @@ import { retentionSchema } from '../core/drawer';
 import { deviceSchema } from '../core/gear';
 import { checkStudio } from './check';
 import { openStudio } from './db/connection';
+import { isTorn } from './db/damage';
 import { listVersions, openVersion } from './drawer';
 import { freshStudio } from './studio.fixture';
 import { anUmbra, keep, renamed } from './heart.fixture';
@@ -163,6 +164,19 @@ describe('check', () => {
 		await expect(openVersion(here.studio, id)).rejects.toMatchObject({ code: 'version.not-whole' });
 		expect((await checkStudio(here.studio)).damage).toContainEqual(
 			expect.objectContaining({ versionId: id, says: 'its entry is not what was stored' })
+		);
+	});
+
+	it.each(['readAt', 'position'])('names a version whose messages have bytes for %s', async (column) => {
+		const { device, profile, slots } = await anUmbra(here.studio);
+		const { id } = await keep(here.studio, device, profile, slots);
+		// One bit of how a number is stored makes bytes of it.
+		await here.studio.sequelize.query(
+			`UPDATE version_messages SET ${column} = x'' WHERE position = (SELECT MAX(position) FROM version_messages)`
+		);
+		await expect(openVersion(here.studio, id)).rejects.toSatisfy(isTorn);
+		expect((await checkStudio(here.studio)).damage).toContainEqual(
+			expect.objectContaining({ versionId: id })
 		);
 	});
 });

@@ -3,9 +3,9 @@ import type { TransferResult } from '../core/drawer';
 import type { Studio } from './db/connection';
 import { openVersion } from './drawer';
 import { getDevice } from './gear';
+import { inSteps } from './in-steps';
 import { profileOrNull } from './profiles';
 import { getTransfer, receivedMessages } from './transfers';
-import { inSteps } from './in-steps';
 
 /** @throws Problem `transfer.not-found` */
 export async function transferResult(studio: Studio, id: string): Promise<TransferResult> {

@@ -23,6 +23,7 @@ import { noteHeard } from './contact';
 import { noteTemplatesSent } from './controllers';
 import { getDevice } from './gear';
 import { keepCaptured } from './captured';
+import { inSteps } from './in-steps';
 import { noteRestored } from './restored';
 import { RAW_SLOT, liveWorld, noteWriting } from './knowing';
 import { newId } from './new-id';
@@ -43,7 +44,6 @@ import {
 	type CountedTransfer
 } from './store/transfers';
 import { keepWanted, slotsOfSource, wantedScope } from './wanted';
-import { inSteps } from './in-steps';
 
 const notFound = (id: string) =>
 	new Problem('transfer.not-found', `There is no transfer “${id}”.`, 'Look at the list of transfers.');

@@ -4,6 +4,7 @@ import { decoding } from '../core/profile';
 import type { Studio } from './db/connection';
 import { keepVersionIn } from './drawer';
 import { getDevice } from './gear';
+import { inSteps } from './in-steps';
 import { isLive, liveWorld, readableSlots } from './knowing';
 import { knownProfiles } from './profiles';
 import { devicesInOrder } from './store/devices';
@@ -19,7 +20,6 @@ import {
 } from './store/transfers';
 import { missingSlots } from './captured';
 import { getTransfer, hear, mustBeFree, profileOf, receivedMessages, settle, unhear } from './transfers';
-import { inSteps } from './in-steps';
 
 /**
  * Captures that broke off and were neither resumed, kept nor let go. One that a later, proved reading of the whole

@@ -43,12 +43,11 @@
 	/** Those that nothing in the file tells apart. */
 	const twins = $derived(likeliestDevices(found?.devices ?? [], page.params.device));
 	const others = $derived(found?.devices.filter(({ fits }) => !fits) ?? []);
-	/** So many messages are told one by one of which something is wrong. */
-	const TOLD = 10;
-	const truncated = $derived(found?.firstTruncated.slice(0, TOLD) ?? []);
-	const damaged = $derived(found?.recognised?.firstDamaged.slice(0, TOLD) ?? []);
-	const untold = $derived(
-		found ? found.truncated - truncated.length + (found.recognised?.damaged ?? 0) - damaged.length : 0
+	const truncated = $derived(found?.firstTruncated ?? []);
+	const damaged = $derived(found?.recognised?.firstDamaged ?? []);
+	/** More is wrong than is told one by one. */
+	const more = $derived(
+		(found?.truncated ?? 0) > truncated.length || (found?.recognised?.damaged ?? 0) > damaged.length
 	);
 
 	async function take(given: File) {
@@ -148,7 +147,7 @@
 		{#each damaged as { index, says } (index)}
 			<p class="mt-1 text-rust">Message {index + 1} is damaged: {says}.</p>
 		{/each}
-		{#if untold > 0}<p class="mt-1 text-rust">More of its messages are truncated or damaged.</p>{/if}
+		{#if more}<p class="mt-1 text-rust">More of its messages are truncated or damaged.</p>{/if}
 		{#if found.recognised && found.recognised.foreign > 0}<p class="mt-1 text-rust">
 				{count(found.recognised.foreign, 'message')} of another model.
 			</p>{/if}

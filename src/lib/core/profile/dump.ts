@@ -120,10 +120,11 @@ export function placeDumps(
 	const slots = new Map(places.map(({ message, slot }) => [message, slot]));
 	return messages.flatMap((bytes, i) => {
 		const slot = slots.get(i);
-		const match = slot === undefined ? null : matchAny(profile, bytes);
-		if (!match || !isMatch(match)) return [bytes];
+		if (slot === undefined) return [bytes];
+		const match = matchAny(profile, bytes);
+		if (!isMatch(match)) return [bytes];
 		const { deviceId = profile.addressing.deviceId?.default ?? 0 } = match.variables;
-		return withName(profile, match.messageId, { deviceId, channel: 1, slot: slot! }, bytes);
+		return withName(profile, match.messageId, { deviceId, channel: 1, slot }, bytes);
 	});
 }
 

@@ -18,8 +18,8 @@ export interface Recognition {
 	deviceIds: number[];
 }
 
-/** So many damaged messages are told one by one. */
-const TOLD = 20;
+/** So many messages of which something is wrong are told one by one. */
+export const TOLD = 10;
 
 /** Which profiles can read these messages, best first, of variants that read as much the one with fewest slots; profiles that recognise nothing are left out. */
 export const recogniseDump = (profiles: readonly Profile[], messages: readonly Uint8Array[]): Recognition[] =>

@@ -71,7 +71,8 @@ describe('a file that holds dumps of several devices', () => {
 		broken[broken.length - 3] ^= 1;
 		const cutting = splitting(
 			[shippedProfiles[1]],
-			Array.from({ length: 100_000 }, () => broken)
+			Array.from({ length: 100_000 }, () => broken),
+			[]
 		);
 		let steps = 0;
 		let step = cutting.next();

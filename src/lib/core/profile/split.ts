@@ -1,4 +1,4 @@
-import { finished, Pace, PIECES, type Steps } from '../steps';
+import { finished, Pace, type Steps } from '../steps';
 import { beginsAs } from './layout';
 import { isMatch, matchAny } from './match';
 import { recognising, type Recognition } from './recognise';
@@ -19,11 +19,11 @@ export interface DumpPart {
 function* inOrder(
 	profiles: readonly Profile[],
 	messages: readonly Uint8Array[],
-	known?: readonly Recognition[]
+	recognised?: readonly Recognition[]
 ): Steps<readonly Profile[]> {
 	const variants = profiles.filter(({ variant }) => variant);
 	if (variants.length === 0) return profiles;
-	const best = (known ?? (yield* recognising(variants, messages)))
+	const best = (recognised ?? (yield* recognising(variants, messages)))
 		.map(({ profile }) => profile)
 		.filter(({ variant }) => variant);
 	return [...best, ...profiles.filter((profile) => !best.includes(profile))];
@@ -36,16 +36,16 @@ function* inOrder(
 export const splitDump = (profiles: readonly Profile[], messages: readonly Uint8Array[]): DumpPart[] =>
 	finished(splitting(profiles, messages));
 
-/** The same with pauses. @param known what of these profiles was recognised in the messages, where somebody looked already */
+/** The same with pauses. @param recognised what of these profiles is in the messages, where somebody looked already */
 export function* splitting(
 	profiles: readonly Profile[],
 	messages: readonly Uint8Array[],
-	known?: readonly Recognition[]
+	recognised?: readonly Recognition[]
 ): Steps<DumpPart[]> {
 	const parts = new Map<string, DumpPart>();
 	const pace = new Pace();
 	const damaged: { profile: Profile; index: number }[] = [];
-	const tried = yield* inOrder(profiles, messages, known);
+	const tried = yield* inOrder(profiles, messages, recognised);
 	const put = (key: string, index: number, part: Omit<DumpPart, 'messages'>) => {
 		const there = parts.get(key);
 		if (there) there.messages.push(index);
@@ -69,8 +69,8 @@ export function* splitting(
 		if (hurt) damaged.push({ profile: hurt, index });
 		else put('unknown', index, { profile: null, deviceId: null });
 	}
-	for (const [done, { profile, index }] of damaged.entries()) {
-		if (done % PIECES === 0) yield;
+	for (const { profile, index } of damaged) {
+		if (pace.due()) yield;
 		const part = [...parts.values()].find((other) => other.profile && sameFamily(other.profile, profile));
 		if (part) part.messages.push(index);
 		else parts.set(`${profile.id} damaged`, { profile, deviceId: null, messages: [index] });

@@ -54,7 +54,7 @@ describe('a file with the state of an instrument that tells it value by value', 
 
 	it('is looked for in steps, however often a knob was turned', () => {
 		const [[, whole]] = files();
-		const turned = Uint8Array.from({ length: 3 * 99_000 }, (_, i) => [0xb4, 14, (i / 3) & 0x7f][i % 3]);
+		const turned = Uint8Array.from({ length: 3 * 99_500 }, (_, i) => [0xb4, 14, (i / 3) & 0x7f][i % 3]);
 		const looking = lookingForTold(readDumpFile(joinBytes([whole, turned])), shippedProfiles);
 		let steps = 0;
 		let step = looking.next();

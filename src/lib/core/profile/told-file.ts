@@ -1,5 +1,5 @@
 import type { DumpFile, FileMessage } from '../sysex';
-import { finished, PIECES, type Steps } from '../steps';
+import { finished, Pace, type Steps } from '../steps';
 import { isMatch, matchMessage } from './match';
 import { messagesOf } from './parcels';
 import type { Profile } from './schema';
@@ -17,8 +17,9 @@ function* stateIn(
 	const byChannel = new Map<number, Map<string, FileMessage>>();
 	/** Channels on which one came again. */
 	const over = new Set<number>();
-	for (const [i, statement] of statements.entries()) {
-		if (i % PIECES === 0) yield;
+	const pace = new Pace();
+	for (const statement of statements) {
+		if (pace.due()) yield;
 		if (over.has(statement.bytes[0] & 15)) continue;
 		for (const id of ids) {
 			const match = matchMessage(profile, id, statement.bytes);

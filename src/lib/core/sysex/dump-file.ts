@@ -1,5 +1,5 @@
 import { isMidiFile, readMidiFile, Statements, sysexOfMidiFile } from '../midi';
-import { finished, PIECES, type Steps } from '../steps';
+import { finished, Pace, type Steps } from '../steps';
 import { framing } from './frame';
 
 /** A SysEx message found in a file. */
@@ -24,8 +24,9 @@ export interface DumpFile {
 function* statementsOf(messages: readonly { offset: number; bytes: Uint8Array }[]): Steps<FileMessage[]> {
 	const statements = new Statements();
 	const made: FileMessage[] = [];
-	for (const [i, { offset, bytes }] of messages.entries()) {
-		if (i % PIECES === 0) yield;
+	const pace = new Pace();
+	for (const { offset, bytes } of messages) {
+		if (pace.due()) yield;
 		const stated = statements.push(bytes);
 		if (stated) made.push({ offset, bytes: stated, complete: true });
 	}
@@ -60,8 +61,9 @@ export function* readingDumpFile(bytes: Uint8Array): Steps<DumpFile> {
 		if (last?.says === says) last.times++;
 		else found.remarks.push({ offset, says, times: 1 });
 	};
-	for (const [i, event] of (yield* framing(bytes)).entries()) {
-		if (i % PIECES === 0) yield;
+	const pace = new Pace();
+	for (const event of yield* framing(bytes)) {
+		if (pace.due()) yield;
 		const { offset } = event;
 		if (event.kind === 'sysex') found.messages.push({ offset, bytes: event.bytes, complete: true });
 		else if (event.kind === 'broken' && event.bytes[0] === 0xf0)

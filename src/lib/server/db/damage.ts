@@ -4,10 +4,12 @@ import { Problem } from '../../core/problem';
 export const saysDamaged = (error: unknown): boolean =>
 	error instanceof Error && /SQLITE_(CORRUPT|NOTADB|FORMAT)|malformed|not a database/.test(error.message);
 
-/** Whether it says that a table or a column is not there that every studio has: its schema is damaged. */
+/** Whether it says that something is not as in every studio: a table or a column is not there, or a number is bytes. */
 const saysMisshapen = (error: unknown): boolean =>
 	error instanceof Error &&
-	/no such (table|column|index)|has no column named|foreign key mismatch/.test(error.message);
+	/no such (table|column|index)|has no column named|foreign key mismatch|JSON cannot hold BLOB/.test(
+		error.message
+	);
 
 /** A part of a studio's file that cannot be read, in words. */
 export const tornFile = (says: string): Problem =>

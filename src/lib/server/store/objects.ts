@@ -83,8 +83,8 @@ export async function putObjects(
 	transaction: Transaction
 ): Promise<StoredObject[]> {
 	const hashes = await eachInSteps(contents, ({ bytes }) => hashOf(bytes));
-	const turn = new Turn();
 	const loaded = await load(studio, { hashes }, transaction);
+	const turn = new Turn();
 	const fresh = new Map<string, NewObject>();
 	const broken = new Map<number, Uint8Array>();
 	const known = new Map<number, Uint8Array>();

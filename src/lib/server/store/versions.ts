@@ -3,7 +3,7 @@ import type { Transaction } from 'sequelize';
 import { spanSchema, type Span, type Version, type World } from '../../core/drawer';
 import type { Studio } from '../db/connection';
 import { isTorn, tornFile } from '../db/damage';
-import { eachInSteps } from '../in-steps';
+import { Turn } from '../in-steps';
 import { fromHashes } from './hashes';
 import { toColumns, type Column, type Shape } from './columns';
 import { all, one, parsed, run, toMs, toTime, toTimeOrNull } from './sql';
@@ -203,13 +203,16 @@ export async function messagesOfVersion(
 		[versionId],
 		transaction
 	);
-	const read = await eachInSteps(parts, ({ rows }) =>
-		(JSON.parse(rows) as [number, string, number | null][]).map(([position, hash, readAt]) => {
+	const turn = new Turn();
+	const read: StoredMessage[] = [];
+	for (const { rows } of parts) {
+		if (turn.over) await turn.next();
+		for (const [position, hash, readAt] of JSON.parse(rows) as [number, string, number | null][]) {
 			if (hash === '') throw tornFile('a row has no name');
-			return { position, hash, readAt: toTimeOrNull(readAt) };
-		})
-	);
-	return read.flat().sort((one, other) => one.position - other.position);
+			read.push({ position, hash, readAt: toTimeOrNull(readAt) });
+		}
+	}
+	return read.sort((one, other) => one.position - other.position);
 }
 
 /** Writes what is known of a version besides its content: labels, coverage, its question, the profile that reads it. */

@@ -27,7 +27,7 @@ export class KeptStage {
 export const keptSince = (): string | null =>
 	browser ? (document.documentElement.dataset.kept ?? null) : null;
 
-/** What is shown from here on, the server sent. */
+/** What is opened from here on, the server sends. */
 export const forgetKept = (): void => {
 	delete document.documentElement.dataset.kept;
 };

@@ -20,7 +20,7 @@ import { call } from '../../hardware/api';
 import { refresh } from '../refresh';
 import { Stepped, type SteppedState } from '../stepped.svelte';
 import { putInTray } from '../tray/put';
-import { forgetKept, keptSince } from './kept-stage.svelte';
+import { keptSince } from './kept-stage.svelte';
 
 export type SetState = SteppedState<ShowSet> & ToldSet;
 
@@ -42,7 +42,6 @@ export class OpenSet extends Stepped<ShowSet, SetState> {
 		else if (opened !== this.#kept) {
 			// Whatever the server has counts more than what was kept.
 			this.#kept = null;
-			forgetKept();
 			this.now = opened;
 		}
 	}
